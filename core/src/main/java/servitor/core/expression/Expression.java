@@ -1,0 +1,229 @@
+package servitor.core.expression;
+
+import com.google.common.collect.ImmutableList;
+import dev.cel.bundle.Cel;
+import dev.cel.bundle.CelBuilder;
+import dev.cel.bundle.CelFactory;
+import dev.cel.common.CelAbstractSyntaxTree;
+import dev.cel.common.CelIssue;
+import dev.cel.common.CelOptions;
+import dev.cel.common.CelValidationException;
+import dev.cel.common.ast.CelExpr;
+import dev.cel.common.types.SimpleType;
+import dev.cel.parser.CelMacro;
+import dev.cel.parser.CelMacroExprFactory;
+import dev.cel.parser.CelStandardMacro;
+import dev.cel.runtime.CelEvaluationException;
+import dev.cel.runtime.CelRuntime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * One CEL expression, compiled once and evaluated on JSON values. Immutable and safe to share.
+ *
+ * <p>Beyond the standard macros it knows {@code source(args.x)} and {@code origin(args.x)}: the record that an input of
+ * a call was a field of, and the places the input came from. They expand to fields of the variables {@link #SOURCES}
+ * and {@link #ORIGINS}, which whoever judges a call puts into the scope.
+ */
+public final class Expression {
+    public static final String SOURCES = "call_sources";
+    public static final String ORIGINS = "call_origins";
+
+    private static final int MOST_CHARACTERS = 4_000;
+    private static final int MOST_KEPT = 10_000;
+    private static final CelOptions OPTIONS = CelOptions.current()
+            .enableHeterogeneousNumericComparisons(true)
+            .comprehensionMaxIterations(10_000)
+            .maxExpressionCodePointSize(MOST_CHARACTERS)
+            .build();
+    private static final Map<String, Expression> KEPT = new ConcurrentHashMap<>();
+    private static final Cel PARSER = environment(Set.of());
+
+    private final String text;
+    private final Set<Path> paths;
+    private final Optional<Path> whole;
+    private final CelRuntime.Program program;
+
+    private Expression(String text, Set<Path> paths, Optional<Path> whole, CelRuntime.Program program) {
+        this.text = text;
+        this.paths = Set.copyOf(paths);
+        this.whole = whole;
+        this.program = program;
+    }
+
+    /** Compiles {@code text}; names needn't be known yet, see {@link #paths()}. */
+    public static Expression parse(String text) throws BadExpression {
+        Expression kept = KEPT.get(text);
+        if (kept != null) {
+            return kept;
+        }
+        try {
+            CelAbstractSyntaxTree parsed = PARSER.parse(text).getAst();
+            Set<Path> paths = new LinkedHashSet<>();
+            collect(parsed.getExpr(), Set.of(), paths);
+            Cel cel = environment(roots(paths));
+            Expression expression = new Expression(
+                    text,
+                    paths,
+                    path(parsed.getExpr()),
+                    cel.createProgram(cel.compile(text).getAst()));
+            if (KEPT.size() < MOST_KEPT) {
+                KEPT.put(text, expression);
+            }
+            return expression;
+        } catch (CelValidationException e) {
+            CelIssue issue = e.getErrors().get(0);
+            throw new BadExpression(
+                    issue.getMessage(),
+                    Math.max(1, issue.getSourceLocation().getLine()),
+                    Math.max(0, issue.getSourceLocation().getColumn()) + 1);
+        } catch (CelEvaluationException | StackOverflowError e) {
+            throw new BadExpression("the expression can't be planned: " + e.getMessage(), 1, 1);
+        }
+    }
+
+    public String text() {
+        return text;
+    }
+
+    /** Every name the expression reads from its scope, with the fields read from it. */
+    public Set<Path> paths() {
+        return paths;
+    }
+
+    /** The path, when the whole expression is nothing but a path. */
+    public Optional<Path> asPath() {
+        return whole;
+    }
+
+    /** The value for {@code scope}; a missing name or field is a failure, never a null. */
+    public JsonNode evaluate(Map<String, JsonNode> scope) throws EvaluationFailed {
+        try {
+            Map<String, Object> variables = new HashMap<>();
+            for (String root : roots(paths)) {
+                JsonNode value = scope.get(root);
+                if (value != null) {
+                    variables.put(root, CelValues.fromJson(value));
+                }
+            }
+            return CelValues.toJson(program.eval(variables));
+        } catch (CelEvaluationException | RuntimeException e) {
+            throw new EvaluationFailed("‘" + text + "’ has no value: " + e.getMessage(), e);
+        }
+    }
+
+    /** Whether the condition holds; anything but true or false is a failure. */
+    public boolean holds(Map<String, JsonNode> scope) throws EvaluationFailed {
+        JsonNode value = evaluate(scope);
+        if (!value.isBoolean()) {
+            throw new EvaluationFailed("‘" + text + "’ is not a yes/no condition: it gives " + value, null);
+        }
+        return value.booleanValue();
+    }
+
+    private static Set<String> roots(Set<Path> paths) {
+        Set<String> roots = new LinkedHashSet<>();
+        paths.forEach(path -> roots.add(path.root()));
+        return roots;
+    }
+
+    private static Cel environment(Set<String> names) {
+        CelBuilder builder = CelFactory.plannerCelBuilder()
+                .setOptions(OPTIONS)
+                .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
+                .addMacros(
+                        CelMacro.newGlobalMacro("source", 1, (factory, target, args) -> ofCall(factory, args, SOURCES)),
+                        CelMacro.newGlobalMacro(
+                                "origin", 1, (factory, target, args) -> ofCall(factory, args, ORIGINS)));
+        names.forEach(name -> builder.addVar(name, SimpleType.DYN));
+        return builder.build();
+    }
+
+    private static Optional<CelExpr> ofCall(
+            CelMacroExprFactory factory, ImmutableList<CelExpr> arguments, String variable) {
+        Optional<Path> input = path(arguments.get(0));
+        if (input.isEmpty()
+                || !input.get().root().equals("args")
+                || input.get().fields().isEmpty()) {
+            return Optional.of(
+                    factory.reportError("source() and origin() take an input of the call, as in source(args.amount)"));
+        }
+        return Optional.of(factory.newSelect(
+                factory.newIdentifier(variable), input.get().fields().get(0), false));
+    }
+
+    private static Optional<Path> path(CelExpr expr) {
+        return switch (expr.getKind()) {
+            case IDENT -> Optional.of(new Path(expr.ident().name(), List.of()));
+            case SELECT ->
+                expr.select().testOnly()
+                        ? Optional.empty()
+                        : path(expr.select().operand()).map(path -> {
+                            List<String> fields = new ArrayList<>(path.fields());
+                            fields.add(expr.select().field());
+                            return new Path(path.root(), fields);
+                        });
+            default -> Optional.empty();
+        };
+    }
+
+    private static void collect(CelExpr expr, Set<String> bound, Set<Path> found) {
+        Optional<Path> path = path(expr);
+        if (path.isPresent()) {
+            if (!bound.contains(path.get().root())) {
+                found.add(path.get());
+            }
+            return;
+        }
+        switch (expr.getKind()) {
+            case SELECT -> collect(expr.select().operand(), bound, found);
+            case CALL -> {
+                expr.call().target().ifPresent(target -> collect(target, bound, found));
+                expr.call().args().forEach(arg -> collect(arg, bound, found));
+            }
+            case LIST -> expr.list().elements().forEach(element -> collect(element, bound, found));
+            case MAP ->
+                expr.map().entries().forEach(entry -> {
+                    collect(entry.key(), bound, found);
+                    collect(entry.value(), bound, found);
+                });
+            case COMPREHENSION -> {
+                var loop = expr.comprehension();
+                collect(loop.iterRange(), bound, found);
+                collect(loop.accuInit(), bound, found);
+                Set<String> inside = new LinkedHashSet<>(bound);
+                inside.add(loop.iterVar());
+                inside.add(loop.accuVar());
+                if (!loop.iterVar2().isEmpty()) {
+                    inside.add(loop.iterVar2());
+                }
+                collect(loop.loopCondition(), inside, found);
+                collect(loop.loopStep(), inside, found);
+                collect(loop.result(), inside, found);
+            }
+            default -> {}
+        }
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Expression that && that.text.equals(text);
+    }
+
+    @Override
+    public int hashCode() {
+        return text.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return text;
+    }
+}

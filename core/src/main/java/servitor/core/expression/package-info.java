@@ -1,0 +1,3 @@
+/** Conditions and templates in CEL, the Common Expression Language (cel.dev). */
+@org.jspecify.annotations.NullMarked
+package servitor.core.expression;

@@ -1,0 +1,31 @@
+package servitor.core.handbook;
+
+import com.fasterxml.jackson.annotation.JsonValue;
+import java.util.Locale;
+
+/**
+ * What checking a handbook reports.
+ *
+ * @param code a short stable name of the kind of finding, such as {@code unknown-step}
+ * @param what what is wrong, in a plain sentence
+ * @param mend what to do about it
+ */
+public record Finding(Severity severity, Place place, String code, String what, String mend) {
+
+    /** An error blocks publishing; a warning and a hint don't. */
+    public enum Severity {
+        ERROR,
+        WARNING,
+        HINT;
+
+        @JsonValue
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    @Override
+    public String toString() {
+        return place + ": " + severity.word() + ": " + what + " " + mend;
+    }
+}

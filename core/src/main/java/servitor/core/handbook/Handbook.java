@@ -1,0 +1,63 @@
+package servitor.core.handbook;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import servitor.core.mandate.Mandate;
+
+/** The folder of plain files that configures everything, parsed. */
+public record Handbook(
+        House house,
+        Map<String, Desk> desks,
+        Map<String, Group> groups,
+        Map<String, Kind> kinds,
+        Map<String, Agent> agents,
+        Map<String, Mandate> mandates,
+        Map<String, Tool> tools,
+        Map<String, Runbook> runbooks) {
+
+    public Handbook {
+        desks = Map.copyOf(desks);
+        groups = Map.copyOf(groups);
+        kinds = Map.copyOf(kinds);
+        agents = Map.copyOf(agents);
+        mandates = Map.copyOf(mandates);
+        tools = Map.copyOf(tools);
+        runbooks = Map.copyOf(runbooks);
+    }
+
+    /** The page that starts when a case of {@code kind} is opened. */
+    public Optional<Runbook> startedBy(String kind) {
+        return runbooks.values().stream()
+                .filter(page -> page.startsOn().contains(kind))
+                .findFirst();
+    }
+
+    /** The mandates that bind {@code agent}. */
+    public List<Mandate> mandatesOf(String agent) {
+        return mandates.values().stream()
+                .filter(mandate -> mandate.agents().contains(agent))
+                .sorted(java.util.Comparator.comparing(Mandate::name))
+                .toList();
+    }
+
+    /**
+     * Parses and checks the files of a handbook folder. Never throws, whatever the files hold.
+     *
+     * @param files text by path relative to the folder, with forward slashes
+     */
+    public static Checked check(Map<String, String> files) {
+        Findings findings = new Findings();
+        Handbook handbook = new HandbookReader(files, findings).read();
+        new Checker(handbook, findings).check();
+        return new Checked(handbook, findings.sorted());
+    }
+
+    /** A handbook with all that checking found. */
+    public record Checked(Handbook handbook, List<Finding> findings) {
+        /** Whether it may be published. */
+        public boolean sound() {
+            return findings.stream().noneMatch(finding -> finding.severity() == Finding.Severity.ERROR);
+        }
+    }
+}

@@ -1,0 +1,374 @@
+package servitor.core.handbook;
+
+import java.time.DateTimeException;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.BiFunction;
+import servitor.core.handbook.Agent.Brief;
+import servitor.core.handbook.House.Model;
+import servitor.core.handbook.Kind.Field;
+import servitor.core.mandate.Decision;
+import servitor.core.mandate.Grant;
+import servitor.core.mandate.Mandate;
+
+/** Reads the files of a handbook folder into a {@link Handbook}. */
+final class HandbookReader {
+    private static final int MOST_CHARACTERS = 1_000_000;
+    private static final List<String> FIELD_TYPES = List.of("text", "number", "yes/no", "date");
+
+    private final Map<String, String> files;
+    private final Findings findings;
+
+    HandbookReader(Map<String, String> files, Findings findings) {
+        this.files = new TreeMap<>(files);
+        this.findings = findings;
+    }
+
+    Handbook read() {
+        Map<String, Desk> desks = new LinkedHashMap<>();
+        Map<String, Group> groups = new LinkedHashMap<>();
+        readDesks(desks, groups);
+        Map<String, Tool> tools = new LinkedHashMap<>();
+        tools.put(Tool.REPLY, Tool.reply());
+        each("tools/", ".yaml", (name, file) -> {
+            if (!name.endsWith(".openapi")) {
+                readTools(name, file, tools);
+            }
+            return null;
+        });
+        House house = readHouse();
+        sayUnknownFiles();
+        return new Handbook(
+                house,
+                desks,
+                groups,
+                each("kinds/", ".yaml", this::readKind),
+                each("agents/", ".yaml", this::readAgent),
+                each("mandates/", ".yaml", this::readMandate),
+                tools,
+                each(
+                        "runbooks/",
+                        ".md",
+                        (name, file) -> new RunbookReader(file, name, files.get(file), findings).read()));
+    }
+
+    private <T> Map<String, T> each(String folder, String ending, BiFunction<String, String, T> reader) {
+        Map<String, T> read = new LinkedHashMap<>();
+        for (String file : files.keySet()) {
+            if (file.startsWith(folder) && file.endsWith(ending) && !tooLong(file)) {
+                String name = file.substring(folder.length(), file.length() - ending.length());
+                if (!name.matches("[a-z0-9][a-z0-9.-]*")) {
+                    findings.error(
+                            Place.top(file),
+                            "file-name",
+                            "The file name ‘" + name + "’ can't be a name.",
+                            "Use lower-case letters, digits and ‘-’.");
+                }
+                T value = reader.apply(name, file);
+                if (value != null) {
+                    read.put(name, value);
+                }
+            }
+        }
+        return read;
+    }
+
+    private boolean tooLong(String file) {
+        if (files.get(file).length() <= MOST_CHARACTERS) {
+            return false;
+        }
+        findings.error(Place.top(file), "too-long", "This file is longer than a million characters.", "Split it.");
+        return true;
+    }
+
+    private void sayUnknownFiles() {
+        for (String file : files.keySet()) {
+            boolean known = file.equals("handbook.yaml")
+                    || file.equals("desks.yaml")
+                    || file.matches("(kinds|agents|mandates|tools)/[^/]+\\.yaml")
+                    || file.matches("runbooks/[^/]+\\.md")
+                    || file.matches("tools/[^/]+\\.openapi\\.json")
+                    || file.matches("[^/]+\\.md");
+            if (!known) {
+                findings.warning(
+                        Place.top(file),
+                        "unknown-file",
+                        "Nothing reads this file.",
+                        "Handbook files are handbook.yaml, desks.yaml and those in kinds, agents, mandates, tools and runbooks.");
+            }
+        }
+    }
+
+    private Yaml yaml(String file) {
+        return Yaml.read(file, 1, files.getOrDefault(file, ""), findings);
+    }
+
+    private House readHouse() {
+        String file = "handbook.yaml";
+        if (!files.containsKey(file)) {
+            findings.error(
+                    Place.top(file),
+                    "missing-file",
+                    "The handbook has no handbook.yaml.",
+                    "Add it with ‘title’, ‘time-zone’, ‘currency’ and ‘models’.");
+            return new House("", ZoneId.of("UTC"), "EUR", List.of(), Map.of());
+        }
+        Keys keys = Keys.of(yaml(file), findings, List.of("title", "time-zone", "currency", "rules", "models"));
+        Map<String, Model> models = new LinkedHashMap<>();
+        keys.entries("models").forEach((name, value) -> {
+            Keys model = Keys.of(value, findings, List.of("connection", "name"));
+            models.put(name, new Model(model.required("connection"), model.required("name")));
+        });
+        String zone = keys.text("time-zone", "UTC");
+        ZoneId timeZone = ZoneId.of("UTC");
+        try {
+            timeZone = ZoneId.of(zone);
+        } catch (DateTimeException e) {
+            findings.error(
+                    keys.value("time-zone").place(),
+                    "time-zone",
+                    "‘" + zone + "’ is not a time zone.",
+                    "Use a name such as Europe/Dublin.");
+        }
+        return new House(keys.required("title"), timeZone, keys.text("currency", "EUR"), keys.texts("rules"), models);
+    }
+
+    private void readDesks(Map<String, Desk> desks, Map<String, Group> groups) {
+        String file = "desks.yaml";
+        if (!files.containsKey(file)) {
+            findings.error(
+                    Place.top(file),
+                    "missing-file",
+                    "The handbook has no desks.yaml.",
+                    "Add it with ‘desks’ and ‘groups’.");
+            return;
+        }
+        Keys keys = Keys.of(yaml(file), findings, List.of("desks", "groups"));
+        keys.entries("desks").forEach((name, title) -> desks.put(name, new Desk(name, title.text())));
+        keys.entries("groups").forEach((name, title) -> groups.put(name, new Group(name, title.text())));
+    }
+
+    private Kind readKind(String name, String file) {
+        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "fields"));
+        Map<String, Field> fields = new LinkedHashMap<>();
+        keys.entries("fields").forEach((fieldName, value) -> {
+            Keys field = Keys.of(value, findings, List.of("title", "type", "required", "pattern", "hint"));
+            String type = field.text("type", "text");
+            if (!FIELD_TYPES.contains(type)) {
+                findings.error(
+                        field.value("type").place(),
+                        "unknown-type",
+                        "‘" + type + "’ is not a type of field.",
+                        Suggest.mend(type, FIELD_TYPES));
+            }
+            String pattern = field.text("pattern", "");
+            try {
+                java.util.regex.Pattern.compile(pattern);
+            } catch (java.util.regex.PatternSyntaxException e) {
+                findings.error(
+                        field.value("pattern").place(),
+                        "pattern",
+                        "This pattern isn't a regular expression: " + e.getDescription() + ".",
+                        "Mend it near character " + e.getIndex() + ".");
+                pattern = "";
+            }
+            fields.put(
+                    fieldName,
+                    new Field(
+                            fieldName,
+                            field.text("title", fieldName),
+                            type,
+                            field.yes("required"),
+                            pattern,
+                            field.text("hint", "")));
+        });
+        return new Kind(name, keys.required("title"), keys.required("desk"), fields, keys.placeOf("desk"));
+    }
+
+    private Agent readAgent(String name, String file) {
+        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "model", "works", "brief"));
+        Keys brief = Keys.of(keys.value("brief"), findings, List.of("job", "audience", "rules", "examples"));
+        String works = keys.text("works", "alone");
+        if (!Set.of("alone", "supervised").contains(works)) {
+            findings.error(
+                    keys.value("works").place(),
+                    "works",
+                    "‘" + works + "’ is not a way of working.",
+                    "Write ‘alone’ or ‘supervised’.");
+        }
+        return new Agent(
+                name,
+                keys.required("title"),
+                keys.required("desk"),
+                keys.required("model"),
+                !works.equals("alone"),
+                new Brief(
+                        brief.required("job"),
+                        brief.text("audience", ""),
+                        brief.texts("rules"),
+                        brief.texts("examples")),
+                keys.placeOf("model"));
+    }
+
+    private Mandate readMandate(String name, String file) {
+        Keys keys = Keys.of(yaml(file), findings, List.of("title", "for", "ask", "grants", "never"));
+        List<Grant> grants = readGrants(keys.value("grants"), false);
+        List<Grant> never = readGrants(keys.value("never"), true);
+        Set<String> names = new HashSet<>();
+        for (Grant grant : grants) {
+            if (!names.add(grant.name())) {
+                findings.error(
+                        keys.placeOf("grants"),
+                        "duplicate-grant",
+                        "Two grants are named ‘" + grant.name() + "’.",
+                        "Give each its own name: verdicts and counters go by it.");
+            }
+        }
+        return new Mandate(
+                name,
+                keys.required("title"),
+                Set.copyOf(keys.texts("for")),
+                keys.text("ask"),
+                grants,
+                never,
+                keys.placeOf("for"));
+    }
+
+    private List<Grant> readGrants(Yaml list, boolean never) {
+        List<Grant> grants = new ArrayList<>();
+        if (!list.isList() && !list.isMap()) {
+            return grants;
+        }
+        if (list.isMap() && !list.entries().isEmpty()) {
+            findings.error(list.place(), "type", "Here should stand a list of grants.", "Start each with ‘- name: …’.");
+        }
+        for (Yaml item : list.items()) {
+            List<String> allowed =
+                    never ? List.of("name", "tools", "when") : List.of("name", "tools", "when", "verdict", "of");
+            if (item.get("limits") != null || item.get("over-limit") != null) {
+                findings.error(
+                        item.placeOf("limits"),
+                        "limits",
+                        "Limits on grants aren't enforced by this version yet.",
+                        "Leave them out and ask people where a limit is needed: a limit that isn't enforced would be worse than none.");
+                continue;
+            }
+            Keys grant = Keys.of(item, findings, allowed);
+            String verdict = never ? "deny" : grant.required("verdict");
+            Decision decision = Decision.DENY;
+            if (Set.of("allow", "ask", "deny").contains(verdict)) {
+                decision = Decision.of(verdict);
+            } else if (!verdict.isEmpty()) {
+                findings.error(
+                        grant.value("verdict").place(),
+                        "verdict",
+                        "‘" + verdict + "’ is not a verdict.",
+                        "Write allow, ask or deny.");
+            }
+            grants.add(new Grant(
+                    grant.required("name"), grant.texts("tools"), grant.condition("when"), decision, grant.text("of")));
+        }
+        return grants;
+    }
+
+    private void readTools(String name, String file, Map<String, Tool> tools) {
+        Keys keys = Keys.of(yaml(file), findings, List.of("connection", "openapi", "tools"));
+        String connection = keys.required("connection");
+        String description = keys.required("openapi");
+        String path = "tools/" + description;
+        if (!files.containsKey(path)) {
+            findings.error(
+                    keys.value("openapi").place(),
+                    "missing-file",
+                    "There is no file ‘" + path + "’.",
+                    Suggest.mend(path, files.keySet()));
+            return;
+        }
+        OpenApi api = new OpenApi(Yaml.read(path, 1, files.get(path), findings).json());
+        keys.entries("tools").forEach((operation, value) -> {
+            Keys tool = Keys.of(
+                    value,
+                    findings,
+                    List.of("operation", "description", "effect", "personal", "identifies", "speaks", "problems"));
+            String id = tool.required("operation");
+            OpenApi.Operation found = api.operation(id, connection).orElse(null);
+            if (found == null) {
+                findings.error(
+                        tool.value("operation").place(),
+                        "unknown-operation",
+                        "‘" + path + "’ has no operation ‘" + id + "’.",
+                        Suggest.mend(id, api.operationIds()));
+                return;
+            }
+            String full = name + "." + operation;
+            tools.put(
+                    full,
+                    new Tool(
+                            full,
+                            tool.text("description", found.summary()),
+                            effect(tool),
+                            tool.yes("personal"),
+                            found.inputs(),
+                            found.outputs(),
+                            inputsNamed(tool, "identifies", found),
+                            inputsNamed(tool, "speaks", found),
+                            problems(tool),
+                            found.binding()));
+        });
+    }
+
+    private Effect effect(Keys tool) {
+        String word = tool.required("effect");
+        for (Effect effect : Effect.values()) {
+            if (effect.word().equals(word)) {
+                return effect;
+            }
+        }
+        if (!word.isEmpty()) {
+            findings.error(
+                    tool.value("effect").place(),
+                    "effect",
+                    "‘" + word + "’ is not an effect.",
+                    "Write read, write or once.");
+        }
+        return Effect.ONCE; // until it is mended, the strictest
+    }
+
+    private Set<String> inputsNamed(Keys tool, String key, OpenApi.Operation operation) {
+        List<String> known =
+                new ArrayList<>(operation.inputs().path("properties").propertyNames());
+        List<String> named = tool.texts(key);
+        for (String input : named) {
+            if (!known.contains(input)) {
+                findings.error(
+                        tool.value(key).place(),
+                        "unknown-input",
+                        "The operation has no input ‘" + input + "’.",
+                        Suggest.mend(input, known));
+            }
+        }
+        return Set.copyOf(named);
+    }
+
+    private Map<Integer, String> problems(Keys tool) {
+        Map<Integer, String> problems = new LinkedHashMap<>();
+        tool.entries("problems").forEach((status, problem) -> {
+            if (status.matches("[45][0-9][0-9]")) {
+                problems.put(Integer.valueOf(status), problem.text());
+            } else {
+                findings.error(
+                        problem.place(),
+                        "status",
+                        "‘" + status + "’ is not an error status.",
+                        "Write a status from 400 to 599, as in ‘404: not-found’.");
+            }
+        });
+        return problems;
+    }
+}

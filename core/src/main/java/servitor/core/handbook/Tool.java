@@ -1,0 +1,80 @@
+package servitor.core.handbook;
+
+import java.util.Map;
+import java.util.Set;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * One operation a step or an agent can call.
+ *
+ * @param name {@code file.operation}, such as {@code fares.find-booking}
+ * @param personal whether reading it reveals personal data
+ * @param inputs JSON Schema of the inputs, always of type object
+ * @param outputs JSON Schema of the answer; an empty schema when nothing is declared
+ * @param identifies inputs that say whose or which record is meant
+ * @param speaks inputs whose text reaches people outside
+ * @param problems named problems by protocol status, such as {@code 404 → not-found}
+ */
+public record Tool(
+        String name,
+        String description,
+        Effect effect,
+        boolean personal,
+        JsonNode inputs,
+        JsonNode outputs,
+        Set<String> identifies,
+        Set<String> speaks,
+        Map<Integer, String> problems,
+        Binding binding) {
+
+    /** The built-in tool that {@code tell} calls: writes a note the requester reads. */
+    public static final String REPLY = "case.reply";
+
+    public Tool {
+        identifies = Set.copyOf(identifies);
+        speaks = Set.copyOf(speaks);
+        problems = Map.copyOf(problems);
+    }
+
+    /** How a tool is carried out. */
+    public sealed interface Binding {}
+
+    /** An operation of an HTTP API, as its OpenAPI description says. */
+    public record HttpOperation(
+            String connection, String method, String path, Set<String> inPath, Set<String> inQuery, Set<String> inBody)
+            implements Binding {}
+
+    /** Carried out by the service itself. */
+    public record BuiltIn() implements Binding {}
+
+    /** Whether the tool is meant by a pattern such as {@code fares.*}. */
+    public boolean matches(String pattern) {
+        return matches(pattern, name);
+    }
+
+    static boolean matches(String pattern, String name) {
+        StringBuilder regex = new StringBuilder();
+        for (String piece : pattern.split("\\*", -1)) {
+            regex.append(regex.isEmpty() ? "" : ".*").append(java.util.regex.Pattern.quote(piece));
+        }
+        return name.matches(regex.toString());
+    }
+
+    static Tool reply() {
+        var inputs = Json.object().put("type", "object").put("additionalProperties", false);
+        inputs.putObject("properties").putObject("text").put("type", "string").put("minLength", 1);
+        inputs.putArray("required").add("text");
+        return new Tool(
+                REPLY,
+                "Writes a note on the case that the requester reads.",
+                Effect.WRITE,
+                false,
+                inputs,
+                Json.object(),
+                Set.of(),
+                Set.of("text"),
+                Map.of(),
+                new BuiltIn());
+    }
+}

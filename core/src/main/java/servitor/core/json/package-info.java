@@ -1,0 +1,3 @@
+/** JSON values: one mapper, canonical bytes and digests. */
+@org.jspecify.annotations.NullMarked
+package servitor.core.json;

@@ -1,0 +1,24 @@
+package servitor.core.mandate;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Expression;
+
+/**
+ * Tools, a condition and a verdict.
+ *
+ * @param name names the grant in verdicts and counters
+ * @param tools tool names, where {@code *} stands for anything
+ * @param when the condition; null when the grant always matches
+ * @param of the group that answers an {@code ask}; null for the mandate's own
+ */
+public record Grant(
+        String name,
+        List<String> tools,
+        @Nullable Expression when,
+        Decision decision,
+        @Nullable String of) {
+    public Grant {
+        tools = List.copyOf(tools);
+    }
+}

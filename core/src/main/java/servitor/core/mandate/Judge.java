@@ -1,0 +1,172 @@
+package servitor.core.mandate;
+
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.expression.Expression;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Gives the verdict on a proposed call. Pure, and closed by default: no grant is a refusal, and so is everything that
+ * can't be decided.
+ */
+public final class Judge {
+    /** Whose word stands behind a requester's identity. */
+    public static final String CLAIMED = "claimed";
+
+    private Judge() {}
+
+    /**
+     * Judges {@code call} under a handbook.
+     *
+     * @param scope {@code case}, {@code requester}, {@code run} and {@code now} as conditions see them
+     */
+    public static Verdict judge(Handbook handbook, ProposedCall call, Map<String, JsonNode> scope) {
+        Tool tool = handbook.tools().get(call.tool());
+        Agent agent = handbook.agents().get(call.agent());
+        if (tool == null) {
+            return Verdict.deny("there is no tool ‘" + call.tool() + "’", "");
+        }
+        if (agent == null) {
+            return Verdict.deny("there is no agent ‘" + call.agent() + "’", "");
+        }
+        List<String> violations = Schemas.violations(tool.inputs(), call.args());
+        if (!violations.isEmpty()) {
+            return Verdict.deny("the inputs don't fit the tool: " + String.join("; ", violations), "");
+        }
+        List<Mandate> mandates = handbook.mandatesOf(call.agent());
+        if (mandates.isEmpty()) {
+            return Verdict.deny("no mandate binds the agent ‘" + call.agent() + "’", "");
+        }
+        Verdict verdict = null;
+        for (Mandate mandate : mandates) {
+            Verdict one = tightened(under(mandate, tool, call, scope), mandate, tool, agent, call, scope);
+            verdict = verdict == null ? one : stricter(verdict, one);
+        }
+        return verdict;
+    }
+
+    /** The stricter of two verdicts; when both ask, everybody named by either is asked. */
+    public static Verdict stricter(Verdict one, Verdict other) {
+        if (one.decision() == Decision.ASK && other.decision() == Decision.ASK) {
+            Set<String> both = new TreeSet<>(one.of());
+            both.addAll(other.of());
+            return new Verdict(Decision.ASK, one.reason(), one.grant(), both);
+        }
+        return one.decision().compareTo(other.decision()) >= 0 ? one : other;
+    }
+
+    private static Verdict under(Mandate mandate, Tool tool, ProposedCall call, Map<String, JsonNode> scope) {
+        Map<String, JsonNode> variables = variables(call, scope);
+        for (Grant never : mandate.never()) {
+            if (covers(never, tool)) {
+                Match match = matches(never, variables, true);
+                if (match.matched()) {
+                    return Verdict.deny("‘" + never.name() + "’ says never" + match.trouble(), never.name());
+                }
+            }
+        }
+        String troubles = "";
+        for (Grant grant : mandate.grants()) {
+            if (covers(grant, tool)) {
+                Match match = matches(grant, variables, grant.decision() == Decision.DENY);
+                if (match.matched()) {
+                    return given(mandate, grant, match.trouble() + troubles);
+                }
+                troubles +=
+                        match.trouble().isEmpty() ? "" : "; ‘" + grant.name() + "’ was passed over" + match.trouble();
+            }
+        }
+        return Verdict.deny("‘" + mandate.title() + "’ grants nothing for this call" + troubles, "");
+    }
+
+    private static Verdict given(Mandate mandate, Grant grant, String trouble) {
+        String reason = "‘" + grant.name() + "’ says " + grant.decision().word() + trouble;
+        return new Verdict(grant.decision(), reason, grant.name(), askedBy(mandate, grant));
+    }
+
+    private static Set<String> askedBy(Mandate mandate, Grant grant) {
+        String group = grant.of() != null ? grant.of() : mandate.ask();
+        return group == null ? Set.of() : Set.of(group);
+    }
+
+    /** Turns an allow into an ask where the requester, the inputs or the agent's way of working demand it. */
+    private static Verdict tightened(
+            Verdict verdict, Mandate mandate, Tool tool, Agent agent, ProposedCall call, Map<String, JsonNode> scope) {
+        if (verdict.decision() != Decision.ALLOW) {
+            return verdict;
+        }
+        boolean sensitive = tool.effect().acts() || tool.personal();
+        String why = null;
+        if (sensitive && !isProven(scope)) {
+            why = "the requester is only claimed";
+        } else if (sensitive && tool.identifies().stream().anyMatch(name -> isInvented(call, name))) {
+            why = "an input that identifies a record was made up by the model";
+        } else if (agent.supervised() && tool.effect().acts()) {
+            why = "the agent works supervised";
+        }
+        if (why == null) {
+            return verdict;
+        }
+        Set<String> of = verdict.of().isEmpty() && mandate.ask() != null ? Set.of(mandate.ask()) : verdict.of();
+        return new Verdict(Decision.ASK, verdict.reason() + ", but " + why, verdict.grant(), of);
+    }
+
+    private static boolean isProven(Map<String, JsonNode> scope) {
+        JsonNode requester = scope.get("requester");
+        JsonNode proof = requester == null ? null : requester.get("proof");
+        return proof != null
+                && (proof.asString().equals("signed-in") || proof.asString().equals("verified"));
+    }
+
+    private static boolean isInvented(ProposedCall call, String input) {
+        Traced value = call.input(input);
+        return value != null && Origin.weakest(value.originsAt("")) == Origin.MODEL;
+    }
+
+    private static boolean covers(Grant grant, Tool tool) {
+        return grant.tools().stream().anyMatch(tool::matches);
+    }
+
+    private record Match(boolean matched, String trouble) {}
+
+    private static Match matches(Grant grant, Map<String, JsonNode> variables, boolean onFailure) {
+        Expression when = grant.when();
+        if (when == null) {
+            return new Match(true, "");
+        }
+        try {
+            return new Match(when.holds(variables), "");
+        } catch (EvaluationFailed e) {
+            return new Match(onFailure, " (its condition failed: " + e.getMessage() + ")");
+        }
+    }
+
+    private static Map<String, JsonNode> variables(ProposedCall call, Map<String, JsonNode> scope) {
+        Map<String, JsonNode> variables = new HashMap<>(scope);
+        variables.put("args", call.args());
+        variables.put("agent", Json.object().put("name", call.agent()));
+        var sources = Json.object();
+        call.sources().forEach(sources::set);
+        variables.put(Expression.SOURCES, sources);
+        var origins = Json.object();
+        call.inputs().forEach((name, input) -> {
+            Set<Origin> places = EnumSet.noneOf(Origin.class);
+            places.addAll(input.originsAt(""));
+            origins.set(name, Json.of(Traced.words(places)));
+        });
+        variables.put(Expression.ORIGINS, origins);
+        return variables;
+    }
+}

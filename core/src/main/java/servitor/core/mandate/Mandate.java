@@ -1,0 +1,28 @@
+package servitor.core.mandate;
+
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Place;
+
+/**
+ * What agents may do. Nothing granted, nothing allowed.
+ *
+ * @param agents the agents it binds
+ * @param ask the group that answers when a grant names none
+ * @param never what is refused before any grant is looked at
+ */
+public record Mandate(
+        String name,
+        String title,
+        Set<String> agents,
+        @Nullable String ask,
+        List<Grant> grants,
+        List<Grant> never,
+        Place place) {
+    public Mandate {
+        agents = Set.copyOf(agents);
+        grants = List.copyOf(grants);
+        never = List.copyOf(never);
+    }
+}

@@ -1,0 +1,3 @@
+/** The fixed layout of what a model is asked. */
+@org.jspecify.annotations.NullMarked
+package servitor.core.prompt;

@@ -1,0 +1,35 @@
+package servitor.core.run;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.handbook.Verb.Branch;
+import servitor.core.handbook.Verb.Decide;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+
+/** {@code decide}: the first condition that holds gives the way. A condition without a value is a problem, not a no. */
+final class DecideHandler implements VerbHandler<Decide> {
+
+    @Override
+    public void enter(Turn turn, Decide verb) {
+        Map<String, JsonNode> scope = new LinkedHashMap<>();
+        turn.scope().forEach((name, value) -> scope.put(name, value.value()));
+        try {
+            for (Branch branch : verb.branches()) {
+                if (branch.when().holds(scope)) {
+                    turn.log(
+                            "decided",
+                            Json.object().put("because", branch.when().text()).put("go", branch.go()));
+                    turn.goTo(branch.go());
+                    return;
+                }
+            }
+        } catch (EvaluationFailed e) {
+            turn.problem("invalid", e.getMessage());
+            return;
+        }
+        turn.log("decided", Json.object().put("because", "no condition held").put("go", verb.otherwise()));
+        turn.goTo(verb.otherwise());
+    }
+}

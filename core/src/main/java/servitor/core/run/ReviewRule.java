@@ -1,0 +1,42 @@
+package servitor.core.run;
+
+import java.util.Map;
+import java.util.Optional;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.expression.Template;
+import servitor.core.origin.Traced;
+import servitor.core.run.RunState.WrittenText;
+
+/**
+ * Text a machine wrote reaches people only if a person approved exactly that text. Judged twice: every machine-written
+ * span of the text must be one that was approved, and no unapproved text of this run may turn up in it, however it got
+ * there.
+ */
+final class ReviewRule {
+    private ReviewRule() {}
+
+    /** Why {@code text}, composed by {@code template}, may not be sent; empty when it may. */
+    static Optional<String> fault(Turn turn, Template template, String text) {
+        Map<String, Traced> scope = turn.scope();
+        try {
+            for (Traced span : template.spans(scope)) {
+                if (span.written() && !isApproved(turn, span.value().asString(""))) {
+                    return Optional.of("this text was written by a model and nobody has approved exactly these words");
+                }
+            }
+        } catch (EvaluationFailed e) {
+            return Optional.of(e.getMessage());
+        }
+        for (WrittenText written : turn.state().written()) {
+            if (!written.reviewed() && text.contains(written.text())) {
+                return Optional.of("this text holds words of a model that nobody has approved");
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static boolean isApproved(Turn turn, String span) {
+        return turn.state().written().stream()
+                .anyMatch(written -> written.reviewed() && written.text().equals(span));
+    }
+}

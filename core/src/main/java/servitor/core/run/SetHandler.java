@@ -1,0 +1,18 @@
+package servitor.core.run;
+
+import servitor.core.handbook.Verb;
+import servitor.core.origin.Traced;
+
+/** {@code set}: changes fields, labels or priority of the case. */
+final class SetHandler implements VerbHandler<Verb.Set> {
+
+    @Override
+    public void enter(Turn turn, Verb.Set verb) {
+        Traced changes = turn.fill(verb.changes());
+        if (changes != null) {
+            turn.log("case-changed", changes.value());
+            turn.command(new Command.ChangeCase(changes.value()));
+            turn.goOn();
+        }
+    }
+}

@@ -1,0 +1,85 @@
+package servitor.core.run;
+
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** What the machine is told of the world with every input: the time, and the case as it is then. */
+public record Situation(Instant now, CaseView view, Requester requester) {
+
+    /** A case as pages see it. */
+    public record CaseView(
+            String id,
+            String kind,
+            String desk,
+            String subject,
+            String text,
+            String language,
+            JsonNode fields,
+            String priority,
+            String state) {
+        ObjectNode toJson() {
+            return Json.object()
+                    .put("id", id)
+                    .put("kind", kind)
+                    .put("desk", desk)
+                    .put("subject", subject)
+                    .put("text", text)
+                    .put("language", language)
+                    .put("priority", priority)
+                    .put("state", state)
+                    .set("fields", fields);
+        }
+    }
+
+    /**
+     * The person the case is for.
+     *
+     * @param proof how sure we are who it is: {@code signed-in}, {@code verified} or {@code claimed}
+     */
+    public record Requester(String id, String name, String account, Set<String> groups, String proof) {
+        ObjectNode toJson() {
+            ObjectNode node = Json.object()
+                    .put("id", id)
+                    .put("name", name)
+                    .put("account", account)
+                    .put("proof", proof);
+            node.set("groups", Json.of(groups.stream().sorted().toList()));
+            return node;
+        }
+    }
+
+    /** The names every page and condition has, with where each part came from. */
+    Map<String, Traced> scope(RunState run) {
+        Map<String, Traced> scope = new LinkedHashMap<>();
+        Set<Origin> ours = Set.of(Origin.HANDBOOK);
+        scope.put(
+                "case",
+                new Traced(
+                        view.toJson(),
+                        Set.of(Origin.REQUESTER),
+                        Map.of("id", ours, "kind", ours, "desk", ours, "state", ours, "priority", ours),
+                        false));
+        scope.put("requester", Traced.of(requester.toJson(), Origin.LOOKUP));
+        scope.put("desk", Traced.of(Json.of(view.desk()), Origin.HANDBOOK));
+        scope.put("now", Traced.of(Json.of(now.toString()), Origin.HANDBOOK));
+        ObjectNode self =
+                Json.object().put("id", run.id()).put("page", run.page()).put("edition", run.edition());
+        self.set("problem", run.problem() == null ? Json.of(null) : Json.of(run.problem()));
+        scope.put("run", Traced.of(self, Origin.HANDBOOK));
+        return scope;
+    }
+
+    /** The same names as plain values, for a verdict. */
+    public Map<String, JsonNode> plainScope(RunState run) {
+        Map<String, JsonNode> plain = new LinkedHashMap<>();
+        scope(run).forEach((name, value) -> plain.put(name, value.value()));
+        return plain;
+    }
+}

@@ -1,0 +1,35 @@
+package servitor.core.run;
+
+import java.util.Map;
+import java.util.Optional;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb.Tell;
+import servitor.core.json.Json;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Traced;
+
+/** {@code tell}: sends text to the requester, as a call like any other. */
+final class TellHandler implements VerbHandler<Tell> {
+
+    @Override
+    public void enter(Turn turn, Tell verb) {
+        Traced text = turn.fill(verb.text());
+        if (text == null) {
+            return;
+        }
+        String words = text.value().asString("");
+        Optional<String> fault =
+                verb.unreviewed() == null ? ReviewRule.fault(turn, verb.text(), words) : Optional.empty();
+        if (fault.isPresent()) {
+            turn.problem("refused", fault.get());
+            return;
+        }
+        Traced asText = new Traced(Json.of(words), text.originsAt(""), Map.of(), text.written());
+        GatedCall.propose(turn, new ProposedCall(turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of()));
+    }
+
+    @Override
+    public void resume(Turn turn, Tell verb, RunInput input) {
+        GatedCall.resume(turn, input, (call, answer) -> turn.goOn());
+    }
+}

@@ -1,0 +1,12 @@
+package servitor.core.run;
+
+import java.util.List;
+import servitor.core.trail.Happening;
+
+/** What one input did: the next state, what goes on the trail, and what is to be done now. */
+public record Transition(RunState state, List<Happening> happenings, List<Command> commands) {
+    public Transition {
+        happenings = List.copyOf(happenings);
+        commands = List.copyOf(commands);
+    }
+}

@@ -1,0 +1,131 @@
+package servitor.core.run;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Edition;
+import servitor.core.json.Json;
+import servitor.core.mandate.Judge;
+import servitor.core.run.Situation.CaseView;
+import servitor.core.run.Situation.Requester;
+import servitor.core.trail.Happening;
+import tools.jackson.databind.JsonNode;
+
+/** Plays a run of the machine by hand: gives it inputs, judges its calls, and keeps what it did. */
+final class Play {
+    static final String BOOKING = """
+            {"reference":"SK-48213","owner":"P-1042","passenger":"Ines Halloran","paid":84.5,"currency":"EUR",
+             "sailing":{"number":"S-311","ship":"Grey Heron","from":"Aldermouth","to":"Varra","departs":"2026-11-20T08:15","state":"cancelled"}}""";
+
+    final Edition edition;
+    final List<Happening> trail = new ArrayList<>();
+    final List<Command> commands = new ArrayList<>();
+    String proof = "signed-in";
+    RunState state;
+
+    Play(Edition edition) {
+        this.edition = edition;
+        this.state = RunState.ready("r1", "c1", 1, "cancelled-sailing-refund");
+    }
+
+    Situation situation() {
+        CaseView view = new CaseView(
+                "c1",
+                "refund",
+                "passengers",
+                "Refund please",
+                "You cancelled SK-48213.",
+                "en",
+                read("{\"booking\":\"SK-48213\"}"),
+                "normal",
+                "working");
+        return new Situation(
+                Instant.parse("2026-11-24T09:00:00Z"),
+                view,
+                new Requester("ines", "Ines Halloran", "P-1042", Set.of(), proof));
+    }
+
+    Play start() {
+        return give(new RunInput.Started());
+    }
+
+    /** Gives one input, and the verdicts it leads to, as the writer would. */
+    Play give(RunInput input) {
+        commands.clear();
+        RunInput next = input;
+        while (next != null) {
+            Transition transition =
+                    RunMachine.advance(edition, Json.read(Json.write(state), RunState.class), next, situation());
+            state = transition.state();
+            trail.addAll(transition.happenings());
+            next = null;
+            for (Command command : transition.commands()) {
+                if (command instanceof Command.JudgeCall judge) {
+                    next = new RunInput.Judged(
+                            judge.id(),
+                            Judge.judge(
+                                    edition.handbook(),
+                                    judge.call(),
+                                    situation().plainScope(state)));
+                } else {
+                    commands.add(command);
+                }
+            }
+        }
+        return this;
+    }
+
+    Play answerTool(String json) {
+        return give(new RunInput.ToolAnswered(only(Command.CallTool.class).id(), read(json)));
+    }
+
+    Play failTool(String problem) {
+        return give(new RunInput.ToolFailed(only(Command.CallTool.class).id(), problem, "told so by the test"));
+    }
+
+    Play write(String text) {
+        JsonNode answer = Json.object()
+                .put("text", text)
+                .put("reason", "the page says so")
+                .put("sure", 0.9);
+        return give(new RunInput.ModelAnswered(only(Command.AskModel.class).id(), "test-model", answer, 100));
+    }
+
+    Play approve() {
+        return close(ApprovalState.APPROVED, "", null);
+    }
+
+    Play close(ApprovalState decision, String reason, String edited) {
+        ApprovalRequest request = approval();
+        return give(new RunInput.ApprovalClosed(request.id(), decision, reason, edited, request.of()));
+    }
+
+    ApprovalRequest approval() {
+        return only(Command.OpenApproval.class).request();
+    }
+
+    <C extends Command> C only(Class<C> type) {
+        List<C> found =
+                commands.stream().filter(type::isInstance).map(type::cast).toList();
+        if (found.size() != 1) {
+            throw new AssertionError(
+                    "expected one " + type.getSimpleName() + " but the machine wants " + commands + " in " + state);
+        }
+        return found.get(0);
+    }
+
+    JsonNode logged(String what) {
+        return trail.stream()
+                .filter(h -> h.what().equals(what))
+                .reduce((a, b) -> b)
+                .orElseThrow(() -> new AssertionError("no " + what + " in " + trail))
+                .data();
+    }
+
+    static JsonNode read(String json) {
+        return Json.read(json, JsonNode.class);
+    }
+}
