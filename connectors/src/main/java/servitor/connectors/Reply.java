@@ -1,0 +1,22 @@
+package servitor.connectors;
+
+import tools.jackson.databind.JsonNode;
+
+/** What came of reaching an outside system. */
+public sealed interface Reply {
+
+    /** It answered, and this is the answer. */
+    record Answered(int status, JsonNode body) implements Reply {}
+
+    /** It answered that it can't or won't. */
+    record Failed(int status, String detail) implements Reply {}
+
+    /** Provably nothing was sent. */
+    record NotSent(String detail) implements Reply {}
+
+    /** Something was sent, and what came of it isn't known. */
+    record Unknown(String detail, boolean timedOut) implements Reply {}
+
+    /** It answered with something that can't be read: too long, too deep, or not what was agreed. */
+    record Unreadable(String detail) implements Reply {}
+}

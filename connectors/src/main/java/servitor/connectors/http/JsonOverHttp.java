@@ -1,0 +1,85 @@
+package servitor.connectors.http;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.ConnectException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpConnectTimeoutException;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
+import java.nio.channels.UnresolvedAddressException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import servitor.connectors.Reply;
+import servitor.core.json.Json;
+import servitor.core.json.MalformedJson;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Sends one request and reads one JSON answer. Follows no redirects, reads a bounded number of bytes, and tells apart
+ * what was provably never sent from what may have arrived.
+ */
+public final class JsonOverHttp {
+    private static final int MOST_BYTES = 1_000_000;
+
+    private final HttpClient client = HttpClient.newBuilder()
+            .connectTimeout(Duration.ofSeconds(3))
+            .followRedirects(HttpClient.Redirect.NEVER)
+            .version(HttpClient.Version.HTTP_1_1)
+            .build();
+
+    /** Starts a request to {@code url} that gives up after {@code limit}. */
+    public static HttpRequest.Builder request(URI url, Duration limit) {
+        return HttpRequest.newBuilder(url).timeout(limit).header("Accept", "application/json");
+    }
+
+    public Reply send(HttpRequest request) throws InterruptedException {
+        String where = request.uri().getAuthority();
+        try {
+            HttpResponse<InputStream> response = client.send(request, HttpResponse.BodyHandlers.ofInputStream());
+            return read(where, response);
+        } catch (HttpConnectTimeoutException e) {
+            return new Reply.NotSent(where + " doesn't accept connections");
+        } catch (HttpTimeoutException e) {
+            return new Reply.Unknown(where + " didn't answer in time", true);
+        } catch (ConnectException | UnresolvedAddressException e) {
+            return new Reply.NotSent(where + " can't be reached");
+        } catch (IOException e) {
+            return new Reply.Unknown("the connection to " + where + " broke: " + e.getMessage(), false);
+        }
+    }
+
+    private static Reply read(String where, HttpResponse<InputStream> response) throws IOException {
+        int status = response.statusCode();
+        byte[] bytes;
+        try (InputStream body = response.body()) {
+            bytes = body.readNBytes(MOST_BYTES + 1);
+        }
+        if (bytes.length > MOST_BYTES) {
+            return new Reply.Unreadable(where + " answered with more than " + MOST_BYTES + " bytes");
+        }
+        String text = new String(bytes, StandardCharsets.UTF_8);
+        if (status < 200 || status > 299) {
+            return new Reply.Failed(status, where + " answered " + status + detail(text));
+        }
+        try {
+            return new Reply.Answered(status, text.isBlank() ? Json.object() : Json.read(text));
+        } catch (MalformedJson e) {
+            return new Reply.Unreadable(
+                    where + " answered " + status + " with something that isn't JSON: " + e.getMessage());
+        }
+    }
+
+    /** The words of a problem answer (RFC 9457), shortened; anything else from outside is left out. */
+    private static String detail(String text) {
+        try {
+            JsonNode body = Json.read(text);
+            String detail = body.path("detail").asString(body.path("title").asString(""));
+            return detail.isEmpty() ? "" : ": " + detail.substring(0, Math.min(300, detail.length()));
+        } catch (MalformedJson e) {
+            return "";
+        }
+    }
+}

@@ -1,0 +1,3 @@
+/** Tools behind an HTTP API. */
+@org.jspecify.annotations.NullMarked
+package servitor.connectors.http;

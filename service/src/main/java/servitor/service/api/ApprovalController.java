@@ -1,0 +1,120 @@
+package servitor.service.api;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.core.approval.ApprovalRules.Refused;
+import servitor.core.approval.ApprovalRules.Ruling;
+import servitor.core.json.Json;
+import servitor.core.run.RunState;
+import servitor.service.api.Views.AnswerView;
+import servitor.service.api.Views.ApprovalSheet;
+import servitor.service.api.Views.ApprovalSummary;
+import servitor.service.approvals.Approvals;
+import servitor.service.approvals.Approvals.Decision;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.RunRow;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+
+/** Approvals: what waits, the sheet, the answer. Looking decides nothing; only a POST does. */
+@RestController
+@RequestMapping("/api/approvals")
+class ApprovalController {
+    private static final int MOST = 500;
+
+    private final Ledger ledger;
+    private final Approvals approvals;
+    private final Describe describe;
+
+    ApprovalController(Ledger ledger, Approvals approvals, Describe describe) {
+        this.ledger = ledger;
+        this.approvals = approvals;
+        this.describe = describe;
+    }
+
+    /** {@code decision} is {@code approve} or {@code decline}; {@code digest} is that of the sheet that was seen. */
+    record NewAnswer(
+            String decision,
+            String digest,
+            @Nullable String reason,
+            @Nullable String text) {}
+
+    @GetMapping
+    List<ApprovalSummary> list(Person person, @RequestParam(defaultValue = "open") String state) {
+        List<ApprovalRow> rows = switch (state) {
+            case "open" -> ledger.openApprovals(MOST);
+            case "closed" -> ledger.closedApprovals(MOST);
+            default -> throw new IllegalArgumentException("‘state’ is open or closed.");
+        };
+        return rows.stream()
+                .filter(row -> approvals.sees(person, row))
+                .map(row -> describe.approval(person, row))
+                .toList();
+    }
+
+    @GetMapping("/{id}")
+    ApprovalSheet show(Person person, @PathVariable String id) {
+        ApprovalRow row = ledger.approval(id)
+                .filter(found -> approvals.sees(person, found))
+                .orElseThrow(() -> new NotFound("approval", id));
+        CaseRow about = ledger.findCase(row.caseId()).orElseThrow();
+        RunRow run = ledger.run(row.runId()).orElseThrow();
+        var page = describe.page(run);
+        var request = Approvals.request(row);
+        return new ApprovalSheet(
+                describe.approval(person, row),
+                row.digest(),
+                request.sheet(),
+                page.title(),
+                Describe.stepTitle(page, request.step()),
+                describe.actor("agent:" + page.agent()).name(),
+                about.text(),
+                describe.fields(about),
+                about.proof(),
+                person.sees(about),
+                Describe.known(Json.read(run.state(), RunState.class)),
+                request.sheet().has("edit") ? describe.written(run).orElse(null) : null,
+                ledger.answers(id).stream()
+                        .map(answer -> new AnswerView(
+                                describe.person(answer.person()),
+                                answer.approves(),
+                                answer.reason(),
+                                answer.edited(),
+                                answer.at()))
+                        .toList());
+    }
+
+    @PostMapping("/{id}/answers")
+    ApprovalSheet answer(Person person, @PathVariable String id, @RequestBody NewAnswer body) {
+        if (!"approve".equals(body.decision()) && !"decline".equals(body.decision())) {
+            throw new IllegalArgumentException("‘decision’ is approve or decline.");
+        }
+        if (body.digest() == null) {
+            throw new IllegalArgumentException("‘digest’ is missing: send that of the sheet you saw.");
+        }
+        Decision decision = new Decision(
+                body.decision().equals("approve"),
+                body.digest(),
+                body.reason() == null ? "" : body.reason(),
+                body.text());
+        Ruling ruling = approvals.answer(person, id, decision).orElseThrow(() -> new NotFound("approval", id));
+        if (ruling instanceof Refused refused) {
+            throw switch (refused.why()) {
+                case NOT_OPEN -> new Conflict("Already decided", refused.message());
+                case STALE -> new Conflict("It has changed", refused.message());
+                case NOT_ASKED -> new NotAllowed(refused.message());
+                case INCOMPLETE -> new IllegalArgumentException(refused.message());
+            };
+        }
+        return show(person, id);
+    }
+}

@@ -1,0 +1,146 @@
+package servitor.service.api;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.service.api.Views.CaseDetail;
+import servitor.service.api.Views.CaseSummary;
+import servitor.service.api.Views.Mark;
+import servitor.service.api.Views.NoteView;
+import servitor.service.cases.Cases;
+import servitor.service.cases.Cases.NewCase;
+import servitor.service.cases.NoSuchCase;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Ledger.CaseFilter;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+import tools.jackson.databind.JsonNode;
+
+/** Cases: open, find, read, add notes, see the lanes. */
+@RestController
+@RequestMapping("/api/cases")
+class CaseController {
+    private static final int MOST_MARKS = 2_000;
+
+    private final Ledger ledger;
+    private final Cases cases;
+    private final Describe describe;
+
+    CaseController(Ledger ledger, Cases cases, Describe describe) {
+        this.ledger = ledger;
+        this.cases = cases;
+        this.describe = describe;
+    }
+
+    record OpenCase(
+            String kind,
+            String subject,
+            @Nullable String text,
+            @Nullable String language,
+            @Nullable String requester,
+            @Nullable Map<String, JsonNode> fields) {}
+
+    record NewNote(String text, @Nullable Boolean staff) {}
+
+    @GetMapping
+    Page<CaseSummary> list(
+            Person person,
+            @RequestParam Optional<String> state,
+            @RequestParam Optional<String> kind,
+            @RequestParam Optional<String> desk,
+            @RequestParam Optional<String> q,
+            @RequestParam Optional<String> cursor,
+            @RequestParam(defaultValue = "50") int limit) {
+        CaseFilter filter = new CaseFilter(
+                state.orElse(null),
+                kind.orElse(null),
+                desk.orElse(null),
+                q.filter(words -> !words.isBlank()).orElse(null));
+        long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
+        List<CaseRow> rows = ledger.cases(person.id(), person.staffDesks(), filter, below, Page.limit(limit) + 1);
+        return Page.of(rows, limit, describe::summary, CaseRow::number);
+    }
+
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    CaseDetail open(Person person, @RequestBody OpenCase body, @RequestHeader("Idempotency-Key") Optional<String> key) {
+        if (key.isPresent() && (key.get().isBlank() || key.get().length() > 100)) {
+            throw new IllegalArgumentException("‘Idempotency-Key’ must have from 1 to 100 characters.");
+        }
+        NewCase wanted = new NewCase(
+                required("kind", body.kind()),
+                body.subject(),
+                body.text() == null ? "" : body.text(),
+                body.language(),
+                body.requester(),
+                body.fields() == null ? Map.of() : body.fields());
+        return detail(person, cases.open(person, wanted, key.orElse(null)));
+    }
+
+    private static String required(String name, @Nullable String value) {
+        if (value == null || value.isBlank()) {
+            throw new IllegalArgumentException("‘" + name + "’ is missing.");
+        }
+        return value;
+    }
+
+    @GetMapping("/{id}")
+    CaseDetail show(Person person, @PathVariable String id) {
+        return detail(person, find(person, id));
+    }
+
+    @PostMapping("/{id}/notes")
+    @ResponseStatus(HttpStatus.CREATED)
+    NoteView note(Person person, @PathVariable String id, @RequestBody NewNote body) {
+        return describe.note(cases.note(person, id, body.text(), Boolean.TRUE.equals(body.staff())));
+    }
+
+    /** Who did what, in time; for staff of the desk. */
+    @GetMapping("/{id}/lanes")
+    List<Mark> lanes(Person person, @PathVariable String id) {
+        CaseRow row = find(person, id);
+        if (!person.seesAsStaff(row)) {
+            throw new NotAllowed("Lanes are for the people of the desk.");
+        }
+        return ledger.trailOf(id, 0, MOST_MARKS).stream()
+                .flatMap(entry -> Lanes.mark(entry, row.requester(), describe).stream())
+                .toList();
+    }
+
+    private CaseRow find(Person person, String id) {
+        return ledger.findCase(id).filter(person::sees).orElseThrow(() -> new NoSuchCase(id));
+    }
+
+    private CaseDetail detail(Person person, CaseRow row) {
+        boolean staff = person.seesAsStaff(row);
+        return new CaseDetail(
+                describe.summary(row),
+                row.text(),
+                row.language(),
+                describe.fields(row),
+                describe.person(row.openedBy()),
+                staff,
+                ledger.notes(row.id()).stream()
+                        .filter(note -> staff || note.audience().equals("requester"))
+                        .map(describe::note)
+                        .toList(),
+                staff ? ledger.runsOf(row.id()).stream().map(describe::run).toList() : List.of(),
+                staff
+                        ? ledger.approvalsOf(row.id()).stream()
+                                .map(approval -> describe.approval(person, approval))
+                                .toList()
+                        : List.of());
+    }
+}

@@ -1,0 +1,92 @@
+package servitor.service.api;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import servitor.core.trail.RecordedEntry;
+import servitor.service.api.Views.Mark;
+import tools.jackson.databind.JsonNode;
+
+/** Says for each kind of trail entry in which lane of a case it shows, and as what. */
+final class Lanes {
+    private record Sign(String lane, Function<JsonNode, String> title) {}
+
+    private static final Map<String, Sign> SIGNS = new LinkedHashMap<>();
+
+    static {
+        sign("case-opened", "requester", data -> "Asked: " + text(data, "subject"));
+        sign("note-added", "people", data -> "Wrote a note");
+        sign("run-started", "agent", data -> "Began ‘" + text(data, "title") + "’");
+        sign("step", "agent", data -> text(data, "title"));
+        sign("decided", "agent", data -> "Decided: go to ‘" + text(data, "go") + "’");
+        sign("call-proposed", "agent", data -> "Wants to call " + text(data, "tool"));
+        sign("verdict", "agent", data -> "The mandate says " + text(data, "verdict"));
+        sign("problem", "agent", data -> "Met a problem: " + text(data, "problem"));
+        sign("model-asked", "agent", data -> "Asked the model");
+        sign("drafted", "agent", data -> "Wrote a draft");
+        sign("case-changed", "agent", data -> "Changed the case");
+        sign("run-finished", "agent", data -> "Ended: " + text(data, "outcome"));
+        sign("late", "agent", data -> "Something came too late");
+        sign(
+                "call-sent",
+                "tools",
+                data -> "Called " + text(data, "tool")
+                        + (data.path("try").asInt(1) > 1
+                                ? " (try " + data.path("try").asInt() + ")"
+                                : ""));
+        sign("call-answered", "tools", data -> "Answered");
+        sign("call-failed", "tools", data -> "Failed: " + text(data, "problem"));
+        sign("try-again", "tools", data -> "Not available; trying again");
+        sign("taken-up-again", "tools", data -> "Taken up again after a stop");
+        sign("in-doubt", "tools", data -> "In doubt");
+        sign("approval-opened", "people", data -> "Asked " + names(data.path("of")));
+        sign(
+                "approval-answered",
+                "people",
+                data -> text(data, "answer").equals("approve")
+                        ? data.has("edited") ? "Approved, with an edit" : "Approved"
+                        : "Declined");
+        sign("answer-refused", "people", data -> "Answered, but it didn't count");
+        sign("approval-expired", "people", data -> "Nobody answered in time");
+        sign("handed-over", "people", data -> "Handed over to " + text(data, "to"));
+        sign("run-stopped", "people", data -> "Stopped the run");
+    }
+
+    private Lanes() {}
+
+    private static void sign(String what, String lane, Function<JsonNode, String> title) {
+        SIGNS.put(what, new Sign(lane, title));
+    }
+
+    /** The mark of an entry; empty for what concerns no lane. */
+    static Optional<Mark> mark(RecordedEntry recorded, String requester, Describe describe) {
+        Sign sign = SIGNS.get(recorded.entry().what());
+        JsonNode data = recorded.data();
+        if (sign == null || data == null) {
+            return Optional.empty();
+        }
+        boolean own = recorded.entry().what().equals("note-added")
+                && recorded.entry().actor().equals("person:" + requester);
+        return Optional.of(new Mark(
+                recorded.entry().seq(),
+                recorded.entry().at(),
+                own ? "requester" : sign.lane(),
+                recorded.entry().what(),
+                sign.title().apply(data),
+                describe.actor(recorded.entry().actor()),
+                recorded.entry().runId(),
+                recorded.entry().step(),
+                data));
+    }
+
+    private static String text(JsonNode data, String field) {
+        return data.path(field).asString("");
+    }
+
+    private static String names(JsonNode list) {
+        StringBuilder names = new StringBuilder();
+        list.forEach(name -> names.append(names.isEmpty() ? "" : " and ").append(name.asString()));
+        return names.toString();
+    }
+}

@@ -1,0 +1,122 @@
+package servitor.service.api;
+
+import java.util.List;
+import java.util.Map;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import servitor.core.handbook.Finding;
+import servitor.service.cases.InvalidCase;
+import servitor.service.cases.NoSuchCase;
+import servitor.service.editions.HandbookRefused;
+import servitor.service.ledger.LostRace;
+import servitor.service.people.NotAllowed;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DatabindException;
+
+/** Every error as a problem answer (RFC 9457). What nobody foresaw is logged and told without its details. */
+@RestControllerAdvice
+class Problems extends ResponseEntityExceptionHandler {
+    private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+    @ExceptionHandler
+    ProblemDetail noSuchCase(NoSuchCase e) {
+        return problem(HttpStatus.NOT_FOUND, "No such case", e.getMessage());
+    }
+
+    @ExceptionHandler
+    ProblemDetail notFound(NotFound e) {
+        return problem(HttpStatus.NOT_FOUND, "Not found", e.getMessage());
+    }
+
+    @ExceptionHandler
+    ProblemDetail notAllowed(NotAllowed e) {
+        return problem(HttpStatus.FORBIDDEN, "Not allowed", e.getMessage());
+    }
+
+    @ExceptionHandler
+    ProblemDetail invalidCase(InvalidCase e) {
+        ProblemDetail problem =
+                problem(HttpStatus.UNPROCESSABLE_CONTENT, "This can't be taken as it is", e.getMessage());
+        problem.setProperties(Map.of("errors", e.wrong()));
+        return problem;
+    }
+
+    @ExceptionHandler
+    ProblemDetail invalid(IllegalArgumentException e) {
+        return problem(
+                HttpStatus.UNPROCESSABLE_CONTENT, "This can't be taken as it is", String.valueOf(e.getMessage()));
+    }
+
+    @ExceptionHandler
+    ProblemDetail handbook(HandbookRefused e) {
+        return withFindings(
+                problem(HttpStatus.UNPROCESSABLE_CONTENT, "The handbook has errors", e.getMessage()), e.findings());
+    }
+
+    @ExceptionHandler
+    ProblemDetail lostRace(LostRace e) {
+        return problem(
+                HttpStatus.CONFLICT,
+                "Somebody else was faster",
+                e.getMessage() + ". Nothing of yours was kept; look again, then repeat it.");
+    }
+
+    @ExceptionHandler
+    ProblemDetail conflict(Conflict e) {
+        return problem(HttpStatus.CONFLICT, e.title(), e.getMessage());
+    }
+
+    @ExceptionHandler
+    ProblemDetail unforeseen(RuntimeException e) {
+        LOG.error("A request failed in a way nobody foresaw.", e);
+        return problem(
+                HttpStatus.INTERNAL_SERVER_ERROR,
+                "Something went wrong here",
+                "Nothing of this request was kept. The service's log has more under this answer's X-Request-Id.");
+    }
+
+    @Override
+    protected ResponseEntity<Object> handleHttpMessageNotReadable(
+            HttpMessageNotReadableException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        Throwable cause = e.getMostSpecificCause();
+        String detail = "The body can't be read.";
+        if (cause instanceof DatabindException databind) {
+            String path = databind.getPath().stream()
+                    .map(part -> part.getPropertyName() == null ? "[" + part.getIndex() + "]" : part.getPropertyName())
+                    .reduce((a, b) -> a + "." + b)
+                    .orElse("");
+            detail = (path.isEmpty() ? "The body" : "‘" + path + "’") + " doesn't fit: "
+                    + firstLine(databind.getOriginalMessage());
+        } else if (cause instanceof JacksonException json) {
+            detail = "The body isn't JSON: " + firstLine(json.getOriginalMessage()) + " at line "
+                    + json.getLocation().getLineNr() + ", column "
+                    + json.getLocation().getColumnNr() + ".";
+        }
+        return ResponseEntity.badRequest().body(problem(HttpStatus.BAD_REQUEST, "Malformed request", detail));
+    }
+
+    private static String firstLine(String message) {
+        return message.lines().findFirst().orElse("").replaceAll("`?servitor\\.[\\w.$]+`?", "the expected form");
+    }
+
+    static ProblemDetail problem(HttpStatus status, String title, String detail) {
+        ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
+        problem.setTitle(title);
+        return problem;
+    }
+
+    private static ProblemDetail withFindings(ProblemDetail problem, List<Finding> findings) {
+        problem.setProperties(Map.of("findings", findings));
+        return problem;
+    }
+}

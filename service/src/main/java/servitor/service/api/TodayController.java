@@ -1,0 +1,59 @@
+package servitor.service.api;
+
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.service.api.Views.ApprovalSummary;
+import servitor.service.api.Views.CaseSummary;
+import servitor.service.api.Views.RunView;
+import servitor.service.approvals.Approvals;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Ledger.CaseFilter;
+import servitor.service.people.Person;
+
+/** What needs a person now, what agents are doing now, what was handed over, what was settled last. */
+@RestController
+class TodayController {
+    private static final int MOST = 25;
+
+    private final Ledger ledger;
+    private final Approvals approvals;
+    private final Describe describe;
+
+    TodayController(Ledger ledger, Approvals approvals, Describe describe) {
+        this.ledger = ledger;
+        this.approvals = approvals;
+        this.describe = describe;
+    }
+
+    record Working(RunView run, CaseSummary about) {}
+
+    record Today(
+            List<ApprovalSummary> asked,
+            List<CaseSummary> handedOver,
+            List<Working> working,
+            List<CaseSummary> settled) {}
+
+    @GetMapping("/api/today")
+    Today today(Person person) {
+        List<ApprovalSummary> asked = ledger.openApprovals(500).stream()
+                .filter(row -> approvals.isAsked(person, row))
+                .limit(MOST)
+                .map(row -> describe.approval(person, row))
+                .toList();
+        List<Working> working = ledger.activeRuns(500).stream()
+                .flatMap(run -> ledger.findCase(run.caseId()).filter(person::seesAsStaff).stream()
+                        .map(about -> new Working(describe.run(run), describe.summary(about))))
+                .limit(MOST)
+                .toList();
+        return new Today(asked, cases(person, "with-people"), working, cases(person, "resolved"));
+    }
+
+    private List<CaseSummary> cases(Person person, String state) {
+        return ledger
+                .cases(person.id(), person.staffDesks(), new CaseFilter(state, null, null, null), Long.MAX_VALUE, MOST)
+                .stream()
+                .map(describe::summary)
+                .toList();
+    }
+}

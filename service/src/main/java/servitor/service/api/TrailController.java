@@ -1,0 +1,144 @@
+package servitor.service.api;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.Verifier;
+import servitor.service.api.Views.TrailView;
+import servitor.service.cases.NoSuchCase;
+import servitor.service.ledger.Ledger;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+
+/** The trail: read, verify, export. */
+@RestController
+@RequestMapping("/api/trail")
+class TrailController {
+    private static final int BATCH = 1_000;
+
+    private final Ledger ledger;
+    private final Describe describe;
+
+    TrailController(Ledger ledger, Describe describe) {
+        this.ledger = ledger;
+        this.describe = describe;
+    }
+
+    /** Of one case, oldest first, for staff of its desk; else the newest of one's desks, for auditors and engineers. */
+    @GetMapping
+    Page<TrailView> list(
+            Person person,
+            @RequestParam("case") Optional<String> caseId,
+            @RequestParam Optional<String> what,
+            @RequestParam Optional<String> cursor,
+            @RequestParam(defaultValue = "100") int limit) {
+        int most = Page.limit(limit) + 1;
+        if (caseId.isPresent()) {
+            ledger.findCase(caseId.get()).filter(person::seesAsStaff).orElseThrow(() -> new NoSuchCase(caseId.get()));
+            return Page.of(
+                    ledger.trailOf(caseId.get(), Page.cursor(cursor.orElse(null), 0), most),
+                    limit,
+                    this::view,
+                    entry -> entry.entry().seq());
+        }
+        checker(person);
+        long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
+        return Page.of(
+                ledger.newestTrail(person.desks(), what.orElse(null), below, most),
+                limit,
+                this::view,
+                entry -> entry.entry().seq());
+    }
+
+    private static void checker(Person person) {
+        if (!person.is(Role.AUDITOR, Role.ENGINEER, Role.ADMIN)) {
+            throw new NotAllowed("The whole trail is for auditors, engineers and admins.");
+        }
+    }
+
+    private TrailView view(RecordedEntry recorded) {
+        var entry = recorded.entry();
+        return new TrailView(
+                entry.seq(),
+                entry.at(),
+                describe.actor(entry.actor()),
+                entry.caseId(),
+                entry.runId(),
+                entry.step(),
+                entry.what(),
+                entry.hash(),
+                recorded.data());
+    }
+
+    record Verification(
+            boolean holds,
+            long verified,
+            String head,
+            Verifier.@Nullable Break fault,
+            @Nullable String message) {}
+
+    @GetMapping("/verification")
+    Verification verify(Person person) {
+        checker(person);
+        Verifier verifier = new Verifier();
+        for (List<RecordedEntry> batch = ledger.trailAfter(0, BATCH);
+                !batch.isEmpty();
+                batch = ledger.trailAfter(verifier.verified(), BATCH)) {
+            for (RecordedEntry entry : batch) {
+                Optional<Verifier.Break> fault = verifier.next(entry);
+                if (fault.isPresent()) {
+                    return new Verification(
+                            false,
+                            verifier.verified(),
+                            verifier.head(),
+                            fault.get(),
+                            fault.get().toString());
+                }
+            }
+        }
+        return new Verification(true, verifier.verified(), verifier.head(), null, null);
+    }
+
+    /** The whole trail as JSON Lines. Data of cases at other desks is withheld; the chain can be verified all the same. */
+    @GetMapping("/export")
+    ResponseEntity<StreamingResponseBody> export(Person person) {
+        if (!person.is(Role.AUDITOR)) {
+            throw new NotAllowed("Exporting the trail is for auditors.");
+        }
+        return ResponseEntity.ok()
+                .contentType(MediaType.parseMediaType("application/jsonl"))
+                .header("Content-Disposition", "attachment; filename=\"trail.jsonl\"")
+                .body(out -> {
+                    long after = 0;
+                    for (List<RecordedEntry> batch = ledger.trailAfter(0, BATCH);
+                            !batch.isEmpty();
+                            batch = ledger.trailAfter(after, BATCH)) {
+                        for (RecordedEntry entry : batch) {
+                            write(out, maySee(person, entry) ? entry : new RecordedEntry(entry.entry(), null, null));
+                            after = entry.entry().seq();
+                        }
+                    }
+                });
+    }
+
+    private boolean maySee(Person person, RecordedEntry entry) {
+        String caseId = entry.entry().caseId();
+        return caseId.isEmpty()
+                || ledger.findCase(caseId).filter(person::seesAsStaff).isPresent();
+    }
+
+    private static void write(java.io.OutputStream out, RecordedEntry entry) throws IOException {
+        out.write((entry.toLine() + "\n").getBytes(StandardCharsets.UTF_8));
+    }
+}

@@ -1,0 +1,126 @@
+package servitor.service.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/** The forms in which the API tells of things. */
+final class Views {
+    private Views() {}
+
+    /** {@code sort} is {@code person}, {@code agent} or {@code system}. */
+    record Actor(String id, String name, String sort) {}
+
+    record CaseSummary(
+            String id,
+            String subject,
+            String kind,
+            String kindTitle,
+            String desk,
+            Actor requester,
+            String proof,
+            String state,
+            @Nullable String waitingFor,
+            String priority,
+            Instant created,
+            Instant updated) {}
+
+    record CaseDetail(
+            CaseSummary summary,
+            String text,
+            String language,
+            Map<String, JsonNode> fields,
+            Actor openedBy,
+            boolean staff,
+            List<NoteView> notes,
+            List<RunView> runs,
+            List<ApprovalSummary> approvals) {}
+
+    record NoteView(String id, Instant at, Actor author, String audience, boolean written, String text) {}
+
+    record Known(String name, JsonNode value, List<String> origins, boolean written) {}
+
+    record RunView(
+            String id,
+            String caseId,
+            String page,
+            String pageTitle,
+            String agent,
+            int edition,
+            String status,
+            String step,
+            String stepTitle,
+            @Nullable String waitingFor,
+            @Nullable JsonNode problem,
+            int calls,
+            int tokens,
+            List<Known> known,
+            Instant created,
+            Instant updated) {}
+
+    /** One mark in a lane: {@code requester}, {@code agent}, {@code tools} or {@code people}. */
+    record Mark(
+            long seq,
+            Instant at,
+            String lane,
+            String what,
+            String title,
+            Actor actor,
+            String run,
+            String step,
+            JsonNode data) {}
+
+    record ApprovalSummary(
+            String id,
+            String question,
+            String about,
+            String caseId,
+            String caseSubject,
+            String desk,
+            Actor requester,
+            Set<String> of,
+            Instant opened,
+            @Nullable Instant due,
+            String state,
+            boolean asked) {}
+
+    record AnswerView(
+            Actor person,
+            boolean approves,
+            String reason,
+            @Nullable String edited,
+            Instant at) {}
+
+    record Written(String model, String reason, double sure) {}
+
+    record ApprovalSheet(
+            ApprovalSummary summary,
+            String digest,
+            JsonNode sheet,
+            String pageTitle,
+            String stepTitle,
+            String agent,
+            String requestText,
+            Map<String, JsonNode> requestFields,
+            String proof,
+            boolean caseVisible,
+            List<Known> known,
+            @Nullable Written written,
+            List<AnswerView> answers) {}
+
+    record TrailView(
+            long seq,
+            Instant at,
+            Actor actor,
+            String caseId,
+            String run,
+            String step,
+            String what,
+            String hash,
+            @Nullable JsonNode data) {}
+
+    record EditionView(int number, String digest, String note, Actor publishedBy, Instant published, boolean current) {}
+}

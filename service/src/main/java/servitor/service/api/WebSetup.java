@@ -1,0 +1,61 @@
+package servitor.service.api;
+
+import java.util.List;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.core.MethodParameter;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.web.bind.support.WebDataBinderFactory;
+import org.springframework.web.context.request.NativeWebRequest;
+import org.springframework.web.method.support.HandlerMethodArgumentResolver;
+import org.springframework.web.method.support.ModelAndViewContainer;
+import org.springframework.web.servlet.config.annotation.ViewControllerRegistry;
+import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.People;
+import servitor.service.people.Person;
+import servitor.service.people.SignedIn;
+
+/** Hands controllers the {@link Person} who asks, and serves the console's pages under their deep links. */
+@Configuration
+class WebSetup implements WebMvcConfigurer {
+    private static final List<String> PLACES = List.of(
+            "/", "/today", "/cases", "/cases/{id}", "/approvals", "/approvals/{id}", "/handbook", "/trail", "/ask");
+
+    private final People people;
+
+    WebSetup(People people) {
+        this.people = people;
+    }
+
+    @Override
+    public void addArgumentResolvers(List<HandlerMethodArgumentResolver> resolvers) {
+        resolvers.add(new PersonArgument());
+    }
+
+    @Override
+    public void addViewControllers(ViewControllerRegistry registry) {
+        PLACES.forEach(place -> registry.addViewController(place).setViewName("forward:/index.html"));
+    }
+
+    private final class PersonArgument implements HandlerMethodArgumentResolver {
+        @Override
+        public boolean supportsParameter(MethodParameter parameter) {
+            return parameter.getParameterType().equals(Person.class);
+        }
+
+        @Override
+        public Object resolveArgument(
+                MethodParameter parameter,
+                ModelAndViewContainer container,
+                NativeWebRequest request,
+                WebDataBinderFactory binder) {
+            Authentication authentication = SecurityContextHolder.getContext().getAuthentication();
+            if (!(authentication instanceof SignedIn signedIn)) {
+                throw new NotAllowed("Sign in first.");
+            }
+            return people.find(signedIn.getPrincipal())
+                    .orElseThrow(() -> new NotAllowed("There is no such person any more."));
+        }
+    }
+}

@@ -1,0 +1,3 @@
+/** The HTTP API. */
+@org.jspecify.annotations.NullMarked
+package servitor.service.api;

@@ -1,0 +1,3 @@
+/** Approvals as people see and answer them. */
+@org.jspecify.annotations.NullMarked
+package servitor.service.approvals;

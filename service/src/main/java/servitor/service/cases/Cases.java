@@ -1,0 +1,204 @@
+package servitor.service.cases;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import servitor.core.handbook.Kind;
+import servitor.core.json.Json;
+import servitor.core.trail.Happening;
+import servitor.service.editions.Editions;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.NoteRow;
+import servitor.service.ledger.Rows.RequestKeyRow;
+import servitor.service.ledger.Writer;
+import servitor.service.ledger.Writing;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+import servitor.service.runs.Runs;
+import tools.jackson.databind.JsonNode;
+
+/** Opens cases and adds notes to them. */
+@Service
+public class Cases {
+    private static final int LONGEST_SUBJECT = 200;
+    private static final int LONGEST_TEXT = 20_000;
+
+    private final Writer writer;
+    private final Editions editions;
+    private final Runs runs;
+
+    Cases(Writer writer, Editions editions, Runs runs) {
+        this.writer = writer;
+        this.editions = editions;
+        this.runs = runs;
+    }
+
+    /**
+     * A case somebody wants to open.
+     *
+     * @param requester who it is for; null for whoever asks
+     * @param fields values by the names that the kind declares
+     */
+    public record NewCase(
+            String kind,
+            String subject,
+            String text,
+            @Nullable String language,
+            @Nullable String requester,
+            Map<String, JsonNode> fields) {}
+
+    /** Opens a case and starts its page. The same key of the same person opens it once only. */
+    public CaseRow open(Person person, NewCase wanted, @Nullable String key) {
+        Kind kind = editions.current()
+                .map(edition -> edition.handbook().kinds().get(wanted.kind()))
+                .orElseThrow(
+                        () -> new InvalidCase(List.of("kind: there is no kind ‘" + wanted.kind() + "’" + known())));
+        String requester =
+                wanted.requester() == null || wanted.requester().isBlank() ? person.id() : wanted.requester();
+        boolean forSelf = requester.equals(person.id());
+        if (!forSelf && !(person.is(Role.RESOLVER) && person.desks().contains(kind.desk()))) {
+            throw new NotAllowed(
+                    "Only resolvers of the desk ‘" + kind.desk() + "’ open cases of this kind for somebody else.");
+        }
+        JsonNode fields = Json.of(wanted.fields());
+        check(wanted, kind, fields);
+        String digest = Json.digest(Json.of(wanted));
+        return writer.write(writing -> {
+            Optional<CaseRow> earlier = earlier(writing, person.id(), key, digest);
+            if (earlier.isPresent()) {
+                return earlier.get();
+            }
+            writing.ledger()
+                    .person(requester)
+                    .orElseThrow(() -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
+            return insert(
+                    writing, person, wanted, kind, requester, forSelf ? "signed-in" : "claimed", fields, key, digest);
+        });
+    }
+
+    private String known() {
+        return editions.current()
+                .map(edition -> "; known are "
+                        + String.join(
+                                ", ",
+                                new java.util.TreeSet<>(
+                                        edition.handbook().kinds().keySet())))
+                .orElse("; no handbook has been published yet");
+    }
+
+    private static void check(NewCase wanted, Kind kind, JsonNode fields) {
+        List<String> wrong = new java.util.ArrayList<>();
+        if (wanted.subject() == null || wanted.subject().isBlank()) {
+            wrong.add("subject: say in a few words what it is about");
+        } else if (wanted.subject().length() > LONGEST_SUBJECT) {
+            wrong.add("subject: at most " + LONGEST_SUBJECT + " characters, this has "
+                    + wanted.subject().length());
+        }
+        if (wanted.text() != null && wanted.text().length() > LONGEST_TEXT) {
+            wrong.add("text: at most " + LONGEST_TEXT + " characters, this has "
+                    + wanted.text().length());
+        }
+        if (wanted.language() != null && !wanted.language().matches("[a-z]{2,3}(-[A-Za-z0-9]{2,8})?")) {
+            wrong.add("language: write it as in BCP 47, such as en or de");
+        }
+        kind.violations(fields).forEach(violation -> wrong.add("fields" + violation.replaceFirst("^: ?", ": ")));
+        if (!wrong.isEmpty()) {
+            throw new InvalidCase(wrong);
+        }
+    }
+
+    private static Optional<CaseRow> earlier(Writing writing, String person, @Nullable String key, String digest) {
+        if (key == null) {
+            return Optional.empty();
+        }
+        Optional<RequestKeyRow> row = writing.ledger().requestKey(person, key);
+        if (row.isPresent() && !row.get().digest().equals(digest)) {
+            throw new InvalidCase(List.of("Idempotency-Key: this key was used for another case, "
+                    + row.get().caseId() + "; use a new key"));
+        }
+        return row.flatMap(found -> writing.ledger().findCase(found.caseId()));
+    }
+
+    private CaseRow insert(
+            Writing writing,
+            Person person,
+            NewCase wanted,
+            Kind kind,
+            String requester,
+            String proof,
+            JsonNode fields,
+            @Nullable String key,
+            String digest) {
+        long number = writing.nextCaseNumber();
+        String id = "C-" + number;
+        CaseRow row = new CaseRow(
+                id,
+                number,
+                kind.desk(),
+                kind.name(),
+                requester,
+                proof,
+                person.id(),
+                wanted.subject().strip(),
+                wanted.text() == null ? "" : wanted.text().strip(),
+                wanted.language() == null ? "en" : wanted.language(),
+                "normal",
+                "[]",
+                Json.write(fields),
+                "open",
+                null,
+                writing.now(),
+                writing.now(),
+                1);
+        writing.insertCase(row);
+        if (key != null) {
+            writing.insertRequestKey(person.id(), key, digest, id);
+        }
+        var data = Json.object()
+                .put("kind", row.kind())
+                .put("subject", row.subject())
+                .put("text", row.text())
+                .put("requester", requester)
+                .put("proof", proof);
+        data.set("fields", fields);
+        writing.trail(id, "", new Happening(Happening.person(person.id()), "case-opened", "", data));
+        runs.start(writing, row);
+        return writing.ledger().findCase(id).orElseThrow();
+    }
+
+    /** Adds a person's note: the requester's own words, or staff's, for the requester or for staff only. */
+    public NoteRow note(Person person, String caseId, String text, boolean forStaff) {
+        if (text == null || text.isBlank() || text.length() > LONGEST_TEXT) {
+            throw new InvalidCase(List.of("text: a note needs between 1 and " + LONGEST_TEXT + " characters"));
+        }
+        return writer.write(writing -> {
+            CaseRow row =
+                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            if (forStaff && !person.seesAsStaff(row)) {
+                throw new NotAllowed("Only people of the desk write notes for staff.");
+            }
+            String id = "N-" + java.util.UUID.randomUUID();
+            NoteRow note = new NoteRow(
+                    id,
+                    caseId,
+                    writing.now(),
+                    Happening.person(person.id()),
+                    forStaff ? "staff" : "requester",
+                    false,
+                    text.strip());
+            writing.insertNote(note, row);
+            writing.trail(
+                    caseId,
+                    "",
+                    new Happening(
+                            note.author(),
+                            "note-added",
+                            "",
+                            Json.object().put("audience", note.audience()).put("text", note.text())));
+            return note;
+        });
+    }
+}

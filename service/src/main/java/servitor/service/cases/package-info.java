@@ -1,0 +1,3 @@
+/** Cases and the notes on them. */
+@org.jspecify.annotations.NullMarked
+package servitor.service.cases;

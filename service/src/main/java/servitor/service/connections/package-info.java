@@ -1,0 +1,3 @@
+/** Outside systems by name. */
+@org.jspecify.annotations.NullMarked
+package servitor.service.connections;

@@ -1,0 +1,91 @@
+package servitor.service.editions;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.stereotype.Service;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Finding;
+import servitor.core.handbook.Handbook;
+import servitor.core.json.Json;
+import servitor.core.trail.Happening;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.EditionRow;
+import servitor.service.ledger.Rows.FileRow;
+import servitor.service.ledger.Writer;
+
+/** Publishes handbooks and gives back published ones, parsed once. */
+@Service
+public class Editions {
+    private final Ledger ledger;
+    private final Writer writer;
+    private final Map<Integer, Edition> parsed = new ConcurrentHashMap<>();
+
+    Editions(Ledger ledger, Writer writer) {
+        this.ledger = ledger;
+        this.writer = writer;
+    }
+
+    /** What came of publishing. {@code isNew} is false when the newest edition already had this content. */
+    public record Published(EditionRow edition, boolean isNew, List<Finding> findings) {}
+
+    /** Publishes {@code files} as the next edition, or says why not. */
+    public Published publish(Map<String, String> files, String note, String person) {
+        Handbook.Checked checked = Handbook.check(files);
+        if (!checked.sound()) {
+            throw new HandbookRefused(checked.findings());
+        }
+        String digest = Json.digest(Json.of(new TreeMap<>(files)));
+        return writer.write(writing -> {
+            Optional<EditionRow> newest = writing.ledger().newestEdition();
+            if (newest.isPresent() && newest.get().digest().equals(digest)) {
+                return new Published(newest.get(), false, checked.findings());
+            }
+            int number = newest.map(EditionRow::number).orElse(0) + 1;
+            EditionRow row = new EditionRow(number, digest, note, person, writing.now());
+            writing.insertEdition(row, files);
+            writing.trail(
+                    "",
+                    "",
+                    new Happening(
+                            Happening.person(person),
+                            "edition-published",
+                            "",
+                            Json.object()
+                                    .put("edition", number)
+                                    .put("digest", digest)
+                                    .put("note", note)));
+            return new Published(row, true, checked.findings());
+        });
+    }
+
+    /** The edition that new runs start on; empty before the first is published. */
+    public Optional<Edition> current() {
+        return ledger.newestEdition().map(row -> get(row.number()));
+    }
+
+    /** A published edition by its number. */
+    public Edition get(int number) {
+        return parsed.computeIfAbsent(number, this::parse);
+    }
+
+    private Edition parse(int number) {
+        Map<String, String> files = files(number);
+        if (files.isEmpty()) {
+            throw new IllegalArgumentException("there is no edition " + number);
+        }
+        return new Edition(number, Handbook.check(files).handbook());
+    }
+
+    /** The files of an edition by path. */
+    public Map<String, String> files(int number) {
+        Map<String, String> files = new LinkedHashMap<>();
+        for (FileRow file : ledger.files(number)) {
+            files.put(file.path(), file.text());
+        }
+        return files;
+    }
+}

@@ -1,0 +1,3 @@
+/** Published handbooks. */
+@org.jspecify.annotations.NullMarked
+package servitor.service.editions;

@@ -1,0 +1,49 @@
+package servitor.service.ledger;
+
+import java.time.Instant;
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.AnswerRow;
+import servitor.service.ledger.Rows.ApprovalRow;
+
+/** Approvals and the answers given to them. */
+@Mapper
+interface ApprovalMapper {
+    @Select("select * from approval where id = #{id}")
+    @Nullable
+    ApprovalRow find(String id);
+
+    @Select(
+            "select * from approval where state = 'open' order by coalesce(due, timestamp with time zone '9999-01-01 00:00:00+00:00'), opened limit #{limit}")
+    List<ApprovalRow> open(int limit);
+
+    @Select("select * from approval where state <> 'open' order by closed desc limit #{limit}")
+    List<ApprovalRow> closed(int limit);
+
+    @Select("select * from approval where case_id = #{caseId} order by opened")
+    List<ApprovalRow> ofCase(String caseId);
+
+    @Select("select * from approval where state = 'open' and due <= #{now} order by due limit #{limit}")
+    List<ApprovalRow> overdue(Instant now, int limit);
+
+    @Insert(
+            "insert into approval values (#{id}, #{runId}, #{caseId}, #{request}, #{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version})")
+    void insert(ApprovalRow row);
+
+    @Update("""
+            update approval set state = #{state}, closed = #{closed}, version = version + 1
+            where id = #{id} and state = 'open' and version = #{version}
+            """)
+    int close(String id, String state, @Nullable Instant closed, int version);
+
+    @Select("select * from approval_answer where approval_id = #{id} order by at")
+    List<AnswerRow> answers(String id);
+
+    @Insert(
+            "insert into approval_answer values (#{approvalId}, #{person}, #{approves}, #{reason}, #{edited}, #{forGroups}, #{at})")
+    void insertAnswer(AnswerRow row);
+}

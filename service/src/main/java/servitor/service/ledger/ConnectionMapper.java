@@ -1,0 +1,22 @@
+package servitor.service.ledger;
+
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.ConnectionRow;
+
+/** Outside systems by name. */
+@Mapper
+interface ConnectionMapper {
+    @Select("select * from connection where name = #{name}")
+    @Nullable
+    ConnectionRow find(String name);
+
+    @Select("select * from connection order by name")
+    List<ConnectionRow> all();
+
+    @Insert("merge into connection key (name) values (#{name}, #{url})")
+    void put(ConnectionRow row);
+}

@@ -1,0 +1,230 @@
+package servitor.service.ledger;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import servitor.core.json.Json;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEntry;
+import servitor.service.ledger.Rows.AnswerRow;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.CommandRow;
+import servitor.service.ledger.Rows.ConnectionRow;
+import servitor.service.ledger.Rows.EditionRow;
+import servitor.service.ledger.Rows.FileRow;
+import servitor.service.ledger.Rows.NoteRow;
+import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.ledger.Rows.RequestKeyRow;
+import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.TokenRow;
+import servitor.service.ledger.Rows.TrailRow;
+import tools.jackson.databind.JsonNode;
+
+/** Reads the database. Whoever wants to change something goes to the {@link Writer}. */
+@Component
+public class Ledger {
+    final PersonMapper people;
+    final ConnectionMapper connections;
+    final EditionMapper editions;
+    final CaseMapper cases;
+    final RunMapper runs;
+    final ApprovalMapper approvals;
+    final TrailMapper trail;
+
+    Ledger(
+            PersonMapper people,
+            ConnectionMapper connections,
+            EditionMapper editions,
+            CaseMapper cases,
+            RunMapper runs,
+            ApprovalMapper approvals,
+            TrailMapper trail) {
+        this.people = people;
+        this.connections = connections;
+        this.editions = editions;
+        this.cases = cases;
+        this.runs = runs;
+        this.approvals = approvals;
+        this.trail = trail;
+    }
+
+    public Optional<PersonRow> person(String id) {
+        return Optional.ofNullable(people.find(id));
+    }
+
+    public List<PersonRow> people() {
+        return people.all();
+    }
+
+    public Set<String> desksOf(String person) {
+        return new HashSet<>(people.desks(person));
+    }
+
+    public Set<String> groupsOf(String person) {
+        return new HashSet<>(people.groups(person));
+    }
+
+    public Optional<TokenRow> token(String hash) {
+        return Optional.ofNullable(people.token(hash));
+    }
+
+    public Optional<ConnectionRow> connection(String name) {
+        return Optional.ofNullable(connections.find(name));
+    }
+
+    public List<ConnectionRow> connections() {
+        return connections.all();
+    }
+
+    public Optional<EditionRow> newestEdition() {
+        return Optional.ofNullable(editions.newest());
+    }
+
+    public Optional<EditionRow> edition(int number) {
+        return Optional.ofNullable(editions.find(number));
+    }
+
+    public List<EditionRow> editions() {
+        return editions.all();
+    }
+
+    public List<FileRow> files(int edition) {
+        return editions.files(edition);
+    }
+
+    public Optional<CaseRow> findCase(String id) {
+        return Optional.ofNullable(cases.find(id));
+    }
+
+    /** What a list of cases is narrowed to; null leaves a part open. */
+    public record CaseFilter(
+            @Nullable String state,
+            @Nullable String kind,
+            @Nullable String desk,
+            @Nullable String words) {}
+
+    /** Cases of the desks or of the requester, newest first, numbered below {@code below}. */
+    public List<CaseRow> cases(String requester, Collection<String> desks, CaseFilter filter, long below, int limit) {
+        String words = filter.words() == null
+                ? null
+                : "%"
+                        + filter.words()
+                                .toLowerCase(java.util.Locale.ROOT)
+                                .replace("!", "!!")
+                                .replace("%", "!%")
+                                .replace("_", "!_")
+                        + "%";
+        return cases.list(requester, desks, filter.state(), filter.kind(), filter.desk(), words, below, limit);
+    }
+
+    public List<NoteRow> notes(String caseId) {
+        return cases.notes(caseId);
+    }
+
+    public boolean hasNote(String id) {
+        return cases.countNotes(id) > 0;
+    }
+
+    public Optional<RequestKeyRow> requestKey(String person, String key) {
+        return Optional.ofNullable(cases.requestKey(person, key));
+    }
+
+    public Optional<RunRow> run(String id) {
+        return Optional.ofNullable(runs.find(id));
+    }
+
+    public List<RunRow> runsOf(String caseId) {
+        return runs.ofCase(caseId);
+    }
+
+    public List<RunRow> activeRuns(int limit) {
+        return runs.active(limit);
+    }
+
+    public List<CommandRow> dueCommands(Instant now, int limit) {
+        return runs.dueCommands(now, limit);
+    }
+
+    public Optional<Instant> nextDue() {
+        return Optional.ofNullable(runs.nextDue());
+    }
+
+    /** Commands whose taker has let its lease run out. */
+    public List<CommandRow> abandoned(Instant now, int limit) {
+        return runs.abandoned(now, limit);
+    }
+
+    public Optional<ApprovalRow> approval(String id) {
+        return Optional.ofNullable(approvals.find(id));
+    }
+
+    public List<ApprovalRow> openApprovals(int limit) {
+        return approvals.open(limit);
+    }
+
+    public List<ApprovalRow> closedApprovals(int limit) {
+        return approvals.closed(limit);
+    }
+
+    public List<ApprovalRow> approvalsOf(String caseId) {
+        return approvals.ofCase(caseId);
+    }
+
+    public List<ApprovalRow> overdueApprovals(Instant now, int limit) {
+        return approvals.overdue(now, limit);
+    }
+
+    public List<AnswerRow> answers(String approval) {
+        return approvals.answers(approval);
+    }
+
+    /** Trail entries after number {@code after}, oldest first. */
+    public List<RecordedEntry> trailAfter(long after, int limit) {
+        return trail.after(after, limit).stream().map(Ledger::recorded).toList();
+    }
+
+    public List<RecordedEntry> trailOf(String caseId, long after, int limit) {
+        return trail.ofCase(caseId, after, limit).stream().map(Ledger::recorded).toList();
+    }
+
+    /** Newest trail entries below number {@code below} that concern no case or one of {@code desks}. */
+    public List<RecordedEntry> newestTrail(Collection<String> desks, @Nullable String what, long below, int limit) {
+        return trail.newest(desks, what, below, limit).stream()
+                .map(Ledger::recorded)
+                .toList();
+    }
+
+    public Optional<String> material(String hash) {
+        return Optional.ofNullable(trail.material(hash));
+    }
+
+    private static RecordedEntry recorded(TrailRow row) {
+        TrailEntry entry = new TrailEntry(
+                row.seq(),
+                row.at(),
+                row.actor(),
+                row.caseId(),
+                row.runId(),
+                row.step(),
+                row.what(),
+                row.digest(),
+                row.previous(),
+                row.hash());
+        return new RecordedEntry(entry, row.salt(), row.data() == null ? null : readData(row.data()));
+    }
+
+    /** Data that was tampered with may no longer be JSON; it is then shown as the text it is, and fails verification. */
+    private static JsonNode readData(String data) {
+        try {
+            return Json.read(data);
+        } catch (servitor.core.json.MalformedJson e) {
+            return Json.of(data);
+        }
+    }
+}

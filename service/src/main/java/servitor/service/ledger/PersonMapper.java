@@ -1,0 +1,60 @@
+package servitor.service.ledger;
+
+import java.util.List;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.ledger.Rows.TokenRow;
+
+/** People, what they belong to, and their tokens. */
+@Mapper
+interface PersonMapper {
+    @Select("select * from person where id = #{id}")
+    @Nullable
+    PersonRow find(String id);
+
+    @Select("select * from person order by id")
+    List<PersonRow> all();
+
+    @Select("select count(*) from person")
+    long count();
+
+    @Insert("insert into person values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created})")
+    void insert(PersonRow row);
+
+    @Update(
+            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles} where id = #{id}")
+    int update(PersonRow row);
+
+    @Select("select desk from person_desk where person = #{person} order by desk")
+    List<String> desks(String person);
+
+    @Select("select name from person_group where person = #{person} order by name")
+    List<String> groups(String person);
+
+    @Delete("delete from person_desk where person = #{person}")
+    void clearDesks(String person);
+
+    @Delete("delete from person_group where person = #{person}")
+    void clearGroups(String person);
+
+    @Insert("insert into person_desk values (#{person}, #{desk})")
+    void insertDesk(String person, String desk);
+
+    @Insert("insert into person_group values (#{person}, #{name})")
+    void insertGroup(String person, String name);
+
+    @Select("select * from token where hash = #{hash}")
+    @Nullable
+    TokenRow token(String hash);
+
+    @Insert("insert into token values (#{hash}, #{person}, #{label}, #{created}, #{expires})")
+    void insertToken(TokenRow row);
+
+    @Delete("delete from token where person = #{person} and label = #{label}")
+    int deleteTokens(String person, String label);
+}

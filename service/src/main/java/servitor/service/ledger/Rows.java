@@ -1,0 +1,112 @@
+package servitor.service.ledger;
+
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** What the tables hold, a record per table. JSON columns stay text here. */
+public final class Rows {
+    private Rows() {}
+
+    public record PersonRow(
+            String id,
+            String name,
+            String email,
+            String account,
+            @Nullable String password,
+            String roles,
+            Instant created) {}
+
+    public record TokenRow(String hash, String person, String label, Instant created, Instant expires) {}
+
+    public record ConnectionRow(String name, String url) {}
+
+    public record EditionRow(int number, String digest, String note, String publishedBy, Instant published) {}
+
+    public record FileRow(String path, String text) {}
+
+    public record CaseRow(
+            String id,
+            long number,
+            String desk,
+            String kind,
+            String requester,
+            String proof,
+            String openedBy,
+            String subject,
+            String text,
+            String language,
+            String priority,
+            String labels,
+            String fields,
+            String state,
+            @Nullable String waitingFor,
+            Instant created,
+            Instant updated,
+            int version) {}
+
+    public record RequestKeyRow(String digest, String caseId) {}
+
+    /** {@code audience} is {@code requester} or {@code staff}; {@code written} marks text a machine wrote. */
+    public record NoteRow(
+            String id, String caseId, Instant at, String author, String audience, boolean written, String text) {}
+
+    public record RunRow(
+            String id,
+            String caseId,
+            int edition,
+            String page,
+            String status,
+            String step,
+            String state,
+            Instant created,
+            Instant updated,
+            int version) {}
+
+    public record CommandRow(
+            String id,
+            String runId,
+            String kind,
+            String payload,
+            String state,
+            @Nullable String owner,
+            @Nullable Instant leaseUntil,
+            int attempts,
+            Instant due) {}
+
+    public record ApprovalRow(
+            String id,
+            String runId,
+            String caseId,
+            String request,
+            String digest,
+            String state,
+            Instant opened,
+            @Nullable Instant due,
+            @Nullable Instant closed,
+            int version) {}
+
+    public record AnswerRow(
+            String approvalId,
+            String person,
+            boolean approves,
+            String reason,
+            @Nullable String edited,
+            String forGroups,
+            Instant at) {}
+
+    public record TrailRow(
+            long seq,
+            Instant at,
+            String actor,
+            String caseId,
+            String runId,
+            String step,
+            String what,
+            String digest,
+            String previous,
+            String hash,
+            @Nullable String salt,
+            @Nullable String data) {}
+
+    public record HeadRow(long seq, String hash) {}
+}

@@ -1,0 +1,65 @@
+package servitor.service.ledger;
+
+import java.time.Instant;
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.CommandRow;
+import servitor.service.ledger.Rows.RunRow;
+
+/** Runs and the commands they give. */
+@Mapper
+interface RunMapper {
+    @Select("select next value for run_number")
+    long nextNumber();
+
+    @Select("select * from run where id = #{id}")
+    @Nullable
+    RunRow find(String id);
+
+    @Select("select * from run where case_id = #{caseId} order by created, id")
+    List<RunRow> ofCase(String caseId);
+
+    @Select("select * from run where status in ('ready', 'working', 'in-doubt') order by updated desc limit #{limit}")
+    List<RunRow> active(int limit);
+
+    @Insert(
+            "insert into run values (#{id}, #{caseId}, #{edition}, #{page}, #{status}, #{step}, #{state}, #{created}, #{updated}, #{version})")
+    void insert(RunRow row);
+
+    @Update("""
+            update run set status = #{status}, step = #{step}, state = #{state}, updated = #{now}, version = version + 1
+            where id = #{id} and version = #{version}
+            """)
+    int update(String id, String status, String step, String state, Instant now, int version);
+
+    @Insert(
+            "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due})")
+    void insertCommand(CommandRow row);
+
+    @Select("select * from command where state = 'pending' and due <= #{now} order by due limit #{limit}")
+    List<CommandRow> dueCommands(Instant now, int limit);
+
+    @Select("select min(due) from command where state = 'pending'")
+    @Nullable
+    Instant nextDue();
+
+    @Select("select * from command where state = 'taken' and lease_until < #{now} limit #{limit}")
+    List<CommandRow> abandoned(Instant now, int limit);
+
+    @Update("""
+            update command set state = 'taken', owner = #{owner}, lease_until = #{until}, attempts = attempts + 1
+            where id = #{id} and state = 'pending'
+            """)
+    int take(String id, String owner, Instant until);
+
+    @Update(
+            "update command set state = #{state}, owner = null, lease_until = null, due = #{due} where id = #{id} and state = 'taken' and owner = #{owner}")
+    int release(String id, String owner, String state, Instant due);
+
+    @Update("update command set lease_until = #{now} where state = 'taken' and lease_until > #{now}")
+    int dropLeases(Instant now);
+}

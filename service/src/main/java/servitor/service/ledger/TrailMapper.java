@@ -1,0 +1,57 @@
+package servitor.service.ledger;
+
+import java.util.Collection;
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.HeadRow;
+import servitor.service.ledger.Rows.TrailRow;
+
+/** The trail, its data, its head, and the long texts it refers to. */
+@Mapper
+interface TrailMapper {
+    @Select("select seq, hash from trail_head where one = 1")
+    HeadRow head();
+
+    @Update("update trail_head set seq = #{seq}, hash = #{hash} where one = 1 and seq = #{before}")
+    int moveHead(long seq, String hash, long before);
+
+    @Insert("""
+            insert into trail values (#{seq}, #{at}, #{actor}, #{caseId}, #{runId}, #{step}, #{what}, #{digest}, #{previous}, #{hash})
+            """)
+    void insert(TrailRow row);
+
+    @Insert("insert into trail_data values (#{seq}, #{salt}, #{data})")
+    void insertData(TrailRow row);
+
+    @Select(
+            "select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.seq > #{after} order by t.seq limit #{limit}")
+    List<TrailRow> after(long after, int limit);
+
+    @Select(
+            "select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.case_id = #{caseId} and t.seq > #{after} order by t.case_id, t.seq limit #{limit}")
+    List<TrailRow> ofCase(String caseId, long after, int limit);
+
+    /** Newest entries that concern no case, or cases of the given desks. */
+    @Select("""
+            <script>
+            select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq
+            left join case_record c on c.id = t.case_id
+            where t.seq &lt; #{below} and (t.case_id = ''
+              <if test="desks.size() > 0">or c.desk in <foreach collection="desks" item="k" open="(" separator="," close=")">#{k}</foreach></if>)
+            <if test="what != null">and t.what = #{what}</if>
+            order by t.seq desc limit #{limit}
+            </script>
+            """)
+    List<TrailRow> newest(Collection<String> desks, @Nullable String what, long below, int limit);
+
+    @Insert("merge into material key (hash) values (#{hash}, #{text})")
+    void keep(String hash, String text);
+
+    @Select("select text from material where hash = #{hash}")
+    @Nullable
+    String material(String hash);
+}

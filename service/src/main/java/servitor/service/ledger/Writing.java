@@ -1,0 +1,224 @@
+package servitor.service.ledger;
+
+import java.security.SecureRandom;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.json.Json;
+import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEntry;
+import servitor.service.ledger.Rows.AnswerRow;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.CommandRow;
+import servitor.service.ledger.Rows.ConnectionRow;
+import servitor.service.ledger.Rows.EditionRow;
+import servitor.service.ledger.Rows.HeadRow;
+import servitor.service.ledger.Rows.NoteRow;
+import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.TokenRow;
+import servitor.service.ledger.Rows.TrailRow;
+
+/**
+ * Everything that can be changed, inside one of the writer's transactions. Only the {@link Writer} makes one, and it is
+ * worthless once the transaction has ended.
+ */
+public final class Writing {
+    private static final SecureRandom RANDOM = new SecureRandom();
+
+    private final Ledger ledger;
+    private final Instant now;
+    private final List<Changed> changes = new ArrayList<>();
+    private HeadRow head;
+    private final long before;
+
+    Writing(Ledger ledger, Instant now) {
+        this.ledger = ledger;
+        this.now = now;
+        this.head = ledger.trail.head();
+        this.before = head.seq();
+    }
+
+    /** Something that people looking on should hear of, such as a case and the desk it belongs to. */
+    public record Changed(String what, String id, String desk, String requester) {}
+
+    /** Reads what this transaction sees, its own changes included. */
+    public Ledger ledger() {
+        return ledger;
+    }
+
+    /** The time of this transaction. */
+    public Instant now() {
+        return now;
+    }
+
+    List<Changed> changes() {
+        return changes;
+    }
+
+    /** Tells people looking on about a change, once it is committed. */
+    public void changed(Changed change) {
+        if (!changes.contains(change)) {
+            changes.add(change);
+        }
+    }
+
+    /** Puts something on the trail; its number and hash are given here. */
+    public void trail(String caseId, String runId, Happening happening) {
+        byte[] salt = new byte[16];
+        RANDOM.nextBytes(salt);
+        TrailEntry entry = TrailEntry.append(head.seq() + 1, head.hash(), now, caseId, runId, happening, salt);
+        TrailRow row = new TrailRow(
+                entry.seq(),
+                entry.at(),
+                entry.actor(),
+                caseId,
+                runId,
+                entry.step(),
+                entry.what(),
+                entry.dataDigest(),
+                entry.previous(),
+                entry.hash(),
+                HexFormat.of().formatHex(salt),
+                Json.write(happening.data()));
+        ledger.trail.insert(row);
+        ledger.trail.insertData(row);
+        head = new HeadRow(entry.seq(), entry.hash());
+    }
+
+    /** Moves the chain's head on; a head that isn't where this transaction found it is a lost race. */
+    void seal() {
+        if (head.seq() != before && ledger.trail.moveHead(head.seq(), head.hash(), before) != 1) {
+            throw new LostRace("the trail's head has moved on");
+        }
+    }
+
+    /** Keeps a long text under its digest and returns that. */
+    public String keep(String text) {
+        String hash = Json.digest(text);
+        ledger.trail.keep(hash, text);
+        return hash;
+    }
+
+    public void putConnection(ConnectionRow row) {
+        ledger.connections.put(row);
+    }
+
+    public void insertPerson(PersonRow row) {
+        ledger.people.insert(row);
+    }
+
+    public void updatePerson(PersonRow row) {
+        fenced(ledger.people.update(row), "person " + row.id());
+    }
+
+    public void setMemberships(String person, Set<String> desks, Set<String> groups) {
+        ledger.people.clearDesks(person);
+        ledger.people.clearGroups(person);
+        desks.forEach(desk -> ledger.people.insertDesk(person, desk));
+        groups.forEach(group -> ledger.people.insertGroup(person, group));
+    }
+
+    public void insertToken(TokenRow row) {
+        ledger.people.insertToken(row);
+    }
+
+    public int deleteTokens(String person, String label) {
+        return ledger.people.deleteTokens(person, label);
+    }
+
+    public void insertEdition(EditionRow row, java.util.Map<String, String> files) {
+        ledger.editions.insert(row);
+        files.forEach((path, text) -> ledger.editions.insertFile(row.number(), path, text));
+    }
+
+    public long nextCaseNumber() {
+        return ledger.cases.nextNumber();
+    }
+
+    public void insertCase(CaseRow row) {
+        ledger.cases.insert(row);
+        changed(new Changed("case", row.id(), row.desk(), row.requester()));
+    }
+
+    public void setCaseState(CaseRow row, String state, @Nullable String waitingFor) {
+        fenced(ledger.cases.setState(row.id(), state, waitingFor, now), "case " + row.id());
+        changed(new Changed("case", row.id(), row.desk(), row.requester()));
+    }
+
+    public void setCaseContent(CaseRow row, String priority, String labels, String fields) {
+        fenced(ledger.cases.setContent(row.id(), priority, labels, fields, now), "case " + row.id());
+        changed(new Changed("case", row.id(), row.desk(), row.requester()));
+    }
+
+    public void insertNote(NoteRow note, CaseRow row) {
+        ledger.cases.insertNote(note);
+        changed(new Changed("case", row.id(), row.desk(), row.requester()));
+    }
+
+    public void insertRequestKey(String person, String key, String digest, String caseId) {
+        ledger.cases.insertRequestKey(person, key, digest, caseId);
+    }
+
+    public long nextRunNumber() {
+        return ledger.runs.nextNumber();
+    }
+
+    public void insertRun(RunRow row) {
+        ledger.runs.insert(row);
+    }
+
+    /** Writes a run's next state over the version it was read at. */
+    public void updateRun(RunRow read, String status, String step, String state) {
+        fenced(ledger.runs.update(read.id(), status, step, state, now, read.version()), "run " + read.id());
+    }
+
+    public void insertCommand(CommandRow row) {
+        ledger.runs.insertCommand(row);
+    }
+
+    /** Takes a pending command for {@code owner}; false when somebody else was faster. */
+    public boolean take(String id, String owner, Instant until) {
+        return ledger.runs.take(id, owner, until) == 1;
+    }
+
+    /** Gives a taken command back in another state; false when it isn't this owner's any more. */
+    public boolean release(String id, String owner, String state, Instant due) {
+        return ledger.runs.release(id, owner, state, due) == 1;
+    }
+
+    /** Lets every lease run out now: whoever held one is known to be gone. */
+    public int dropLeases() {
+        return ledger.runs.dropLeases(now);
+    }
+
+    public void insertApproval(ApprovalRow row, CaseRow of) {
+        ledger.approvals.insert(row);
+        changed(new Changed("approval", row.id(), of.desk(), ""));
+    }
+
+    /** Closes an open approval over the version it was read at. */
+    public void closeApproval(ApprovalRow read, String state, String desk) {
+        fenced(
+                ledger.approvals.close(read.id(), state, state.equals("open") ? null : now, read.version()),
+                "approval " + read.id());
+        changed(new Changed("approval", read.id(), desk, ""));
+    }
+
+    public void insertAnswer(AnswerRow row) {
+        ledger.approvals.insertAnswer(row);
+    }
+
+    private static void fenced(int rows, String what) {
+        if (rows == 0) {
+            throw new LostRace(what + " was changed by somebody else at the same moment");
+        }
+        if (rows > 1) {
+            throw new IllegalStateException(rows + " rows were changed for " + what + ", not one");
+        }
+    }
+}

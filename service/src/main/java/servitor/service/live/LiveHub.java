@@ -1,0 +1,99 @@
+package servitor.service.live;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import servitor.core.json.Json;
+import servitor.service.ledger.Writer;
+import servitor.service.ledger.Writing.Changed;
+import servitor.service.people.Person;
+
+/**
+ * Tells people looking on what has changed: only that it has, and only what they may see. What it is now they ask for
+ * themselves, so that one place decides who sees what.
+ */
+@Component
+public class LiveHub implements DisposableBean {
+    private static final Logger LOG = LoggerFactory.getLogger(LiveHub.class);
+    private static final long FOR_MILLIS = 30 * 60 * 1000L;
+    private static final int MOST = 500;
+
+    private final Map<Long, Watcher> watchers = new ConcurrentHashMap<>();
+    private final AtomicLong numbers = new AtomicLong();
+    private final ExecutorService sender = Executors.newSingleThreadExecutor(task -> {
+        Thread thread = new Thread(task, "live");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    private record Watcher(Person person, SseEmitter emitter) {
+        boolean mayHearOf(Changed change) {
+            return person.staffDesks().contains(change.desk())
+                    || change.requester().equals(person.id())
+                    || (change.what().equals("approval") && !person.answersFor().isEmpty());
+        }
+    }
+
+    LiveHub(Writer writer) {
+        writer.onCommit(changes -> {
+            if (!changes.isEmpty() && !watchers.isEmpty()) {
+                sender.execute(() -> send(List.copyOf(changes)));
+            }
+        });
+    }
+
+    /** A stream of changes for {@code person}, until they go away or half an hour has passed. */
+    public SseEmitter watch(Person person) {
+        if (watchers.size() >= MOST) {
+            throw new IllegalStateException("too many people are looking on live; reload later");
+        }
+        long number = numbers.incrementAndGet();
+        SseEmitter emitter = new SseEmitter(FOR_MILLIS);
+        emitter.onCompletion(() -> watchers.remove(number));
+        emitter.onTimeout(emitter::complete);
+        emitter.onError(e -> watchers.remove(number));
+        watchers.put(number, new Watcher(person, emitter));
+        try {
+            emitter.send(SseEmitter.event().name("hello").data("{}"));
+        } catch (IOException e) {
+            watchers.remove(number);
+        }
+        return emitter;
+    }
+
+    private void send(List<Changed> changes) {
+        watchers.forEach((number, watcher) -> {
+            for (Changed change : changes) {
+                if (watcher.mayHearOf(change)) {
+                    try {
+                        watcher.emitter()
+                                .send(SseEmitter.event()
+                                        .name("changed")
+                                        .data(Json.write(Json.object()
+                                                .put("what", change.what())
+                                                .put("id", change.id()))));
+                    } catch (IOException | IllegalStateException e) {
+                        LOG.debug("A live watcher has gone: {}", e.getMessage());
+                        watchers.remove(number);
+                        return;
+                    }
+                }
+            }
+        });
+    }
+
+    @Override
+    public void destroy() {
+        watchers.values().forEach(watcher -> watcher.emitter().complete());
+        sender.shutdown();
+    }
+}

@@ -1,0 +1,3 @@
+/** Server-sent events. */
+@org.jspecify.annotations.NullMarked
+package servitor.service.live;

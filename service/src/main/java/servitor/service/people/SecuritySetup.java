@@ -1,0 +1,89 @@
+package servitor.service.people;
+
+import jakarta.servlet.http.HttpServletResponse;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpHeaders;
+import org.springframework.security.authentication.AuthenticationManager;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.crypto.factory.PasswordEncoderFactories;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextRepository;
+import servitor.core.json.Json;
+
+/** Who gets in: a session cookie with CSRF protection for the console, a bearer token for clients. */
+@Configuration
+class SecuritySetup {
+
+    @Bean
+    static PasswordEncoder passwordEncoder() {
+        return PasswordEncoderFactories.createDelegatingPasswordEncoder();
+    }
+
+    @Bean
+    SecurityContextRepository securityContextRepository() {
+        return new HttpSessionSecurityContextRepository();
+    }
+
+    /** Signing in goes through the session controller only; nothing else may authenticate by user name. */
+    @Bean
+    AuthenticationManager authenticationManager() {
+        return authentication -> {
+            throw new org.springframework.security.authentication.BadCredentialsException("sign in at /api/session");
+        };
+    }
+
+    @Bean
+    SecurityFilterChain chain(HttpSecurity http, SecurityContextRepository contexts, TokenFilter tokens)
+            throws Exception {
+        http.csrf(csrf -> csrf.spa()
+                        .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null))
+                .securityContext(context -> context.securityContextRepository(contexts))
+                .addFilterBefore(tokens, UsernamePasswordAuthenticationFilter.class)
+                .authorizeHttpRequests(
+                        rules -> rules.requestMatchers("/api/session", "/api/openapi.json", "/api/manage/health")
+                                .permitAll()
+                                .requestMatchers("/api/**")
+                                .authenticated()
+                                .anyRequest()
+                                .permitAll())
+                .headers(headers -> headers.contentSecurityPolicy(
+                                policy -> policy.policyDirectives(
+                                        "default-src 'self'; style-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"))
+                        .referrerPolicy(referrer -> referrer.policy(
+                                org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
+                                        .ReferrerPolicy.NO_REFERRER)))
+                .exceptionHandling(errors -> errors.authenticationEntryPoint((request, response, e) -> answer(
+                                response,
+                                401,
+                                "Sign in first",
+                                "This needs a session or a token. Sign in, or set SERVITOR_TOKEN."))
+                        .accessDeniedHandler((request, response, e) -> answer(
+                                response,
+                                403,
+                                "Not allowed",
+                                "The request was refused; a browser request also needs the X-XSRF-TOKEN header.")))
+                .formLogin(form -> form.disable())
+                .httpBasic(basic -> basic.disable())
+                .logout(logout -> logout.disable())
+                .requestCache(cache -> cache.disable());
+        return http.build();
+    }
+
+    /** Writes a problem answer (RFC 9457) from outside the controllers. */
+    static void answer(HttpServletResponse response, int status, String title, String detail)
+            throws java.io.IOException {
+        response.setStatus(status);
+        response.setContentType("application/problem+json");
+        response.setCharacterEncoding("UTF-8");
+        response.getWriter()
+                .write(Json.write(Json.object()
+                        .put("type", "about:blank")
+                        .put("title", title)
+                        .put("status", status)
+                        .put("detail", detail)));
+    }
+}
