@@ -1,0 +1,108 @@
+package servitor.cli;
+
+import java.io.PrintWriter;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ScopeType;
+import picocli.CommandLine.Spec;
+import servitor.cli.command.ApprovalCommand;
+import servitor.cli.command.CaseCommand;
+import servitor.cli.command.ConnectionCommand;
+import servitor.cli.command.HandbookCommand;
+import servitor.cli.command.RunCommand;
+import servitor.cli.command.TrailCommand;
+import servitor.cli.command.UserCommand;
+import tools.jackson.databind.JsonNode;
+
+/** The root command: what holds for all others. */
+@Command(
+        name = "servitor",
+        description = "Agents that resolve service desk cases by runbooks, under mandates, with people in control.",
+        mixinStandardHelpOptions = true,
+        version = "servitor 0.1.0",
+        footer = {
+            "",
+            "Also: ‘servitor serve’ starts the service, ‘servitor demo’ starts it with demo data.",
+            "Exit codes: 0 done, 1 the answer is no, 2 wrong usage, 3 service unreachable, 4 not allowed."
+        },
+        subcommands = {
+            CaseCommand.class,
+            RunCommand.class,
+            ApprovalCommand.class,
+            TrailCommand.class,
+            HandbookCommand.class,
+            UserCommand.class,
+            ConnectionCommand.class,
+            CommandLine.HelpCommand.class
+        })
+public final class Servitor implements Runnable {
+    @Spec
+    private CommandSpec spec;
+
+    @Option(
+            names = "--as",
+            paramLabel = "NAME",
+            scope = ScopeType.INHERIT,
+            description = "Use the profile of this name.")
+    private @Nullable String profile;
+
+    @Option(
+            names = "--url",
+            paramLabel = "URL",
+            scope = ScopeType.INHERIT,
+            description = "Where the service is (default: $SERVITOR_URL).")
+    private @Nullable String url;
+
+    @Option(names = "--json", scope = ScopeType.INHERIT, description = "Print the API's own JSON, for programs.")
+    private boolean json;
+
+    private final Map<String, String> environment;
+
+    public Servitor(Map<String, String> environment) {
+        this.environment = environment;
+    }
+
+    /** Runs one command line and returns its exit code. */
+    public static int run(Map<String, String> environment, PrintWriter out, PrintWriter err, String... args) {
+        CommandLine line = new CommandLine(new Servitor(environment));
+        line.setOut(out);
+        line.setErr(err);
+        line.setExecutionExceptionHandler((e, command, parsed) -> {
+            if (e instanceof Trouble trouble) {
+                command.getErr().println(trouble.getMessage());
+                command.getErr().flush();
+                return trouble.code().number();
+            }
+            throw e;
+        });
+        int code = line.execute(args);
+        out.flush();
+        err.flush();
+        return code;
+    }
+
+    @Override
+    public void run() {
+        throw new CommandLine.ParameterException(spec.commandLine(), "Say what to do, such as ‘approval list’.");
+    }
+
+    public Client client() {
+        return new Client(Profile.choose(profile, url, environment));
+    }
+
+    public PrintWriter out() {
+        return spec.commandLine().getOut();
+    }
+
+    /** Prints the JSON when it was asked for; true when that is all there is to print. */
+    public boolean printed(JsonNode answer) {
+        if (json) {
+            out().println(Client.JSON.writerWithDefaultPrettyPrinter().writeValueAsString(answer));
+        }
+        return json;
+    }
+}

@@ -1,0 +1,153 @@
+package servitor.cli.command;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ArgGroup;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.ExitCode;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import servitor.cli.Trouble;
+import tools.jackson.databind.JsonNode;
+
+/** {@code approval}: list, show, decide. */
+@Command(name = "approval", description = "See and answer what waits for people.", synopsisSubcommandLabel = "ACTION")
+public final class ApprovalCommand {
+    @ParentCommand
+    private Servitor servitor;
+
+    /** Exactly one of the two. */
+    static final class Choice {
+        @Option(names = "--approve", required = true, description = "Yes.")
+        boolean approve;
+
+        @Option(names = "--decline", required = true, description = "No; needs a --reason.")
+        boolean decline;
+    }
+
+    @Command(name = "list", description = "List approvals, the most urgent first; * marks those you are asked.")
+    int list(@Option(names = "--closed", description = "Those already decided instead.") boolean closed) {
+        JsonNode found = servitor.client().get("/api/approvals?state=" + (closed ? "closed" : "open"));
+        if (servitor.printed(found)) {
+            return 0;
+        }
+        if (found.isEmpty()) {
+            servitor.out().println(closed ? "Nothing was decided yet." : "Nothing waits for an answer.");
+            return 0;
+        }
+        Output.table(
+                servitor.out(),
+                List.of("", "APPROVAL", "STATE", "CASE", "REQUESTER", "ASKS", "LEFT", "QUESTION"),
+                StreamSupport.stream(found.spliterator(), false)
+                        .map(item -> List.of(
+                                item.path("asked").asBoolean() ? "*" : "",
+                                item.path("id").asString(),
+                                item.path("state").asString(),
+                                item.path("caseId").asString(),
+                                item.path("requester").path("name").asString(),
+                                Output.join(item.path("of")),
+                                Output.until(item.path("due")),
+                                item.path("question").asString()))
+                        .toList());
+        return 0;
+    }
+
+    @Command(name = "show", description = "Show exactly what will happen, and what it rests on.")
+    int show(@Parameters(paramLabel = "APPROVAL") String id) {
+        JsonNode sheet = servitor.client().get("/api/approvals/" + Client.part(id));
+        if (servitor.printed(sheet)) {
+            return 0;
+        }
+        var out = servitor.out();
+        JsonNode summary = sheet.path("summary");
+        out.println(summary.path("question").asString() + "  ["
+                + summary.path("state").asString() + "]");
+        out.println("  " + id + ", case " + summary.path("caseId").asString() + " ‘"
+                + summary.path("caseSubject").asString() + "’, asks " + Output.join(summary.path("of")));
+        out.println("  by " + sheet.path("agent").asString() + " in ‘"
+                + sheet.path("pageTitle").asString() + "’, step ‘"
+                + sheet.path("stepTitle").asString() + "’");
+        JsonNode call = sheet.path("sheet").path("call");
+        if (call.isObject()) {
+            out.println("\nWhat will happen: " + call.path("tool").asString() + " ("
+                    + call.path("effect").asString() + ")");
+            out.println("  " + call.path("description").asString());
+            call.path("inputs")
+                    .properties()
+                    .forEach(input -> out.println(
+                            "  " + input.getKey() + ": " + input.getValue().asString() + "   [from "
+                                    + Output.join(call.path("origins").path(input.getKey())) + "]"));
+            out.println("  Asked because " + sheet.path("sheet").path("why").asString());
+        }
+        JsonNode edit = sheet.path("sheet").path("edit");
+        if (edit.isObject()) {
+            String model = sheet.path("written").path("model").asString("");
+            out.println("\nThe text"
+                    + (edit.path("written").asBoolean()
+                            ? ", written by a model" + (model.isEmpty() ? "" : ": " + model)
+                            : "")
+                    + ":");
+            out.println(Output.indent(edit.path("text").asString()));
+        }
+        out.println(
+                "\nThe request, by " + summary.path("requester").path("name").asString() + " ("
+                        + sheet.path("proof").asString() + "):");
+        sheet.path("requestFields")
+                .properties()
+                .forEach(field -> out.println(
+                        "  " + field.getKey() + ": " + field.getValue().asString()));
+        out.println(Output.indent(sheet.path("requestText").asString()));
+        out.println("\nWhat is known:");
+        sheet.path("known")
+                .forEach(known -> out.println(
+                        "  " + known.path("name").asString() + " [from " + Output.join(known.path("origins")) + "]: "
+                                + Output.shorten(Client.JSON.writeValueAsString(known.path("value")), 220)));
+        sheet.path("answers")
+                .forEach(answer ->
+                        out.println("\n" + answer.path("person").path("name").asString()
+                                + (answer.path("approves").asBoolean() ? " approved" : " declined") + ". "
+                                + answer.path("reason").asString()));
+        out.println("\nSheet " + sheet.path("digest").asString().substring(0, 12));
+        return 0;
+    }
+
+    @Command(name = "decide", description = "Answer an approval.")
+    int decide(
+            @Parameters(paramLabel = "APPROVAL") String id,
+            @ArgGroup(exclusive = true, multiplicity = "1") Choice choice,
+            @Option(names = "--reason", defaultValue = "", description = "Why; needed when declining.") String reason,
+            @Option(names = "--text", description = "The text as you want it, where it can be edited.") @Nullable
+                    String text,
+            @Option(names = "--sheet", description = "Only if the sheet is still this one (as ‘show’ printed it).")
+                    @Nullable
+                    String seen) {
+        Client client = servitor.client();
+        String path = "/api/approvals/" + Client.part(id);
+        String digest = client.get(path).path("digest").asString();
+        if (seen != null && !digest.startsWith(seen)) {
+            throw new Trouble(
+                    ExitCode.NO,
+                    "The sheet is not the one you saw any more (it is " + digest.substring(0, 12)
+                            + " now). Look again, then answer.");
+        }
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("decision", choice.approve ? "approve" : "decline");
+        body.put("digest", digest);
+        body.put("reason", reason);
+        body.put("text", text);
+        JsonNode answered = client.post(path + "/answers", body);
+        if (!servitor.printed(answered)) {
+            servitor.out()
+                    .println(id + " is now "
+                            + answered.path("summary").path("state").asString() + ".");
+        }
+        return 0;
+    }
+}

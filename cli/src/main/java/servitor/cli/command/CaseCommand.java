@@ -1,0 +1,169 @@
+package servitor.cli.command;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import tools.jackson.databind.JsonNode;
+
+/** {@code case}: open, list, show, reply. */
+@Command(name = "case", description = "Open, find and answer cases.", synopsisSubcommandLabel = "ACTION")
+public final class CaseCommand {
+    @ParentCommand
+    private Servitor servitor;
+
+    @Command(name = "open", description = "Open a case; its page starts at once.")
+    int open(
+            @Option(names = "--kind", required = true, description = "What sort of case, such as refund.") String kind,
+            @Option(names = "--subject", required = true, description = "What it is about, in a few words.")
+                    String subject,
+            @Option(names = "--text", defaultValue = "", description = "The request in the requester's words.")
+                    String text,
+            @Option(names = "--field", paramLabel = "NAME=VALUE", description = "A field of the kind; repeat for more.")
+                    @Nullable
+                    Map<String, String> fields,
+            @Option(
+                            names = "--for",
+                            paramLabel = "PERSON",
+                            description = "Open it for somebody else; who it is then counts as claimed only.")
+                    @Nullable
+                    String requester,
+            @Option(names = "--language", description = "The language to answer in, such as de.") @Nullable
+                    String language,
+            @Option(names = "--key", description = "Repeating the command with the same key opens nothing new.")
+                    @Nullable
+                    String key) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("kind", kind);
+        body.put("subject", subject);
+        body.put("text", text);
+        body.put("language", language);
+        body.put("requester", requester);
+        body.put("fields", fields == null ? Map.of() : fields);
+        JsonNode opened = servitor.client()
+                .post("/api/cases", body, key == null ? UUID.randomUUID().toString() : key);
+        if (!servitor.printed(opened)) {
+            JsonNode summary = opened.path("summary");
+            servitor.out().println("Opened " + summary.path("id").asString() + ", " + state(summary) + ".");
+            servitor.out()
+                    .println("See it with: servitor case show "
+                            + summary.path("id").asString());
+        }
+        return 0;
+    }
+
+    @Command(name = "list", description = "List the cases you see, newest first.")
+    int list(
+            @Option(names = "--state", description = "Only cases in this state, such as with-people.") @Nullable
+                    String state,
+            @Option(names = "--kind", description = "Only cases of this kind.") @Nullable String kind,
+            @Option(names = "--desk", description = "Only cases of this desk.") @Nullable String desk,
+            @Option(names = "--search", description = "Only cases with these words in subject, text or id.") @Nullable
+                    String words,
+            @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
+            @Option(names = "--cursor", description = "Go on where an earlier list ended.") @Nullable String cursor) {
+        Map<String, Object> parts = new LinkedHashMap<>();
+        parts.put("state", state);
+        parts.put("kind", kind);
+        parts.put("desk", desk);
+        parts.put("q", words);
+        parts.put("limit", limit);
+        parts.put("cursor", cursor);
+        JsonNode page = servitor.client().get("/api/cases" + Client.query(parts));
+        if (servitor.printed(page)) {
+            return 0;
+        }
+        if (page.path("items").isEmpty()) {
+            servitor.out().println("No cases.");
+            return 0;
+        }
+        Output.table(
+                servitor.out(),
+                java.util.List.of("CASE", "STATE", "KIND", "REQUESTER", "OPENED", "SUBJECT"),
+                StreamSupport.stream(page.path("items").spliterator(), false)
+                        .map(item -> java.util.List.of(
+                                item.path("id").asString(),
+                                item.path("state").asString(),
+                                item.path("kind").asString(),
+                                item.path("requester").path("name").asString(),
+                                Output.time(item.path("created")),
+                                Output.shorten(item.path("subject").asString(), 60)))
+                        .toList());
+        if (page.path("next").isString()) {
+            servitor.out().println("More with: --cursor " + page.path("next").asString());
+        }
+        return 0;
+    }
+
+    @Command(name = "show", description = "Show one case with its notes, runs and approvals.")
+    int show(@Parameters(paramLabel = "CASE") String id) {
+        JsonNode shown = servitor.client().get("/api/cases/" + Client.part(id));
+        if (servitor.printed(shown)) {
+            return 0;
+        }
+        JsonNode summary = shown.path("summary");
+        var out = servitor.out();
+        out.println(
+                summary.path("id").asString() + "  " + summary.path("subject").asString());
+        out.println("  " + summary.path("kindTitle").asString() + ", desk "
+                + summary.path("desk").asString() + ", " + state(summary));
+        out.println("  for " + summary.path("requester").path("name").asString() + " ("
+                + summary.path("proof").asString() + "), opened " + Output.time(summary.path("created")) + " by "
+                + shown.path("openedBy").path("name").asString());
+        shown.path("fields")
+                .properties()
+                .forEach(field -> out.println(
+                        "  " + field.getKey() + ": " + field.getValue().asString()));
+        if (!shown.path("text").asString().isEmpty()) {
+            out.println(Output.indent(shown.path("text").asString()));
+        }
+        shown.path("notes").forEach(note -> {
+            String marks = (note.path("audience").asString().equals("staff") ? ", for staff" : "")
+                    + (note.path("written").asBoolean() ? ", written by a model" : "");
+            out.println();
+            out.println(
+                    note.path("author").path("name").asString() + ", " + Output.time(note.path("at")) + marks + ":");
+            out.println(Output.indent(note.path("text").asString()));
+        });
+        shown.path("runs").forEach(run -> {
+            out.println();
+            out.println("Run " + run.path("id").asString() + ": "
+                    + run.path("pageTitle").asString() + " (edition "
+                    + run.path("edition").asInt() + "), " + run.path("status").asString() + " at ‘"
+                    + run.path("stepTitle").asString() + "’");
+        });
+        shown.path("approvals")
+                .forEach(approval ->
+                        out.println("Approval " + approval.path("id").asString() + ": "
+                                + approval.path("question").asString() + " "
+                                + approval.path("state").asString()));
+        return 0;
+    }
+
+    @Command(name = "reply", description = "Write a note on a case.")
+    int reply(
+            @Parameters(paramLabel = "CASE") String id,
+            @Option(names = "--text", required = true, description = "What to write.") String text,
+            @Option(names = "--staff", description = "For the people of the desk only, not for the requester.")
+                    boolean staff) {
+        JsonNode note = servitor.client()
+                .post("/api/cases/" + Client.part(id) + "/notes", Map.of("text", text, "staff", staff));
+        if (!servitor.printed(note)) {
+            servitor.out().println("Written on " + id + (staff ? ", for staff." : "."));
+        }
+        return 0;
+    }
+
+    static String state(JsonNode summary) {
+        String waiting = summary.path("waitingFor").asString("");
+        return summary.path("state").asString() + (waiting.isEmpty() ? "" : " for " + waiting);
+    }
+}

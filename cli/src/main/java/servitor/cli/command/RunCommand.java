@@ -1,0 +1,67 @@
+package servitor.cli.command;
+
+import java.util.Map;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import tools.jackson.databind.JsonNode;
+
+/** {@code run}: show, and follow while it moves. */
+@Command(name = "run", description = "See what a run did and does.", synopsisSubcommandLabel = "ACTION")
+public final class RunCommand {
+    private static final java.util.Set<String> ENDED = java.util.Set.of("finished", "failed", "stopped");
+
+    @ParentCommand
+    private Servitor servitor;
+
+    @Command(name = "show", description = "Show a run with everything it knows and did.")
+    int show(
+            @Parameters(paramLabel = "RUN") String id,
+            @Option(names = "--follow", description = "Stay, and print what happens until the run ends.")
+                    boolean follow)
+            throws InterruptedException {
+        Client client = servitor.client();
+        JsonNode run = client.get("/api/runs/" + Client.part(id));
+        if (!follow && servitor.printed(run)) {
+            return 0;
+        }
+        var out = servitor.out();
+        out.println(run.path("id").asString() + "  " + run.path("pageTitle").asString() + ", "
+                + run.path("agent").asString() + ", edition "
+                + run.path("edition").asInt());
+        out.println("  " + run.path("status").asString() + " at ‘"
+                + run.path("stepTitle").asString() + "’, " + run.path("calls").asInt() + " calls, "
+                + run.path("tokens").asInt() + " model tokens");
+        run.path("known")
+                .forEach(known ->
+                        out.println("  " + known.path("name").asString() + " (" + Output.join(known.path("origins"))
+                                + "): " + Output.shorten(Client.JSON.writeValueAsString(known.path("value")), 200)));
+        long after = 0;
+        while (true) {
+            after = entries(client, run, after);
+            out.flush();
+            if (!follow || ENDED.contains(run.path("status").asString())) {
+                return 0;
+            }
+            Thread.sleep(500);
+            run = client.get("/api/runs/" + Client.part(id));
+        }
+    }
+
+    private long entries(Client client, JsonNode run, long after) {
+        JsonNode page = client.get("/api/trail"
+                + Client.query(Map.of("case", run.path("caseId").asString(), "cursor", after, "limit", 200)));
+        long last = after;
+        for (JsonNode entry : page.path("items")) {
+            last = entry.path("seq").asLong();
+            if (entry.path("run").asString().equals(run.path("id").asString())) {
+                servitor.out().println(TrailCommand.line(entry));
+            }
+        }
+        return page.path("next").isString() ? entries(client, run, last) : last;
+    }
+}

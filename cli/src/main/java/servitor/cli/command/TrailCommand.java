@@ -1,0 +1,136 @@
+package servitor.cli.command;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.ExitCode;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import servitor.cli.Trouble;
+import servitor.core.json.MalformedJson;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.Verifier;
+import tools.jackson.databind.JsonNode;
+
+/** {@code trail}: show, verify, export. */
+@Command(name = "trail", description = "Read, verify and export the action trail.", synopsisSubcommandLabel = "ACTION")
+public final class TrailCommand {
+    @ParentCommand
+    private Servitor servitor;
+
+    @Command(name = "show", description = "Show what was asked, decided, called and answered.")
+    int show(
+            @Option(
+                            names = "--case",
+                            paramLabel = "CASE",
+                            description = "Of this case, oldest first; else the newest of all.")
+                    @Nullable
+                    String caseId,
+            @Option(names = "--what", description = "Only entries of this sort, such as verdict.") @Nullable
+                    String what,
+            @Option(names = "--limit", defaultValue = "200") int limit,
+            @Option(names = "--cursor") @Nullable String cursor) {
+        Map<String, Object> parts = new LinkedHashMap<>();
+        parts.put("case", caseId);
+        parts.put("what", what);
+        parts.put("limit", limit);
+        parts.put("cursor", cursor);
+        JsonNode page = servitor.client().get("/api/trail" + Client.query(parts));
+        if (!servitor.printed(page)) {
+            page.path("items").forEach(entry -> servitor.out().println(line(entry)));
+            if (page.path("next").isString()) {
+                servitor.out()
+                        .println("More with: --cursor " + page.path("next").asString());
+            }
+        }
+        return 0;
+    }
+
+    static String line(JsonNode entry) {
+        String data = entry.path("data").isObject() ? Client.JSON.writeValueAsString(entry.path("data")) : "(withheld)";
+        return String.format(
+                "%6d  %s  %-14s %-18s %-20s %s",
+                entry.path("seq").asLong(),
+                Output.time(entry.path("at")),
+                Output.shorten(entry.path("actor").path("name").asString(), 14),
+                entry.path("what").asString(),
+                Output.shorten(entry.path("step").asString(), 20),
+                Output.shorten(data, 160));
+    }
+
+    @Command(name = "verify", description = "Check that no entry was altered, removed or put in between.")
+    int verify(
+            @Option(names = "--file", description = "An export to check offline, without the service.") @Nullable
+                    Path file) {
+        if (file != null) {
+            return verifyFile(file);
+        }
+        JsonNode result = servitor.client().get("/api/trail/verification");
+        boolean holds = result.path("holds").asBoolean();
+        if (!servitor.printed(result)) {
+            servitor.out()
+                    .println(
+                            holds
+                                    ? "The trail holds: "
+                                            + result.path("verified").asLong() + " entries, head "
+                                            + result.path("head").asString() + "."
+                                    : "The trail does not hold. "
+                                            + result.path("message").asString());
+        }
+        return (holds ? ExitCode.DONE : ExitCode.NO).number();
+    }
+
+    private int verifyFile(Path file) {
+        Verifier verifier = new Verifier();
+        try (BufferedReader reader = Files.newBufferedReader(file)) {
+            for (String line = reader.readLine(); line != null; line = reader.readLine()) {
+                Optional<Verifier.Break> fault = verifier.next(RecordedEntry.fromLine(line));
+                if (fault.isPresent()) {
+                    servitor.out().println("The trail does not hold. " + fault.get());
+                    return ExitCode.NO.number();
+                }
+            }
+        } catch (MalformedJson e) {
+            servitor.out()
+                    .println("The trail does not hold. After entry " + verifier.verified() + ": " + e.getMessage());
+            return ExitCode.NO.number();
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
+        }
+        servitor.out()
+                .println("The trail holds: " + verifier.verified() + " entries, head " + verifier.head()
+                        + (verifier.withheld() > 0
+                                ? "; of " + verifier.withheld()
+                                        + " the data was withheld, so only the chain was checked."
+                                : "."));
+        return ExitCode.DONE.number();
+    }
+
+    @Command(name = "export", description = "Write the whole trail as JSON Lines.")
+    int export(
+            @Option(names = "--out", description = "The file to write (default: standard output).") @Nullable
+                    Path target) {
+        try (InputStream body = servitor.client().download("/api/trail/export")) {
+            if (target == null) {
+                servitor.out().print(new String(body.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8));
+            } else {
+                Files.copy(body, target, StandardCopyOption.REPLACE_EXISTING);
+                servitor.out().println("Written to " + target + ".");
+            }
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.NO, "The export could not be written: " + e.getMessage());
+        }
+        return 0;
+    }
+}

@@ -1,0 +1,92 @@
+package servitor.cli.command;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import tools.jackson.databind.JsonNode;
+
+/** {@code user}: list, set, token. */
+@Command(name = "user", description = "Look after people and their tokens.", synopsisSubcommandLabel = "ACTION")
+public final class UserCommand {
+    @ParentCommand
+    private Servitor servitor;
+
+    @Command(name = "list", description = "List everybody.")
+    int list() {
+        JsonNode people = servitor.client().get("/api/people");
+        if (!servitor.printed(people)) {
+            Output.table(
+                    servitor.out(),
+                    List.of("PERSON", "NAME", "ROLES", "DESKS", "GROUPS"),
+                    StreamSupport.stream(people.spliterator(), false)
+                            .map(item -> List.of(
+                                    item.path("id").asString(),
+                                    item.path("name").asString(),
+                                    Output.join(item.path("roles")),
+                                    Output.join(item.path("desks")),
+                                    Output.join(item.path("groups"))))
+                            .toList());
+        }
+        return 0;
+    }
+
+    @Command(name = "set", description = "Add a person, or change the named parts of one.")
+    int set(
+            @Parameters(paramLabel = "PERSON") String id,
+            @Option(names = "--name") @Nullable String name,
+            @Option(names = "--email") @Nullable String email,
+            @Option(names = "--account", description = "The account they are known by in outside systems.") @Nullable
+                    String account,
+            @Option(
+                            names = "--password",
+                            interactive = true,
+                            arity = "0..1",
+                            description = "Asks for a password (at least 10 characters).")
+                    @Nullable
+                    String password,
+            @Option(
+                            names = "--roles",
+                            split = ",",
+                            description = "requester, resolver, approver, engineer, auditor, admin")
+                    @Nullable
+                    Set<String> roles,
+            @Option(names = "--desks", split = ",") @Nullable Set<String> desks,
+            @Option(names = "--groups", split = ",") @Nullable Set<String> groups) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("name", name);
+        body.put("email", email);
+        body.put("account", account);
+        body.put("password", password);
+        body.put("roles", roles);
+        body.put("desks", desks);
+        body.put("groups", groups);
+        JsonNode person = servitor.client().put("/api/people/" + Client.part(id), body);
+        if (!servitor.printed(person)) {
+            servitor.out()
+                    .println("Kept " + person.path("name").asString() + " (" + id + "): "
+                            + Output.join(person.path("roles")) + ".");
+        }
+        return 0;
+    }
+
+    @Command(name = "token", description = "Make a token; it is told once, here.")
+    int token(
+            @Parameters(paramLabel = "PERSON") String id,
+            @Option(names = "--label", required = true, description = "What it is for.") String label) {
+        JsonNode made = servitor.client().post("/api/people/" + Client.part(id) + "/tokens", Map.of("label", label));
+        if (!servitor.printed(made)) {
+            servitor.out().println(made.path("token").asString());
+        }
+        return 0;
+    }
+}

@@ -1,0 +1,3 @@
+/** One class per command. */
+@org.jspecify.annotations.NullMarked
+package servitor.cli.command;

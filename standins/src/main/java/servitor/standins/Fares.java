@@ -1,0 +1,169 @@
+package servitor.standins;
+
+import com.sun.net.httpserver.HttpExchange;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.math.BigDecimal;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import servitor.standins.JsonServer.Answer;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * The fares system: bookings and sailings as data, refunds that one idempotency key pays once. Refunds are kept in a
+ * file, so that they outlive the process like those of a real fares system would.
+ */
+public final class Fares implements AutoCloseable {
+    private final JsonNode data;
+    private final Path book;
+    private final Map<String, ObjectNode> refunds = new LinkedHashMap<>();
+    private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(task -> {
+        Thread thread = new Thread(task, "fares-clock");
+        thread.setDaemon(true);
+        return thread;
+    });
+    private final JsonServer server;
+    private volatile long slowMillis;
+    private volatile boolean failing;
+
+    Fares(int port, Path folder) {
+        try (InputStream in = Fares.class.getResourceAsStream("fares.json")) {
+            this.data = JsonServer.JSON.readTree(in);
+            this.book = Files.createDirectories(folder).resolve("refunds.jsonl");
+            if (Files.exists(book)) {
+                for (String line : Files.readAllLines(book)) {
+                    ObjectNode refund = (ObjectNode) JsonServer.JSON.readTree(line);
+                    refunds.put(refund.get("key").stringValue(), refund);
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        this.server = new JsonServer(port, this::handle);
+    }
+
+    public URI url() {
+        return server.url();
+    }
+
+    /** Every refund that was paid, in order. */
+    public synchronized List<JsonNode> refunds() {
+        return new ArrayList<>(refunds.values());
+    }
+
+    /** Answers only after this long. */
+    public void beSlow(long millis) {
+        slowMillis = millis;
+    }
+
+    /** Answers every request with 503. */
+    public void fail(boolean on) {
+        failing = on;
+    }
+
+    /** Refuses connections for a while, as a system does that is being restarted. */
+    public void goAwayFor(long seconds) {
+        server.goAway();
+        clock.schedule(server::comeBack, seconds, TimeUnit.SECONDS);
+    }
+
+    private Answer handle(HttpExchange exchange, JsonNode body) throws IOException {
+        if (slowMillis > 0) {
+            pause(slowMillis);
+        }
+        if (failing) {
+            return Answer.problem(503, "told to fail");
+        }
+        String path = exchange.getRequestURI().getPath();
+        if (path.startsWith("/bookings/")) {
+            return booking(path.substring("/bookings/".length()));
+        }
+        if (path.startsWith("/sailings/")) {
+            JsonNode sailing = data.path("sailings").get(path.substring("/sailings/".length()));
+            return sailing == null ? Answer.problem(404, "no such sailing") : new Answer(200, sailing);
+        }
+        if (path.equals("/refunds")) {
+            return exchange.getRequestMethod().equals("POST")
+                    ? pay(exchange.getRequestHeaders().getFirst("Idempotency-Key"), body)
+                    : new Answer(200, refunds());
+        }
+        return Answer.problem(404, "nothing is here");
+    }
+
+    private static void pause(long millis) {
+        try {
+            TimeUnit.MILLISECONDS.sleep(millis);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private Answer booking(String reference) {
+        JsonNode found = data.path("bookings").get(reference);
+        if (found == null) {
+            return Answer.problem(404, "no booking " + reference);
+        }
+        ObjectNode booking = ((ObjectNode) found).deepCopy();
+        booking.set("sailing", data.path("sailings").path(found.get("sailing").stringValue()));
+        booking.put("refunded", isRefunded(reference));
+        return new Answer(200, booking);
+    }
+
+    private synchronized boolean isRefunded(String reference) {
+        return refunds.values().stream()
+                .anyMatch(refund -> refund.get("reference").stringValue().equals(reference));
+    }
+
+    private synchronized Answer pay(String key, JsonNode body) throws IOException {
+        if (key == null || key.isBlank()) {
+            return Answer.problem(422, "an Idempotency-Key is needed");
+        }
+        ObjectNode earlier = refunds.get(key);
+        if (earlier != null) {
+            return new Answer(201, earlier);
+        }
+        String reference = body.path("reference").asString("");
+        JsonNode booking = data.path("bookings").get(reference);
+        if (booking == null) {
+            return Answer.problem(404, "no booking " + reference);
+        }
+        BigDecimal amount = body.path("amount").decimalValue(BigDecimal.ZERO);
+        if (amount.signum() <= 0 || amount.compareTo(booking.get("paid").decimalValue()) > 0) {
+            return Answer.problem(422, "more than was paid, or nothing");
+        }
+        if (isRefunded(reference)) {
+            return Answer.problem(409, "booking " + reference + " was refunded already");
+        }
+        ObjectNode refund = JsonServer.JSON
+                .createObjectNode()
+                .put("refund", "RF-" + (7001 + refunds.size()))
+                .put("reference", reference)
+                .put("amount", amount)
+                .put("currency", booking.get("currency").stringValue())
+                .put("key", key);
+        Files.writeString(
+                book,
+                JsonServer.JSON.writeValueAsString(refund) + "\n",
+                StandardOpenOption.CREATE,
+                StandardOpenOption.APPEND);
+        refunds.put(key, refund);
+        return new Answer(201, refund);
+    }
+
+    @Override
+    public void close() {
+        clock.shutdownNow();
+        server.close();
+    }
+}

@@ -1,0 +1,74 @@
+package servitor.standins;
+
+import com.sun.net.httpserver.HttpExchange;
+import java.net.URI;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+import servitor.standins.JsonServer.Answer;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * The model server: speaks the chat-completions format and writes by pattern rules. It is no language model, and calls
+ * itself a stand-in in every answer.
+ */
+public final class Models implements AutoCloseable {
+    private final JsonServer server;
+    private final AtomicInteger badAnswers = new AtomicInteger();
+
+    Models(int port) {
+        this.server = new JsonServer(port, this::handle);
+    }
+
+    public URI url() {
+        return URI.create(server.url() + "/v1");
+    }
+
+    /** Breaks the contract in the next {@code count} answers. */
+    public void answerBadly(int count) {
+        badAnswers.set(count);
+    }
+
+    private Answer handle(HttpExchange exchange, JsonNode body) {
+        String path = exchange.getRequestURI().getPath();
+        if (path.equals("/v1/models")) {
+            return new Answer(
+                    200, Map.of("data", java.util.List.of(Map.of("id", "stand-in-writer", "object", "model"))));
+        }
+        if (!path.equals("/v1/chat/completions")) {
+            return Answer.problem(404, "nothing is here");
+        }
+        String user = "";
+        for (JsonNode message : body.path("messages")) {
+            String content = message.path("content").asString("");
+            if (message.path("role").asString("").equals("user") && content.startsWith("# Instruction")) {
+                user = content;
+            }
+        }
+        String content = badAnswers.getAndUpdate(left -> Math.max(0, left - 1)) > 0
+                ? "I would rather chat."
+                : JsonServer.JSON.writeValueAsString(new Writer(user).write());
+        return new Answer(200, completion(content, user.length() / 4));
+    }
+
+    private static ObjectNode completion(String content, int promptTokens) {
+        ObjectNode answer = JsonServer.JSON
+                .createObjectNode()
+                .put("object", "chat.completion")
+                .put("model", "stand-in-writer (a stand-in)");
+        ObjectNode choice =
+                answer.putArray("choices").addObject().put("index", 0).put("finish_reason", "stop");
+        choice.putObject("message").put("role", "assistant").put("content", content);
+        int tokens = content.length() / 4;
+        answer.putObject("usage")
+                .put("prompt_tokens", promptTokens)
+                .put("completion_tokens", tokens)
+                .put("total_tokens", promptTokens + tokens);
+        return answer;
+    }
+
+    @Override
+    public void close() {
+        server.close();
+    }
+}
