@@ -1,0 +1,35 @@
+package servitor.demo;
+
+import java.util.List;
+
+/** The people of the demo. */
+final class Cast {
+    /** Everybody in the demo signs in with this; it is told on the screen and used nowhere else. */
+    static final String PASSWORD = "skerry-demo";
+
+    static final List<Member> ALL = List.of(
+            new Member("maren", "Maren Tvedt", "automation engineer", "", "engineer", "passengers it", ""),
+            new Member("osei", "Osei Brandt", "duty manager", "", "approver", "passengers", "duty-managers"),
+            new Member("lucja", "Lucja Farrow", "duty manager", "", "approver", "passengers", "duty-managers"),
+            new Member("sunniva", "Sunniva Reyes", "ticket clerk", "", "resolver", "passengers", ""),
+            new Member("teun", "Teun Abara", "IT resolver", "", "resolver", "it", "it-resolvers"),
+            new Member(
+                    "priya", "Priya Sandoval", "people partner", "", "resolver approver", "people", "people-partners"),
+            new Member("halvard", "Halvard Quist", "payroll lead", "", "approver", "people", "payroll-leads"),
+            new Member("dagny", "Dagny Ferreira", "safety officer", "", "approver", "", "safety-officers"),
+            new Member("noor", "Noor Castellane", "auditor", "", "auditor", "passengers it people", "auditors"),
+            new Member("ewan", "Ewan Mirza", "deckhand", "E-217", "requester", "", ""),
+            new Member("ines", "Ines Halloran", "passenger", "P-1042", "requester", "", ""),
+            new Member("bram", "Bram Okafor", "passenger", "P-1077", "requester", "", ""),
+            new Member("edda", "Edda Quill", "passenger", "P-1190", "requester", "", ""),
+            new Member("tomas", "Tomas Ferrel", "passenger", "P-1203", "requester", "", ""));
+
+    private Cast() {}
+
+    /** One person; roles, desks and groups are lists with blanks between. */
+    record Member(String id, String name, String work, String account, String roles, String desks, String groups) {
+        static List<String> list(String words) {
+            return words.isBlank() ? List.of() : List.of(words.split(" "));
+        }
+    }
+}
