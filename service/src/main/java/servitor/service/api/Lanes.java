@@ -21,7 +21,12 @@ final class Lanes {
         sign("step", "agent", data -> text(data, "title"));
         sign("decided", "agent", data -> "Decided: go to ‘" + text(data, "go") + "’");
         sign("call-proposed", "agent", data -> "Wants to call " + text(data, "tool"));
-        sign("verdict", "agent", data -> "The mandate says " + text(data, "verdict"));
+        sign(
+                "verdict",
+                "agent",
+                data -> data.has("settled")
+                        ? "The mandate says ask, and people have approved"
+                        : "The mandate says " + text(data, "verdict"));
         sign("problem", "agent", data -> "Met a problem: " + text(data, "problem"));
         sign("model-asked", "agent", data -> "Asked the model");
         sign("drafted", "agent", data -> "Wrote a draft");

@@ -1,0 +1,79 @@
+import type { components } from './schema';
+
+type Schemas = components['schemas'];
+export type Session = Schemas['Session'];
+export type Today = Schemas['Today'];
+export type CaseSummary = Schemas['CaseSummary'];
+export type CaseDetail = Schemas['CaseDetail'];
+export type Note = Schemas['Note'];
+export type Mark = Schemas['Mark'];
+export type Run = Schemas['Run'];
+export type ApprovalSummary = Schemas['ApprovalSummary'];
+export type ApprovalSheet = Schemas['ApprovalSheet'];
+export type Kind = Schemas['Kind'];
+export type Actor = Schemas['Actor'];
+
+/** What the service refused, in its own words. */
+export class Trouble extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly errors: string[] = [],
+  ) {
+    super(detail || title);
+  }
+}
+
+function cookie(name: string): string | undefined {
+  return document.cookie
+    .split('; ')
+    .find((part) => part.startsWith(name + '='))
+    ?.slice(name.length + 1);
+}
+
+async function send<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
+  const token = cookie('XSRF-TOKEN');
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      headers: {
+        Accept: 'application/json',
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(token ? { 'X-XSRF-TOKEN': decodeURIComponent(token) } : {}),
+        ...headers,
+      },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch {
+    throw new Trouble(0, 'No connection', 'The service can’t be reached. What you see may be old.');
+  }
+  const answer = await response.json().catch(() => ({}));
+  if (!response.ok) {
+    throw new Trouble(response.status, answer.title ?? 'Error ' + response.status, answer.detail ?? '', answer.errors ?? []);
+  }
+  return answer as T;
+}
+
+const part = encodeURIComponent;
+
+/** The service's API, as the console uses it. */
+export const api = {
+  session: () => send<Session>('GET', '/api/session'),
+  signIn: (person: string, password: string) => send<Session>('POST', '/api/session', { person, password }),
+  signOut: () => send<Session>('DELETE', '/api/session'),
+  today: () => send<Today>('GET', '/api/today'),
+  cases: (query: Record<string, string>) =>
+    send<{ items: CaseSummary[]; next?: string | null }>('GET', '/api/cases?' + new URLSearchParams(query)),
+  case: (id: string) => send<CaseDetail>('GET', `/api/cases/${part(id)}`),
+  lanes: (id: string) => send<Mark[]>('GET', `/api/cases/${part(id)}/lanes`),
+  openCase: (body: Schemas['OpenCase'], key: string) =>
+    send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
+  note: (id: string, text: string, staff: boolean) => send<Note>('POST', `/api/cases/${part(id)}/notes`, { text, staff }),
+  approvals: (state: 'open' | 'closed') => send<ApprovalSummary[]>('GET', `/api/approvals?state=${state}`),
+  approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),
+  answer: (id: string, body: { decision: 'approve' | 'decline'; digest: string; reason: string; text?: string }) =>
+    send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),
+  kinds: () => send<Kind[]>('GET', '/api/handbook/kinds'),
+};

@@ -1,0 +1,52 @@
+<script lang="ts">
+  import { api, type ApprovalSummary } from '../api/client';
+  import { listKeys } from '../parts/list-keys';
+  import { Loaded } from '../parts/loaded.svelte';
+  import StateWord from '../parts/state-word.svelte';
+  import TimeLeft from '../parts/time-left.svelte';
+  import Waiting from '../parts/waiting.svelte';
+
+  const approvals = new Loaded(async () => {
+    const [open, closed] = await Promise.all([api.approvals('open'), api.approvals('closed')]);
+    return { asked: open.filter((item) => item.asked), others: open.filter((item) => !item.asked), closed: closed.slice(0, 30) };
+  });
+  $effect(() => approvals.follow());
+</script>
+
+{#snippet line(item: ApprovalSummary)}
+  <a
+    data-item
+    href="/approvals/{item.id}"
+    class={['flex flex-wrap items-baseline gap-x-3 border-b border-line px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft', item.asked && 'border-l-4 border-l-signal']}
+  >
+    <span class="grow font-semibold">{item.question}</span>
+    {#if item.state === 'open'}
+      {#if item.due}<TimeLeft due={item.due} />{/if}
+    {:else}<StateWord state={item.state} />{/if}
+    <span class="basis-full truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.of.join(' and ')}</span>
+  </a>
+{/snippet}
+
+<h1 class="mb-4">Approvals</h1>
+<Waiting loaded={approvals}>
+  {#snippet children(value)}
+    <div use:listKeys class="max-w-3xl space-y-6">
+      <section>
+        <h2 class="mb-2">Waits for you</h2>
+        <div class="sheet">{#each value.asked as item (item.id)}{@render line(item)}{:else}<p class="p-4 text-faint">Nothing waits for your answer.</p>{/each}</div>
+      </section>
+      {#if value.others.length}
+        <section>
+          <h2 class="mb-2">Waits for others</h2>
+          <div class="sheet">{#each value.others as item (item.id)}{@render line(item)}{/each}</div>
+        </section>
+      {/if}
+      {#if value.closed.length}
+        <section>
+          <h2 class="mb-2">Decided</h2>
+          <div class="sheet">{#each value.closed as item (item.id)}{@render line(item)}{/each}</div>
+        </section>
+      {/if}
+    </div>
+  {/snippet}
+</Waiting>

@@ -1,0 +1,74 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { api, type ApprovalSheet, Trouble } from '../api/client';
+import { Decision } from './decision.svelte';
+
+function sheet(digest: string, text: string): ApprovalSheet {
+  const requester = { id: 'ines', name: 'Ines', sort: 'person' as const };
+  return {
+    summary: { id: 'R-1-6', question: 'Send?', about: 'text', caseId: 'C-1', caseSubject: 's', desk: 'd', requester, of: ['d'], opened: '2026-11-24T12:00:00Z', state: 'open', asked: true },
+    digest,
+    sheet: { edit: { name: 'answer', text, written: true } },
+    pageTitle: 'p',
+    stepTitle: 's',
+    agent: 'Purser',
+    requestText: '',
+    requestFields: {},
+    proof: 'signed-in',
+    caseVisible: true,
+    known: [],
+    answers: [],
+  };
+}
+
+describe('a decision', () => {
+  let decision: Decision;
+  const answer = vi.spyOn(api, 'answer');
+
+  beforeEach(() => {
+    decision = new Decision();
+    answer.mockReset();
+  });
+
+  it('answers with the digest of the sheet that is shown, and without a text when none was changed', async () => {
+    decision.take(sheet('d1', 'Hello.'));
+    answer.mockResolvedValue(sheet('d1', 'Hello.'));
+    await decision.approve();
+    expect(answer).toHaveBeenCalledWith('R-1-6', { decision: 'approve', digest: 'd1', reason: '' });
+  });
+
+  it('sends the text as the person changed it', async () => {
+    decision.take(sheet('d1', 'Hello.'));
+    decision.text = 'Hello there.';
+    answer.mockResolvedValue(sheet('d1', 'Hello.'));
+    await decision.approve();
+    expect(answer.mock.calls[0]![1]).toMatchObject({ text: 'Hello there.' });
+  });
+
+  it('asks for a reason before it declines', async () => {
+    decision.take(sheet('d1', 'Hello.'));
+    await decision.decline();
+    expect(decision.declining).toBe(true);
+    expect(answer).not.toHaveBeenCalled();
+    decision.reason = 'Too short.';
+    answer.mockResolvedValue(sheet('d1', 'Hello.'));
+    await decision.decline();
+    expect(answer.mock.calls[0]![1]).toMatchObject({ decision: 'decline', reason: 'Too short.' });
+  });
+
+  it('keeps an edit in progress when the sheet changes underneath, and says so', () => {
+    decision.take(sheet('d1', 'Hello.'));
+    decision.text = 'Hello there.';
+    decision.take(sheet('d2', 'Something else.'));
+    expect(decision.text).toBe('Hello there.');
+    expect(decision.stale).toBe(true);
+    expect(decision.sheet?.digest).toBe('d1');
+  });
+
+  it('shows what the service refused', async () => {
+    decision.take(sheet('d1', 'Hello.'));
+    answer.mockRejectedValue(new Trouble(409, 'Already decided', 'Too late.'));
+    await decision.approve();
+    expect(decision.trouble?.title).toBe('Already decided');
+    expect(decision.busy).toBe(false);
+  });
+});

@@ -1,0 +1,73 @@
+<script lang="ts">
+  import { api } from '../api/client';
+  import { Loaded } from '../parts/loaded.svelte';
+  import MachineMark from '../parts/machine-mark.svelte';
+  import StateWord from '../parts/state-word.svelte';
+  import ValueView from '../parts/value-view.svelte';
+  import Waiting from '../parts/waiting.svelte';
+  import When from '../parts/when.svelte';
+  import { route } from '../router';
+  import Lanes from './lanes.svelte';
+  import NoteForm from './note-form.svelte';
+
+  const id = $derived((route.params as { id: string }).id);
+  const shown = new Loaded(async () => {
+    const detail = await api.case(id);
+    return { detail, lanes: detail.staff ? await api.lanes(id) : [] };
+  });
+  $effect(() => {
+    void id;
+    return shown.follow();
+  });
+</script>
+
+<Waiting loaded={shown}>
+  {#snippet children({ detail, lanes })}
+    {@const summary = detail.summary}
+    <p class="text-faint"><a href="/cases">Cases</a> / {summary.id}</p>
+    <h1 class="mb-1">{summary.subject}</h1>
+    <p class="mb-5 flex flex-wrap items-baseline gap-x-3 text-faint">
+      <StateWord state={summary.state} />
+      {#if summary.waitingFor}<span>for {summary.waitingFor}</span>{/if}
+      <span>{summary.kindTitle}</span>
+      <span>opened <When time={summary.created} /></span>
+    </p>
+
+    <div class="grid gap-6 lg:grid-cols-[2fr_3fr]">
+      <div class="space-y-5">
+        <section class="sheet p-4" aria-label="The request">
+          <h2 class="mb-2">
+            {summary.requester.name} asks
+            <span class="font-normal text-faint">({summary.proof === 'claimed' ? `claimed, opened by ${detail.openedBy.name}` : summary.proof})</span>
+          </h2>
+          {#if detail.text}<p class="mb-3 whitespace-pre-wrap">{detail.text}</p>{/if}
+          <ValueView value={detail.fields} />
+        </section>
+
+        {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}
+          <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal bg-signal-soft p-3 text-ink no-underline">
+            <span class="font-semibold">{approval.question}</span>
+            <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.of.join(' and ')}.`}</span>
+          </a>
+        {/each}
+
+        <section aria-label="Notes" class="space-y-3">
+          <h2>Notes</h2>
+          {#each detail.notes as note (note.id)}
+            <article class="sheet p-3">
+              <p class="mb-1 flex flex-wrap items-baseline gap-x-2 text-sm text-faint">
+                <span class="font-semibold text-ink">{note.author.name}</span>
+                <When time={note.at} />
+                {#if note.audience === 'staff'}<span>for staff only</span>{/if}
+                {#if note.written}<MachineMark />{/if}
+              </p>
+              <p class="break-words whitespace-pre-wrap">{note.text}</p>
+            </article>
+          {:else}<p class="text-faint">Nobody has written anything yet.</p>{/each}
+          <NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />
+        </section>
+      </div>
+      {#if detail.staff}<Lanes marks={lanes} runs={detail.runs} />{/if}
+    </div>
+  {/snippet}
+</Waiting>

@@ -1,0 +1,31 @@
+<script lang="ts">
+  import type { Mark, Run } from '../api/client';
+  import { LANES, shownMarks } from './lanes';
+  import LaneMark from './lane-mark.svelte';
+
+  let { marks, runs }: { marks: Mark[]; runs: Run[] } = $props();
+
+  let all = $state(false);
+  const shown = $derived(shownMarks(marks, all));
+</script>
+
+<section aria-labelledby="lanes">
+  <div class="mb-2 flex items-baseline gap-4">
+    <h2 id="lanes">Who did what</h2>
+    <label class="flex items-center gap-2 text-sm text-faint"><input type="checkbox" bind:checked={all} /> every step</label>
+  </div>
+  {#each runs as run (run.id)}
+    <p class="mb-2 text-sm text-faint">
+      {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status} at ‘{run.stepTitle}’ · {run.calls} calls · {run.tokens} model tokens
+    </p>
+  {/each}
+  <div class="sheet">
+    <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] border-b border-line py-1 text-sm text-faint" aria-hidden="true">
+      <span></span>
+      {#each LANES as lane (lane)}<span class={lane === 'people' ? '-ml-2' : 'pl-1'}>{lane}</span>{/each}
+    </div>
+    <ol class="pb-2">
+      {#each shown as mark (mark.seq)}<LaneMark {mark} />{/each}
+    </ol>
+  </div>
+</section>

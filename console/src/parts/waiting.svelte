@@ -1,0 +1,14 @@
+<script lang="ts" generics="T">
+  import type { Snippet } from 'svelte';
+  import type { Loaded } from './loaded.svelte';
+  import TroubleNote from './trouble-note.svelte';
+
+  let { loaded, children }: { loaded: Loaded<T>; children: Snippet<[T]> } = $props();
+</script>
+
+{#if loaded.trouble}<TroubleNote trouble={loaded.trouble} />{/if}
+{#if loaded.value !== undefined}
+  {@render children(loaded.value)}
+{:else if loaded.slow}
+  <p class="text-faint" aria-live="polite">Fetching…</p>
+{/if}

@@ -1,0 +1,24 @@
+import { createRouter } from 'sv-router';
+import Today from './today/today.svelte';
+import Cases from './cases/cases.svelte';
+import Case from './cases/case.svelte';
+import Approvals from './approvals/approvals.svelte';
+import Sheet from './approvals/sheet.svelte';
+import Ask from './ask/ask.svelte';
+import Nowhere from './shell/nowhere.svelte';
+
+export const { p, navigate, isActive, route } = createRouter({
+  '/': Today,
+  '/today': Today,
+  '/cases': Cases,
+  '/cases/:id': Case,
+  '/approvals': Approvals,
+  '/approvals/:id': Sheet,
+  '/ask': Ask,
+  '*': Nowhere,
+});
+
+/** Goes to one of the console's places by its path. */
+export function go(path: string): void {
+  (navigate as unknown as (to: string) => void)(path);
+}

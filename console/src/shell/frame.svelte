@@ -1,0 +1,53 @@
+<script lang="ts">
+  import type { Snippet } from 'svelte';
+  import { live } from '../api/live.svelte';
+  import { route } from '../router';
+  import KeysDialog from './keys-dialog.svelte';
+  import { session } from './session.svelte';
+
+  let { children }: { children: Snippet } = $props();
+
+  const PLACES = $derived(
+    session.staff
+      ? [
+          ['/today', 'Today'],
+          ['/cases', 'Cases'],
+          ['/approvals', 'Approvals'],
+          ['/ask', 'Ask'],
+        ]
+      : [
+          ['/cases', 'My cases'],
+          ['/ask', 'Ask'],
+        ],
+  );
+
+  function here(path: string): boolean {
+    return route.pathname.startsWith(path) || (path === '/today' && route.pathname === '/');
+  }
+</script>
+
+<div class="flex min-h-screen flex-col">
+  <header class="border-b border-line bg-sheet">
+    <div class="mx-auto flex max-w-6xl flex-wrap items-baseline gap-x-6 gap-y-1 px-4 py-2.5">
+      <a href="/" class="flex items-baseline gap-2 font-semibold text-ink no-underline">
+        <img src="/mark.svg" alt="" class="h-4 w-4 self-center" />Servitor
+      </a>
+      <nav aria-label="Places" class="flex gap-5">
+        {#each PLACES as [path, title] (path)}
+          <a
+            href={path}
+            aria-current={here(path!) ? 'page' : undefined}
+            class={['pb-0.5 no-underline', here(path!) ? 'border-b-2 border-accent font-semibold text-ink' : 'text-faint']}>{title}</a
+          >
+        {/each}
+      </nav>
+      <div class="ml-auto flex items-baseline gap-4 text-sm">
+        {#if !live.connected}<span class="text-faint" role="status">not live</span>{/if}
+        <KeysDialog />
+        <span>{session.value?.name}</span>
+        <button class="cursor-pointer text-accent underline" onclick={() => session.signOut()}>sign out</button>
+      </div>
+    </div>
+  </header>
+  <main class="mx-auto w-full max-w-6xl grow px-4 py-6">{@render children()}</main>
+</div>

@@ -1,0 +1,70 @@
+<script lang="ts">
+  import { api, type CaseSummary } from '../api/client';
+  import { listKeys } from '../parts/list-keys';
+  import { Loaded } from '../parts/loaded.svelte';
+  import StateWord from '../parts/state-word.svelte';
+  import TimeLeft from '../parts/time-left.svelte';
+  import Waiting from '../parts/waiting.svelte';
+  import When from '../parts/when.svelte';
+  import Cases from '../cases/cases.svelte';
+  import { session } from '../shell/session.svelte';
+
+  const today = new Loaded(api.today);
+  $effect(() => (session.staff ? today.follow() : undefined));
+</script>
+
+{#snippet caseLine(item: CaseSummary)}
+  <a data-item href="/cases/{item.id}" class="flex gap-3 border-b border-line px-3 py-2 text-ink no-underline last:border-0 hover:bg-accent-soft">
+    <span class="w-16 shrink-0 text-faint">{item.id}</span>
+    <span class="min-w-0 grow truncate">{item.subject}</span>
+    <StateWord state={item.state} />
+    <span class="w-24 shrink-0 text-right text-sm text-faint"><When time={item.updated} /></span>
+  </a>
+{/snippet}
+
+{#if !session.staff}
+  <Cases />
+{:else}
+  <h1 class="mb-4">Today</h1>
+  <Waiting loaded={today}>
+    {#snippet children(value)}
+      <div class="grid gap-6 lg:grid-cols-[3fr_2fr]" use:listKeys>
+        <section aria-labelledby="asked">
+          <h2 id="asked" class="mb-2">
+            Waits for you {#if value.asked.length}<span class="ml-1 rounded-sm bg-signal-soft px-1.5 text-signal">{value.asked.length}</span>{/if}
+          </h2>
+          <div class="sheet">
+            {#each value.asked as item (item.id)}
+              <a data-item href="/approvals/{item.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
+                <span class="flex justify-between gap-3">
+                  <span class="font-semibold">{item.question}</span>
+                  {#if item.due}<TimeLeft due={item.due} />{/if}
+                </span>
+                <span class="block truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject}</span>
+              </a>
+            {:else}<p class="p-4 text-faint">Nothing waits for your answer.</p>{/each}
+          </div>
+          <h2 class="mt-6 mb-2">Handed over to people</h2>
+          <div class="sheet">
+            {#each value.handedOver as item (item.id)}{@render caseLine(item)}{:else}<p class="p-4 text-faint">No case has been handed over.</p>{/each}
+          </div>
+        </section>
+        <section>
+          <h2 class="mb-2">Agents at work</h2>
+          <div class="sheet">
+            {#each value.working as item (item.run.id)}
+              <a data-item href="/cases/{item.about.id}" class="block border-b border-line px-3 py-2 text-ink no-underline last:border-0 hover:bg-accent-soft">
+                <span class="block">{item.run.agent} at ‘{item.run.stepTitle}’</span>
+                <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
+              </a>
+            {:else}<p class="p-4 text-faint">No agent is at work right now.</p>{/each}
+          </div>
+          <h2 class="mt-6 mb-2">Settled last</h2>
+          <div class="sheet">
+            {#each value.settled as item (item.id)}{@render caseLine(item)}{:else}<p class="p-4 text-faint">Nothing has been settled yet.</p>{/each}
+          </div>
+        </section>
+      </div>
+    {/snippet}
+  </Waiting>
+{/if}
