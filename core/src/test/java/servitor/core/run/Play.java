@@ -15,7 +15,7 @@ import servitor.core.trail.Happening;
 import tools.jackson.databind.JsonNode;
 
 /** Plays a run of the machine by hand: gives it inputs, judges its calls, and keeps what it did. */
-final class Play {
+class Play {
     static final String BOOKING = """
             {"reference":"SK-48213","owner":"P-1042","passenger":"Ines Halloran","paid":84.5,"currency":"EUR",
              "sailing":{"number":"S-311","ship":"Grey Heron","from":"Aldermouth","to":"Varra","departs":"2026-11-20T08:15","state":"cancelled"}}""";

@@ -1,0 +1,124 @@
+package servitor.core.expression;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import tools.jackson.databind.JsonNode;
+
+class ExpressionTests {
+    private static final JsonNode BOOKING = Json.read(
+            "{\"paid\":84.50,\"n\":80,\"sailing\":{\"state\":\"cancelled\"},\"tags\":[\"a\",\"b\"],\"none\":null}",
+            JsonNode.class);
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "booking.paid <= 120.0 | true",
+                "booking.n <= 120.0 | true",
+                "booking.n == 80.0 | true",
+                "booking.sailing.state == 'cancelled' && booking.paid > 0.0 | true",
+                "booking.tags.exists(t, t == 'b') | true",
+                "has(booking.missing) | false",
+                "booking.none == null | true",
+                "size(booking.tags) == 3 | false",
+            })
+    void conditionsHoldOverJson(String text, boolean expected) throws Exception {
+        assertThat(Expression.parse(text).holds(Map.of("booking", BOOKING))).isEqualTo(expected);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {"booking.missing == 1", "nothing.at.all", "booking.paid", "1 / 0 == 1", "booking.tags[9] == 'x'"
+            })
+    void whatHasNoValueIsAFailureNeverAYes(String text) throws Exception {
+        Expression expression = Expression.parse(text);
+        assertThatThrownBy(() -> expression.holds(Map.of("booking", BOOKING)))
+                .isInstanceOf(EvaluationFailed.class)
+                .hasMessageContaining(text);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "a ==", "a = 1", "'open", "((((", "source(1)", "origin(case.id)", "a >> b"})
+    void whatIsntAnExpressionIsRefusedWithAPosition(String text) {
+        assertThatThrownBy(() -> Expression.parse(text)).isInstanceOfSatisfying(BadExpression.class, e -> {
+            assertThat(e.line()).isPositive();
+            assertThat(e.column()).isPositive();
+        });
+    }
+
+    @Test
+    void theNamesAnExpressionReadsAreKnownWithoutThoseItBindsItself() throws Exception {
+        assertThat(Expression.parse("a.b.c > 1 && d.exists(x, x.y == a.z)").paths())
+                .containsExactlyInAnyOrder(
+                        new Path("a", List.of("b", "c")), new Path("d", List.of()), new Path("a", List.of("z")));
+    }
+
+    @Test
+    void aTemplateThatIsOnlyAnExpressionKeepsTypeAndOriginExactly() throws Exception {
+        Map<String, Traced> scope = Map.of("booking", Traced.of(BOOKING, Origin.LOOKUP));
+        Traced amount = Template.parse("${booking.paid}").fill(scope);
+        assertThat(amount.value().decimalValue().toPlainString()).isEqualTo("84.50");
+        assertThat(amount.origins()).containsExactly(Origin.LOOKUP);
+    }
+
+    @Test
+    void aComposedTextComesFromEverythingInIt() throws Exception {
+        Map<String, Traced> scope = Map.of(
+                "booking",
+                Traced.of(BOOKING, Origin.LOOKUP),
+                "name",
+                Traced.of(Json.of("Ines"), Origin.REQUESTER),
+                "draft",
+                Traced.written(Json.of("Hello")));
+        Traced text =
+                Template.parse("${draft} ${name}: ${booking.paid} {no} $x").fill(scope);
+        assertThat(text.value().asString()).isEqualTo("Hello Ines: 84.50 {no} $x");
+        assertThat(text.origins())
+                .containsExactlyInAnyOrder(Origin.MODEL, Origin.REQUESTER, Origin.LOOKUP, Origin.HANDBOOK);
+        assertThat(text.written()).isTrue();
+    }
+
+    @Test
+    void bracesInsideAnExpressionDontEndIt() throws Exception {
+        assertThat(Template.parse("${ {'a': '}'}.a } end")
+                        .fill(Map.of())
+                        .value()
+                        .asString())
+                .isEqualTo("} end");
+        assertThatThrownBy(() -> Template.parse("from ${booking"))
+                .isInstanceOf(BadExpression.class)
+                .hasMessageContaining("never closed");
+    }
+
+    @Test
+    void aLookupThatEchoesTheRequesterProvesNothing() {
+        Traced typed = new Traced(Json.of(" sk-48213 "), Set.of(Origin.REQUESTER), Map.of(), false);
+        JsonNode answer = Json.read(
+                "{\"reference\":\"SK-48213\",\"owner\":\"P-1042\",\"deep\":{\"again\":\"SK-48213\"}}", JsonNode.class);
+        Traced saved = Traced.answer(answer, Map.of("reference", typed));
+        assertThat(saved.at(List.of("reference")).origins()).containsExactly(Origin.REQUESTER);
+        assertThat(saved.at(List.of("deep")).at(List.of("again")).origins()).containsExactly(Origin.REQUESTER);
+        assertThat(saved.at(List.of("owner")).origins()).containsExactly(Origin.LOOKUP);
+        assertThat(Origin.weakest(saved.originsAt(""))).isEqualTo(Origin.REQUESTER);
+        assertThat(saved.at(List.of("missing"))).isNull();
+    }
+
+    @Test
+    void machineTextThatAToolGivesBackStaysMachineText() {
+        Traced draft = Traced.written(Json.of("Dear passenger"));
+        Traced echoed = Traced.answer(
+                Json.read("{\"stored\":\"<p>Dear passenger</p>\"}", JsonNode.class), Map.of("text", draft));
+        assertThat(echoed.written()).isTrue();
+    }
+}
