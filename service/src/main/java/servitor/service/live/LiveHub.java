@@ -9,7 +9,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.DisposableBean;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import servitor.core.json.Json;
@@ -22,7 +22,7 @@ import servitor.service.people.Person;
  * themselves, so that one place decides who sees what.
  */
 @Component
-public class LiveHub implements DisposableBean {
+public class LiveHub implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(LiveHub.class);
     private static final long FOR_MILLIS = 30 * 60 * 1000L;
     private static final int MOST = 500;
@@ -34,6 +34,8 @@ public class LiveHub implements DisposableBean {
         thread.setDaemon(true);
         return thread;
     });
+
+    private volatile boolean running;
 
     private record Watcher(Person person, SseEmitter emitter) {
         boolean mayHearOf(Changed change) {
@@ -92,8 +94,20 @@ public class LiveHub implements DisposableBean {
     }
 
     @Override
-    public void destroy() {
+    public void start() {
+        running = true;
+    }
+
+    /** Ends every stream before the web server waits for its requests to end, which these never would by themselves. */
+    @Override
+    public void stop() {
+        running = false;
         watchers.values().forEach(watcher -> watcher.emitter().complete());
         sender.shutdown();
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
     }
 }

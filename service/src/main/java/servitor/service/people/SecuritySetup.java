@@ -1,5 +1,6 @@
 package servitor.service.people;
 
+import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletResponse;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -43,13 +44,16 @@ class SecuritySetup {
                         .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null))
                 .securityContext(context -> context.securityContextRepository(contexts))
                 .addFilterBefore(tokens, UsernamePasswordAuthenticationFilter.class)
-                .authorizeHttpRequests(
-                        rules -> rules.requestMatchers("/api/session", "/api/openapi.json", "/api/manage/health")
-                                .permitAll()
-                                .requestMatchers("/api/**")
-                                .authenticated()
-                                .anyRequest()
-                                .permitAll())
+                .authorizeHttpRequests(rules -> rules
+                        // the second half of a request that was let in already
+                        .dispatcherTypeMatchers(DispatcherType.ASYNC)
+                        .permitAll()
+                        .requestMatchers("/api/session", "/api/openapi.json", "/api/manage/health")
+                        .permitAll()
+                        .requestMatchers("/api/**")
+                        .authenticated()
+                        .anyRequest()
+                        .permitAll())
                 .headers(headers -> headers.contentSecurityPolicy(
                                 policy -> policy.policyDirectives(
                                         "default-src 'self'; style-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"))

@@ -1,0 +1,213 @@
+package servitor.demo;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** The console in headless Chromium, against the started service. */
+class ConsoleTests {
+    private static final Path NODE_MODULE = Path.of("../console/node_modules/playwright-core");
+    private static Playwright playwright;
+    private static Browser browser;
+
+    private final Household household = Household.shared();
+    private final List<String> complaints = new ArrayList<>();
+
+    @BeforeAll
+    static void launch() throws IOException {
+        Path driver = Files.createDirectories(Path.of("target/playwright"));
+        Path link = driver.resolve("package");
+        Files.deleteIfExists(link);
+        Files.createSymbolicLink(link, NODE_MODULE.toAbsolutePath().normalize());
+        System.setProperty("playwright.cli.dir", driver.toAbsolutePath().toString());
+        playwright = Playwright.create(new Playwright.CreateOptions()
+                .setEnv(Map.of(
+                        "PLAYWRIGHT_NODEJS_PATH", System.getenv().getOrDefault("SERVITOR_NODE", "/usr/bin/node"))));
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(
+                                Path.of(System.getenv().getOrDefault("SERVITOR_CHROMIUM", "/usr/bin/chromium")))
+                        .setArgs(List.of(
+                                "--headless",
+                                "--no-sandbox",
+                                "--disable-gpu",
+                                "--disable-quic",
+                                "--no-first-run",
+                                "--disable-background-networking",
+                                "--disable-component-update",
+                                "--disable-sync")));
+        PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
+    }
+
+    @AfterAll
+    static void close() {
+        playwright.close();
+    }
+
+    @AfterEach
+    void nothingWasComplainedOf() {
+        assertThat(complaints).as("errors in the browser's console").isEmpty();
+    }
+
+    private Page open(String person, String path, ColorScheme scheme) {
+        BrowserContext context = browser.newContext(new Browser.NewContextOptions()
+                .setBaseURL(household.url().toString())
+                .setViewportSize(1280, 800)
+                .setColorScheme(scheme));
+        Page page = context.newPage();
+        page.setDefaultTimeout(30_000);
+        page.onPageError(complaints::add);
+        page.onConsoleMessage(message -> {
+            if (message.type().equals("error") && !message.text().contains("status of 4")) {
+                complaints.add(message.text());
+            }
+        });
+        page.navigate(path);
+        page.getByLabel("Name").fill(person);
+        page.getByLabel("Password").fill(Cast.PASSWORD);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
+                .click();
+        return page;
+    }
+
+    @Test
+    void anApproverEditsAndApprovesAndTheRequesterSeesTheAnswerArrive() {
+        String id = household.openRefund("ines", "SK-600701");
+        String approval = household.approvalOf(id);
+
+        Page requester = open("ines", "/cases/" + id, ColorScheme.LIGHT);
+        assertThat(requester.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Refund SK-600701")))
+                .isVisible();
+        assertThat(requester.getByText("Who did what")).not().isVisible();
+
+        Page resolver = open("sunniva", "/cases", ColorScheme.LIGHT);
+        resolver.getByLabel("Search cases").fill(id);
+        resolver.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Refund SK-600701"))
+                .click();
+        assertThat(resolver.getByText("Called fares.pay-refund")).isVisible();
+
+        Page approver = open("osei", "/approvals/" + approval, ColorScheme.LIGHT);
+        Locator text = approver.getByLabel("The text, which you may change");
+        assertThat(text).hasValue(java.util.regex.Pattern.compile("Good day Ines.*"));
+        text.fill("Good day Ines, your fare is on its way, with our thanks.");
+        assertThat(approver.locator("ins").last()).containsText("thanks");
+        approver.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Send this answer?"))
+                .click();
+        approver.keyboard().press("a");
+        assertThat(approver.getByText("Osei Brandt approved with changes")).isVisible();
+
+        assertThat(requester.getByText("your fare is on its way, with our thanks."))
+                .isVisible();
+        assertThat(resolver.getByText("Approved, with an edit")).isVisible();
+        assertThat(resolver.getByText("Ended: resolved")).isVisible();
+        resolver.reload();
+        assertThat(resolver.getByText("Ended: resolved")).isVisible();
+        assertThat(household.standins.fares().refunds())
+                .anyMatch(refund -> refund.path("reference").asString().equals("SK-600701"));
+    }
+
+    @Test
+    void decliningAsksForAReasonFirst() {
+        String id = household.openRefund("ines", "SK-600702");
+        String approval = household.approvalOf(id);
+        Page page = open("lucja", "/approvals/" + approval, ColorScheme.DARK);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Decline d"))
+                .click();
+        Locator reason = page.getByLabel("Why not? The answer to the requester is written from this.");
+        assertThat(reason).isFocused();
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Decline")))
+                .isDisabled();
+        reason.fill("Not in our words.");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Decline"))
+                .click();
+        assertThat(page.getByText("Lucja Farrow declined")).isVisible();
+        Household.await("the hand-over", () -> household.state(id).equals("with-people"));
+    }
+
+    @Test
+    void aRequesterAsksByFormAndHearsWhatIsWrong() {
+        Page page = open("ines", "/ask", ColorScheme.LIGHT);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Refund of a fare"))
+                .click();
+        page.getByLabel("In a few words").fill("My fare");
+        page.getByLabel("Booking reference").fill("not a reference");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send"))
+                .click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("booking");
+        page.getByLabel("Booking reference").fill("SK-600703");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send"))
+                .click();
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("My fare")))
+                .isVisible();
+        assertThat(page).hasURL(java.util.regex.Pattern.compile(".*/cases/C-\\d+"));
+    }
+
+    @Test
+    void listsMoveByKeyboardAndAWrongPasswordIsSaid() {
+        household.openRefund("ines", "SK-600704");
+        household.openRefund("ines", "SK-600705");
+        Page page = open("ines", "/cases", ColorScheme.LIGHT);
+        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Refund SK-600705")))
+                .isVisible();
+        page.keyboard().press("j");
+        page.keyboard().press("j");
+        page.keyboard().press("k");
+        page.keyboard().press("Enter");
+        assertThat(page).hasURL(java.util.regex.Pattern.compile(".*/cases/C-\\d+"));
+        page.keyboard().press("?");
+        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        page.keyboard().press("Escape");
+        page.getByText("sign out").click();
+        page.getByLabel("Name").fill("ines");
+        page.getByLabel("Password").fill("wrong");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
+                .click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("don't go together");
+    }
+
+    @Test
+    void noPageHasASeriousAccessibilityFault() {
+        String id = household.openRefund("ines", "SK-600706");
+        String approval = household.approvalOf(id);
+        for (ColorScheme scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
+            Page page = open("osei", "/today", scheme);
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today")))
+                    .isVisible();
+            for (String path :
+                    List.of("/today", "/cases", "/cases/" + id, "/approvals", "/approvals/" + approval, "/ask")) {
+                page.navigate(path);
+                assertThat(page.locator("h1")).isVisible();
+                var faults = new AxeBuilder(page)
+                        .analyze().getViolations().stream()
+                                .filter(rule -> rule.getImpact().equals("serious")
+                                        || rule.getImpact().equals("critical"))
+                                .map(rule -> rule.getId() + " "
+                                        + rule.getNodes().get(0).getHtml())
+                                .toList();
+                assertThat(faults).as("%s in %s", path, scheme).isEmpty();
+            }
+            page.context().close();
+        }
+    }
+}

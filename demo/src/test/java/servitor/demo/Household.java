@@ -1,0 +1,177 @@
+package servitor.demo;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
+import servitor.cli.Client;
+import servitor.cli.Profile;
+import servitor.cli.Servitor;
+import servitor.standins.Standins;
+
+/** A whole demo for tests: stand-ins in this process, the service in one of its own, everything in a new folder. */
+final class Household implements AutoCloseable {
+    private static final Duration PATIENCE = Duration.ofMinutes(2);
+    private static Household shared;
+
+    final Path folder;
+    final Standins standins;
+    final int port;
+    ServiceProcess service;
+
+    Household() {
+        try {
+            folder = Files.createTempDirectory("servitor-test-");
+            standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"));
+            port = freePort();
+            start();
+            new Furnish(service.url(), data(), profiles()).furnish(Path.of("handbook"), standins);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** One household for all tests that leave it usable; it ends with the test process. */
+    static synchronized Household shared() {
+        if (shared == null) {
+            shared = new Household();
+            Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
+        }
+        return shared;
+    }
+
+    private static int freePort() throws IOException {
+        try (ServerSocket socket = new ServerSocket(0)) {
+            return socket.getLocalPort();
+        }
+    }
+
+    Path data() {
+        return folder.resolve("data");
+    }
+
+    Path profiles() {
+        return folder.resolve("config/profiles");
+    }
+
+    URI url() {
+        return service.url();
+    }
+
+    /** Starts the service again on the same data and port. */
+    void start() {
+        try {
+            service = ServiceProcess.start(port, data(), List.of("-XX:TieredStopAtLevel=1", "-Xmx512m"));
+            service.awaitReady(PATIENCE);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    Client as(String person) {
+        try {
+            return new Client(Furnish.profileOf(profiles(), person));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    String token(String person) {
+        try {
+            Profile profile = Furnish.profileOf(profiles(), person);
+            return profile.token();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** What a command line printed and ended with. */
+    record Said(int code, String out, String err) {}
+
+    /** Runs a command of the client as its user would type it. */
+    Said run(String... args) {
+        StringWriter out = new StringWriter();
+        StringWriter err = new StringWriter();
+        int code = Servitor.run(
+                Map.of("SERVITOR_CONFIG", folder.resolve("config").toString()),
+                new PrintWriter(out),
+                new PrintWriter(err),
+                args);
+        return new Said(code, out.toString(), err.toString());
+    }
+
+    /** Opens a refund case for a booking as a person and returns its id. */
+    String openRefund(String person, String booking) {
+        return as(person)
+                .post(
+                        "/api/cases",
+                        Map.of(
+                                "kind",
+                                "refund",
+                                "subject",
+                                "Refund " + booking,
+                                "text",
+                                "Please.",
+                                "fields",
+                                Map.of("booking", booking)),
+                        java.util.UUID.randomUUID().toString())
+                .path("summary")
+                .path("id")
+                .asString();
+    }
+
+    /** The state of a case, as the auditor sees it. */
+    String state(String caseId) {
+        return as("noor")
+                .get("/api/cases/" + caseId)
+                .path("summary")
+                .path("state")
+                .asString();
+    }
+
+    /** The id of the open approval of a case; waits until there is one. */
+    String approvalOf(String caseId) {
+        return await("an approval of " + caseId, () -> {
+            for (var approval : as("noor").get("/api/cases/" + caseId).path("approvals")) {
+                if (approval.path("state").asString().equals("open")) {
+                    return approval.path("id").asString();
+                }
+            }
+            return null;
+        });
+    }
+
+    /** Waits until {@code condition} gives something. */
+    static <T> T await(String what, Supplier<T> condition) {
+        long until = System.nanoTime() + PATIENCE.toNanos();
+        while (System.nanoTime() < until) {
+            T found = condition.get();
+            if (found != null && !Boolean.FALSE.equals(found)) {
+                return found;
+            }
+            try {
+                TimeUnit.MILLISECONDS.sleep(50);
+            } catch (InterruptedException e) {
+                throw new IllegalStateException(e);
+            }
+        }
+        throw new AssertionError("waited in vain for " + what);
+    }
+
+    @Override
+    public void close() {
+        service.close();
+        standins.close();
+    }
+}
