@@ -12,6 +12,10 @@ import java.net.http.HttpTimeoutException;
 import java.nio.channels.UnresolvedAddressException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.TimeUnit;
 import servitor.connectors.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
@@ -23,6 +27,12 @@ import tools.jackson.databind.JsonNode;
  */
 public final class JsonOverHttp {
     private static final int MOST_BYTES = 1_000_000;
+    private static final Duration LONGEST = Duration.ofSeconds(60);
+    private static final ScheduledExecutorService WATCH = Executors.newSingleThreadScheduledExecutor(task -> {
+        Thread thread = new Thread(task, "answer-watch");
+        thread.setDaemon(true);
+        return thread;
+    });
 
     private final HttpClient client = HttpClient.newBuilder()
             .connectTimeout(Duration.ofSeconds(3))
@@ -39,7 +49,7 @@ public final class JsonOverHttp {
         String where = request.uri().getAuthority();
         try {
             HttpResponse<InputStream> response = client.send(request, HttpResponse.BodyHandlers.ofInputStream());
-            return read(where, response);
+            return read(where, response, request.timeout().orElse(LONGEST));
         } catch (HttpConnectTimeoutException e) {
             return new Reply.NotSent(where + " doesn't accept connections");
         } catch (HttpTimeoutException e) {
@@ -51,11 +61,18 @@ public final class JsonOverHttp {
         }
     }
 
-    private static Reply read(String where, HttpResponse<InputStream> response) throws IOException {
+    private static Reply read(String where, HttpResponse<InputStream> response, Duration limit) throws IOException {
         int status = response.statusCode();
         byte[] bytes;
-        try (InputStream body = response.body()) {
+        // The client's own limit ends with the headers; a body that drips in for ever is ended here.
+        InputStream body = response.body();
+        ScheduledFuture<?> end = WATCH.schedule(() -> close(body), limit.toMillis(), TimeUnit.MILLISECONDS);
+        try (body) {
             bytes = body.readNBytes(MOST_BYTES + 1);
+        } catch (IOException e) {
+            return new Reply.Unknown(where + " began to answer and didn't end: " + e.getMessage(), end.isDone());
+        } finally {
+            end.cancel(false);
         }
         if (bytes.length > MOST_BYTES) {
             return new Reply.Unreadable(where + " answered with more than " + MOST_BYTES + " bytes");
@@ -69,6 +86,14 @@ public final class JsonOverHttp {
         } catch (MalformedJson e) {
             return new Reply.Unreadable(
                     where + " answered " + status + " with something that isn't JSON: " + e.getMessage());
+        }
+    }
+
+    private static void close(InputStream body) {
+        try {
+            body.close();
+        } catch (IOException e) {
+            // what was wanted: nobody reads it any more
         }
     }
 

@@ -13,7 +13,7 @@ import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
-import servitor.core.json.Json;
+import servitor.service.ProblemAnswer;
 
 /** Gives every request an id, and refuses bodies that are too large or don't say how large they are. */
 @Component
@@ -31,7 +31,7 @@ class RequestFilter extends OncePerRequestFilter {
         MDC.put("request", id);
         try {
             if (request.getContentLengthLong() > MOST_BYTES) {
-                refuse(
+                ProblemAnswer.write(
                         response,
                         413,
                         "Too large",
@@ -40,25 +40,12 @@ class RequestFilter extends OncePerRequestFilter {
             } else if (request.getContentLengthLong() < 0
                     && WITH_BODY.contains(request.getMethod())
                     && request.getHeader(HttpHeaders.TRANSFER_ENCODING) != null) {
-                refuse(response, 411, "Length required", "Say the length of the body in Content-Length.");
+                ProblemAnswer.write(response, 411, "Length required", "Say the length of the body in Content-Length.");
             } else {
                 chain.doFilter(request, response);
             }
         } finally {
             MDC.remove("request");
         }
-    }
-
-    private static void refuse(HttpServletResponse response, int status, String title, String detail)
-            throws IOException {
-        response.setStatus(status);
-        response.setContentType("application/problem+json");
-        response.setCharacterEncoding("UTF-8");
-        response.getWriter()
-                .write(Json.write(Json.object()
-                        .put("type", "about:blank")
-                        .put("title", title)
-                        .put("status", status)
-                        .put("detail", detail)));
     }
 }

@@ -1,7 +1,6 @@
 package servitor.service.people;
 
 import jakarta.servlet.DispatcherType;
-import jakarta.servlet.http.HttpServletResponse;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpHeaders;
@@ -13,7 +12,7 @@ import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
-import servitor.core.json.Json;
+import servitor.service.ProblemAnswer;
 
 /** Who gets in: a session cookie with CSRF protection for the console, a bearer token for clients. */
 @Configuration
@@ -60,12 +59,13 @@ class SecuritySetup {
                         .referrerPolicy(referrer -> referrer.policy(
                                 org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
                                         .ReferrerPolicy.NO_REFERRER)))
-                .exceptionHandling(errors -> errors.authenticationEntryPoint((request, response, e) -> answer(
-                                response,
-                                401,
-                                "Sign in first",
-                                "This needs a session or a token. Sign in, or set SERVITOR_TOKEN."))
-                        .accessDeniedHandler((request, response, e) -> answer(
+                .exceptionHandling(errors -> errors.authenticationEntryPoint(
+                                (request, response, e) -> ProblemAnswer.write(
+                                        response,
+                                        401,
+                                        "Sign in first",
+                                        "This needs a session or a token. Sign in, or set SERVITOR_TOKEN."))
+                        .accessDeniedHandler((request, response, e) -> ProblemAnswer.write(
                                 response,
                                 403,
                                 "Not allowed",
@@ -75,19 +75,5 @@ class SecuritySetup {
                 .logout(logout -> logout.disable())
                 .requestCache(cache -> cache.disable());
         return http.build();
-    }
-
-    /** Writes a problem answer (RFC 9457) from outside the controllers. */
-    static void answer(HttpServletResponse response, int status, String title, String detail)
-            throws java.io.IOException {
-        response.setStatus(status);
-        response.setContentType("application/problem+json");
-        response.setCharacterEncoding("UTF-8");
-        response.getWriter()
-                .write(Json.write(Json.object()
-                        .put("type", "about:blank")
-                        .put("title", title)
-                        .put("status", status)
-                        .put("detail", detail)));
     }
 }

@@ -10,6 +10,7 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
+import servitor.service.ProblemAnswer;
 
 /**
  * Takes a bearer token (RFC 6750) for who it belongs to. A token that isn't good is refused at once, whatever session
@@ -36,7 +37,7 @@ class TokenFilter extends OncePerRequestFilter {
                 : Optional.empty();
         if (person.isEmpty()) {
             response.setHeader(HttpHeaders.WWW_AUTHENTICATE, "Bearer");
-            SecuritySetup.answer(
+            ProblemAnswer.write(
                     response, 401, "Token refused", "The token is unknown or has run out. Ask an admin for a new one.");
             return;
         }

@@ -1,0 +1,216 @@
+package servitor.connectors.http;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpServer;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.Set;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicReference;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import servitor.connectors.Reply;
+import servitor.core.handbook.Tool.HttpOperation;
+import servitor.core.json.Json;
+
+/** Real HTTP on loopback, well-behaved and hostile. */
+class JsonOverHttpTests {
+    private final JsonOverHttp http = new JsonOverHttp();
+    private final CountDownLatch done = new CountDownLatch(1);
+    private final AtomicReference<String> asked = new AtomicReference<>("");
+    private HttpServer server;
+
+    @BeforeEach
+    void start() throws IOException {
+        server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 10);
+        server.setExecutor(Executors.newCachedThreadPool());
+        server.start();
+    }
+
+    @AfterEach
+    void stop() {
+        done.countDown();
+        server.stop(0);
+    }
+
+    private interface Answer {
+        void write(HttpExchange exchange) throws IOException;
+    }
+
+    private Reply ask(Answer answer) throws InterruptedException {
+        server.createContext("/", exchange -> {
+            try (exchange) {
+                asked.set(exchange.getRequestMethod() + " " + exchange.getRequestURI() + " "
+                        + new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8) + " "
+                        + exchange.getRequestHeaders().getFirst("Idempotency-Key"));
+                answer.write(exchange);
+            }
+        });
+        return http.send(JsonOverHttp.request(base(), Duration.ofMillis(1_500)).build());
+    }
+
+    private URI base() {
+        return URI.create("http://127.0.0.1:" + server.getAddress().getPort());
+    }
+
+    private static Answer body(int status, String body) {
+        return exchange -> {
+            byte[] bytes = body.getBytes(StandardCharsets.UTF_8);
+            exchange.sendResponseHeaders(status, bytes.length);
+            exchange.getResponseBody().write(bytes);
+        };
+    }
+
+    @Test
+    void anAnswerIsRead() throws Exception {
+        assertThat(ask(body(200, "{\"n\": 1}")))
+                .isEqualTo(new Reply.Answered(200, Json.object().put("n", 1)));
+    }
+
+    @Test
+    void anErrorKeepsItsOwnWords() throws Exception {
+        assertThat(ask(body(404, "{\"detail\":\"no booking\"}")))
+                .isInstanceOfSatisfying(
+                        Reply.Failed.class,
+                        failed -> assertThat(failed.detail()).endsWith("answered 404: no booking"));
+    }
+
+    @Test
+    void htmlIsNotPassedOn() throws Exception {
+        assertThat(ask(body(500, "<script>alert(1)</script>")))
+                .isInstanceOfSatisfying(
+                        Reply.Failed.class,
+                        failed -> assertThat(failed.detail()).doesNotContain("script"));
+    }
+
+    @Test
+    void redirectsAreNotFollowed() throws Exception {
+        Reply reply = ask(exchange -> {
+            exchange.getResponseHeaders().set("Location", "http://192.0.2.1/");
+            exchange.sendResponseHeaders(302, -1);
+        });
+        assertThat(reply)
+                .isInstanceOfSatisfying(
+                        Reply.Failed.class,
+                        failed -> assertThat(failed.status()).isEqualTo(302));
+    }
+
+    @Test
+    void whatCantBeReadIsSaidSo() throws Exception {
+        assertThat(ask(body(200, "not json"))).isInstanceOf(Reply.Unreadable.class);
+    }
+
+    @Test
+    void deepJsonIsUnreadable() throws Exception {
+        assertThat(ask(body(200, "[".repeat(50_000)))).isInstanceOf(Reply.Unreadable.class);
+    }
+
+    @Test
+    void anEndlessAnswerIsCutOff() throws Exception {
+        Reply reply = ask(exchange -> {
+            exchange.sendResponseHeaders(200, 0);
+            byte[] chunk = new byte[64 * 1024];
+            for (int i = 0; i < 1_000; i++) {
+                exchange.getResponseBody().write(chunk); // ends with an error once the client has had enough
+            }
+        });
+        assertThat(reply).isInstanceOf(Reply.Unreadable.class);
+    }
+
+    @Test
+    void silenceIsUnknownBecauseTheRequestMayHaveArrived() throws Exception {
+        Reply reply = ask(exchange -> {
+            try {
+                done.await();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+        assertThat(reply)
+                .isInstanceOfSatisfying(
+                        Reply.Unknown.class,
+                        unknown -> assertThat(unknown.timedOut()).isTrue());
+    }
+
+    @Test
+    void anAnswerThatDripsInForEverIsEnded() throws Exception {
+        Reply reply = ask(exchange -> {
+            exchange.sendResponseHeaders(200, 0);
+            exchange.getResponseBody().write('[');
+            exchange.getResponseBody().flush();
+            try {
+                done.await();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+        assertThat(reply)
+                .isInstanceOfSatisfying(
+                        Reply.Unknown.class,
+                        unknown -> assertThat(unknown.timedOut()).isTrue());
+    }
+
+    @Test
+    void aBrokenConnectionIsUnknown() throws Exception {
+        try (ServerSocket rude = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            Thread hangUp = new Thread(() -> {
+                try (Socket socket = rude.accept()) {
+                    socket.getInputStream().read();
+                    socket.setSoLinger(true, 0);
+                } catch (IOException e) {
+                    Thread.currentThread().interrupt();
+                }
+            });
+            hangUp.start();
+            Reply reply = http.send(
+                    JsonOverHttp.request(URI.create("http://127.0.0.1:" + rude.getLocalPort()), Duration.ofSeconds(5))
+                            .POST(java.net.http.HttpRequest.BodyPublishers
+                                    .noBody()) // a GET would be repeated by the client itself
+                            .build());
+            hangUp.join();
+            assertThat(reply)
+                    .isInstanceOfSatisfying(
+                            Reply.Unknown.class,
+                            unknown -> assertThat(unknown.timedOut()).isFalse());
+        }
+    }
+
+    @Test
+    void aRefusedConnectionIsProvablyNotSent() throws Exception {
+        int free;
+        try (ServerSocket socket = new ServerSocket(0)) {
+            free = socket.getLocalPort();
+        }
+        assertThat(http.send(JsonOverHttp.request(URI.create("http://127.0.0.1:" + free), Duration.ofSeconds(5))
+                        .build()))
+                .isInstanceOf(Reply.NotSent.class);
+    }
+
+    @Test
+    void anOperationPutsEachInputWhereItBelongsAndNothingEscapesItsPlace() throws Exception {
+        ask(body(200, "{}"));
+        HttpOperation operation =
+                new HttpOperation("c", "POST", "/a/{id}/b", Set.of("id"), Set.of("q"), Set.of("amount"));
+        Reply reply = new HttpTool()
+                .call(
+                        base(),
+                        operation,
+                        Json.object()
+                                .put("id", "../x?y#z")
+                                .put("q", "1&admin=1")
+                                .put("amount", 5),
+                        "key-1");
+        assertThat(reply).isInstanceOf(Reply.Answered.class);
+        assertThat(asked.get()).isEqualTo("POST /a/%2E%2E%2Fx%3Fy%23z/b?q=1%26admin%3D1 {\"amount\":5} key-1");
+    }
+}

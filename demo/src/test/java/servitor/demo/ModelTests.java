@@ -1,0 +1,41 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+
+/** What happens when a model doesn't keep the contract. */
+class ModelTests {
+    private final Household household = Household.shared();
+
+    @AfterEach
+    void behaveAgain() {
+        household.standins.models().answerBadly(0);
+    }
+
+    @Test
+    void anAnswerThatBreaksTheContractIsAskedForOnceMore() {
+        household.standins.models().answerBadly(1);
+        String id = household.openRefund("ines", "SK-600601");
+        assertThat(household
+                        .as("osei")
+                        .get("/api/approvals/" + household.approvalOf(id))
+                        .path("sheet")
+                        .path("edit")
+                        .path("text")
+                        .asString())
+                .startsWith("Good day Ines");
+    }
+
+    @Test
+    void aModelThatBreaksItTwiceIsNotAskedAgainAndPeopleTakeOver() {
+        household.standins.models().answerBadly(2);
+        String id = household.openRefund("ines", "SK-600602");
+        Household.await("the hand-over", () -> household.state(id).equals("with-people"));
+        assertThat(household.run("--as", "osei", "case", "show", id).out()).contains("broke the contract twice");
+        assertThat(household.standins.fares().refunds())
+                .as("the payment before it stands")
+                .anyMatch(refund -> refund.path("reference").asString().equals("SK-600602"));
+    }
+}
