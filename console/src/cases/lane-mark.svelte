@@ -15,7 +15,7 @@
 </script>
 
 <li>
-  <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] items-stretch hover:bg-accent-soft/60">
+  <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] items-stretch">
     {#each columns as column (column)}
       <span class={['pointer-events-none row-start-1 ml-[0.8rem] border-l border-line', column]} aria-hidden="true"></span>
     {/each}

@@ -76,6 +76,23 @@ public final class Output {
                 + finding.path("what").asString() + " " + finding.path("mend").asString();
     }
 
+    /** A value of any shape after its name: a plain one on the same line, fields and items on lines of their own. */
+    public static String value(JsonNode value, String indent) {
+        StringBuilder lines = new StringBuilder();
+        if (value.isObject()) {
+            value.properties()
+                    .forEach(field -> lines.append('\n')
+                            .append(indent)
+                            .append(field.getKey())
+                            .append(value(field.getValue(), indent + "  ")));
+        } else if (value.isArray()) {
+            value.forEach(item -> lines.append('\n').append(indent).append('-').append(value(item, indent + "  ")));
+        } else {
+            lines.append(": ").append(shorten(value.asString(value.toString()), 200));
+        }
+        return lines.toString();
+    }
+
     /** A text set in from the left, line by line. */
     public static String indent(String text) {
         return String.join(

@@ -106,9 +106,9 @@ public final class ApprovalCommand {
         out.println(Output.indent(sheet.path("requestText").asString()));
         out.println("\nWhat is known:");
         sheet.path("known")
-                .forEach(known -> out.println(
-                        "  " + known.path("name").asString() + " [from " + Output.join(known.path("origins")) + "]: "
-                                + Output.shorten(Client.JSON.writeValueAsString(known.path("value")), 220)));
+                .forEach(known -> out.println("  " + known.path("name").asString() + " [from "
+                        + Output.join(known.path("origins")) + "]"
+                        + Output.value(known.path("value"), "    ")));
         sheet.path("answers")
                 .forEach(answer ->
                         out.println("\n" + answer.path("person").path("name").asString()
