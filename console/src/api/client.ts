@@ -12,6 +12,14 @@ export type ApprovalSummary = Schemas['ApprovalSummary'];
 export type ApprovalSheet = Schemas['ApprovalSheet'];
 export type Kind = Schemas['Kind'];
 export type Actor = Schemas['Actor'];
+export type CaseDocument = Schemas['Document'];
+export type Draft = Schemas['Draft'];
+export type Assessment = Schemas['Assessment'];
+export type Finding = Schemas['Finding'];
+export type Comparison = Schemas['Comparison'];
+export type Edition = Schemas['Edition'];
+export type StartingPoint = Schemas['StartingPoint'];
+export type PageInWords = Schemas['PageInWords'];
 
 /** What the service refused, in its own words. */
 export class Trouble extends Error {
@@ -56,6 +64,15 @@ async function send<T>(method: string, path: string, body?: unknown, headers: Re
   return answer as T;
 }
 
+async function base64(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let binary = '';
+  for (let i = 0; i < bytes.length; i += 0x8000) {
+    binary += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
+  }
+  return btoa(binary);
+}
+
 const part = encodeURIComponent;
 
 /** The service's API, as the console uses it. */
@@ -73,7 +90,13 @@ export const api = {
   note: (id: string, text: string, staff: boolean) => send<Note>('POST', `/api/cases/${part(id)}/notes`, { text, staff }),
   approvals: (state: 'open' | 'closed') => send<ApprovalSummary[]>('GET', `/api/approvals?state=${state}`),
   approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),
-  answer: (id: string, body: { decision: 'approve' | 'decline'; digest: string; reason: string; text?: string }) =>
+  answer: (id: string, body: { decision: 'approve' | 'decline' | 'feedback'; digest: string; reason: string; texts?: Record<string, string>; form?: Record<string, unknown> }) =>
     send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),
+  attach: async (id: string, file: File) =>
+    send<CaseDocument>('POST', `/api/cases/${part(id)}/documents`, {
+      name: file.name,
+      type: file.type || 'application/octet-stream',
+      content: await base64(file),
+    }),
   kinds: () => send<Kind[]>('GET', '/api/handbook/kinds'),
 };

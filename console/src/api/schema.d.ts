@@ -92,6 +92,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{id}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Attach a document; a run that waits for one goes on */
+        post: operations["attachDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/documents/{document}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A document as it was attached */
+        get: operations["downloadDocument"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the runs of a case that something has happened outside */
+        post: operations["reportEvent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a page by hand on a case that no run works on */
+        post: operations["startPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/lanes": {
         parameters: {
             query?: never;
@@ -120,6 +188,40 @@ export interface paths {
         get: operations["showRun"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/edition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a waiting run to another edition where nothing it stands on differs */
+        post: operations["moveRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a run and leave the case to people */
+        post: operations["stopRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -169,7 +271,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Approve or decline what the sheet with this digest shows */
+        /** Approve, decline or send back what the sheet with this digest shows */
         post: operations["answerApproval"];
         delete?: never;
         options?: never;
@@ -291,6 +393,195 @@ export interface paths {
         get: operations["showEdition"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/editions/{number}/changes-to/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lies between two editions, the older first */
+        get: operations["compareEditions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/editions/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish the content of an earlier edition again */
+        post: operations["restoreEdition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/pages/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page in plain words and as a drawing */
+        get: operations["showPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The starting points that ship with the product */
+        get: operations["catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one is working on in the handbook */
+        get: operations["showDraft"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file of the draft */
+        get: operations["draftFile"];
+        /** Keep the text of a file and check it; without a text, take the file out */
+        put: operations["putDraftFile"];
+        post?: never;
+        /** Give up the change of a file */
+        delete: operations["dropDraftFile"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft/file/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a change over what was published meanwhile */
+        post: operations["keepDraftFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft/assessment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What checking says of the draft, and of one file */
+        get: operations["assessDraft"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the draft changes in the current edition */
+        get: operations["draftChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish what one has changed */
+        post: operations["publishDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/draft/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the files of a starting point into the draft */
+        post: operations["startFrom"];
         delete?: never;
         options?: never;
         head?: never;
@@ -483,6 +774,12 @@ export interface components {
             openedBy: components["schemas"]["Actor"];
             /** @description Whether one sees it as staff of its desk */
             staff: boolean;
+            labels: string[];
+            documents: components["schemas"]["Document"][];
+            relations: {
+                what: string;
+                other: string;
+            }[];
             notes: components["schemas"]["Note"][];
             runs: components["schemas"]["Run"][];
             approvals: components["schemas"]["ApprovalSummary"][];
@@ -538,11 +835,97 @@ export interface components {
             step: string;
             data: unknown;
         };
+        Document: {
+            id: string;
+            /** Format: date-time */
+            at: string;
+            author: components["schemas"]["Actor"];
+            name: string;
+            type: string;
+            size: number;
+        };
+        Comparison: {
+            meanings: {
+                file: string;
+                sentence: string;
+            }[];
+            files: {
+                path: string;
+                /** @enum {string} */
+                change: "added" | "removed" | "changed";
+                /** @description Unified difference */
+                text: string;
+            }[];
+        };
+        PageInWords: {
+            name: string;
+            explanation: {
+                title: string;
+                paragraph: string;
+                steps: {
+                    address: string;
+                    title: string;
+                    line: number;
+                    words: string;
+                }[];
+            };
+            svg: string;
+            mermaid: string;
+            dot: string;
+        };
+        StartingPoint: {
+            name: string;
+            title: string;
+            summary: string;
+            asks: {
+                name: string;
+                title: string;
+                otherwise: string;
+            }[];
+            files: string[];
+        };
+        DraftFile: {
+            path: string;
+            /** @enum {string} */
+            change: "same" | "changed" | "added" | "removed";
+            conflict: boolean;
+            others: string[];
+            /** Format: date-time */
+            updated?: string | null;
+        };
+        Draft: {
+            edition: number;
+            files: components["schemas"]["DraftFile"][];
+            changes: number;
+        };
+        Assessment: {
+            sound: boolean;
+            findings: components["schemas"]["Finding"][];
+            page?: components["schemas"]["PageInWords"] | null;
+            outline: {
+                steps: string[];
+                tools: {
+                    [key: string]: string[];
+                };
+                groups: string[];
+                desks: string[];
+                agents: string[];
+                kinds: string[];
+                pages: string[];
+                fields: {
+                    [key: string]: string[];
+                };
+            };
+        };
         ApprovalSummary: {
             id: string;
             question: string;
             /** @enum {string} */
-            about: "call" | "text";
+            about: "call" | "text" | "form" | "plan";
+            /** @description How many have to approve, in words before the names */
+            quorum: string;
+            /** @description How often it may still be sent back with feedback */
+            rounds: number;
             caseId: string;
             caseSubject: string;
             desk: string;
@@ -576,10 +959,21 @@ export interface components {
             sheet: {
                 call?: components["schemas"]["Call"];
                 why?: string;
-                edit?: {
-                    name: string;
+                edits?: {
+                    key: string;
                     text: string;
                     written: boolean;
+                }[];
+                form?: {
+                    fields: {
+                        name: string;
+                        type: string;
+                        options: string[];
+                    }[];
+                };
+                plan?: string[];
+                feedback?: {
+                    left: number;
                 };
                 show?: {
                     [key: string]: unknown;
@@ -604,9 +998,15 @@ export interface components {
         };
         Answer: {
             person: components["schemas"]["Actor"];
-            approves: boolean;
+            /** @enum {string} */
+            says: "approve" | "decline" | "feedback";
             reason: string;
-            edited?: string | null;
+            texts: {
+                [key: string]: string;
+            };
+            form?: {
+                [key: string]: unknown;
+            } | null;
             /** Format: date-time */
             at: string;
         };
@@ -913,6 +1313,124 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    attachDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    /** @description Media type */
+                    type: string;
+                    /** Format: byte */
+                    content: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The document */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    downloadDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reportEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    data?: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description Whether a run waited for it */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        awaited: boolean;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    page: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The case */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     lanes: {
         parameters: {
             query?: never;
@@ -946,6 +1464,64 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    edition: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stopRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reason: string;
+                };
+            };
+        };
         responses: {
             /** @description The run */
             200: {
@@ -1018,11 +1594,18 @@ export interface operations {
             content: {
                 "application/json": {
                     /** @enum {string} */
-                    decision: "approve" | "decline";
+                    decision: "approve" | "decline" | "feedback";
                     digest: string;
                     reason?: string | null;
-                    /** @description The text as the approver wants it */
+                    /** @description The text as the approver wants it, where there is one */
                     text?: string | null;
+                    /** @description Several texts, by their keys */
+                    texts?: {
+                        [key: string]: string;
+                    } | null;
+                    form?: {
+                        [key: string]: unknown;
+                    } | null;
                 };
             };
         };
@@ -1229,6 +1812,349 @@ export interface operations {
                         files: {
                             [key: string]: string;
                         };
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareEditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The difference */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Nothing changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Published"];
+                };
+            };
+            /** @description Published */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Published"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    showPage: {
+        parameters: {
+            query?: {
+                edition?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageInWords"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Starting points */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartingPoint"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    showDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    draftFile: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        path: string;
+                        text: string;
+                        published?: string | null;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDraftFile: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description What checking found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropDraftFile: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What checking found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepDraftFile: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    assessDraft: {
+        parameters: {
+            query?: {
+                path?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What checking found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    draftChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The difference */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    publishDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Nothing changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Published"];
+                };
+            };
+            /** @description Published */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Published"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startFrom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    entry: string;
+                    names?: {
+                        [key: string]: string;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        files: string[];
                     };
                 };
             };

@@ -1,27 +1,48 @@
 import { api, type ApprovalSheet, Trouble } from '../api/client';
 
+type Says = 'approve' | 'decline' | 'feedback';
+
 /** One person's answer to a decision sheet, as it is being made. */
 export class Decision {
   sheet = $state<ApprovalSheet>();
-  text = $state('');
+  /** The texts as the person wants them, by their keys. */
+  texts = $state<Record<string, string>>({});
+  /** What is filled in, as it is typed. */
+  form = $state<Record<string, string>>({});
   reason = $state('');
-  declining = $state(false);
+  /** What the person is giving words for: a reason to decline, or feedback. */
+  wording = $state<'decline' | 'feedback'>();
   busy = $state(false);
   trouble = $state<Trouble>();
   /** True when the sheet on the service is no longer the one that is shown. */
   stale = $state(false);
 
-  get original(): string {
-    return this.sheet?.sheet.edit?.text ?? '';
+  /** The text of `key` as it was shown. */
+  original(key: string): string {
+    return this.#shown()[key] ?? '';
   }
 
   get edited(): boolean {
-    return this.text !== this.original;
+    return Object.keys(this.#changed()).length > 0;
   }
 
   /** Whether this person can answer now. */
   get open(): boolean {
     return this.sheet?.summary.state === 'open' && this.sheet.summary.asked;
+  }
+
+  /** How many times it may still be sent back. */
+  get rounds(): number {
+    return this.sheet?.sheet.feedback?.left ?? 0;
+  }
+
+  #shown(): Record<string, string> {
+    return Object.fromEntries((this.sheet?.sheet.edits ?? []).map((edit) => [edit.key, edit.text]));
+  }
+
+  #changed(): Record<string, string> {
+    const shown = this.#shown();
+    return Object.fromEntries(Object.entries(this.texts).filter(([key, text]) => key in shown && text !== shown[key]));
   }
 
   /** Takes a sheet from the service. An edit in progress is kept; the sheet it began on stays what is answered. */
@@ -31,41 +52,70 @@ export class Decision {
       this.stale = true;
       return;
     }
-    if (!same || !this.edited) {
-      this.text = sheet.sheet.edit?.text ?? '';
+    const keep = same && this.edited;
+    this.sheet = sheet;
+    if (!keep) {
+      this.texts = this.#shown();
     }
     if (!same) {
+      this.form = {};
       this.reason = '';
-      this.declining = false;
+      this.wording = undefined;
       this.trouble = undefined;
       this.stale = false;
     }
-    this.sheet = sheet;
   }
 
   async approve(): Promise<void> {
     await this.#answer('approve');
   }
 
-  /** Asks for a reason first; declines when there is one. */
+  /** Asks for words first; declines when there are some. */
   async decline(): Promise<void> {
-    if (!this.declining || !this.reason.trim()) {
-      this.declining = true;
-      return;
-    }
-    await this.#answer('decline');
+    await this.#withWords('decline');
   }
 
-  async #answer(decision: 'approve' | 'decline'): Promise<void> {
+  /** Asks for words first; sends the draft back with them when there are some. */
+  async sendBack(): Promise<void> {
+    await this.#withWords('feedback');
+  }
+
+  async #withWords(says: 'decline' | 'feedback'): Promise<void> {
+    if (this.wording !== says || !this.reason.trim()) {
+      this.wording = says;
+      return;
+    }
+    await this.#answer(says);
+  }
+
+  /** What was typed into the form, in the types it asks for. */
+  #filled(): Record<string, unknown> | undefined {
+    const fields = this.sheet?.sheet.form?.fields;
+    if (!fields?.length) {
+      return undefined;
+    }
+    return Object.fromEntries(
+      fields.flatMap(({ name, type }) => {
+        const typed = this.form[name];
+        if (typed === undefined || typed === '') {
+          return [];
+        }
+        return [[name, type === 'yes/no' ? typed === 'yes' : type.endsWith('number') ? Number(typed) : typed]];
+      }),
+    );
+  }
+
+  async #answer(decision: Says): Promise<void> {
     if (!this.sheet || this.busy || !this.open) {
       return;
     }
     this.busy = true;
     this.trouble = undefined;
     try {
-      const edited = decision === 'approve' && this.edited ? { text: this.text } : {};
-      const answered = await api.answer(this.sheet.summary.id, { decision, digest: this.sheet.digest, reason: this.reason, ...edited });
+      const more = decision === 'approve' ? { ...(this.edited ? { texts: this.#changed() } : {}), ...(this.#filled() ? { form: this.#filled() } : {}) } : {};
+      const answered = await api.answer(this.sheet.summary.id, { decision, digest: this.sheet.digest, reason: this.reason, ...more });
       this.sheet = answered;
+      this.texts = this.#shown();
     } catch (error) {
       this.trouble = error as Trouble;
     } finally {

@@ -5,9 +5,9 @@ import { Decision } from './decision.svelte';
 function sheet(digest: string, text: string): ApprovalSheet {
   const requester = { id: 'ines', name: 'Ines', sort: 'person' as const };
   return {
-    summary: { id: 'R-1-6', question: 'Send?', about: 'text', caseId: 'C-1', caseSubject: 's', desk: 'd', requester, of: ['d'], opened: '2026-11-24T12:00:00Z', state: 'open', asked: true },
+    summary: { id: 'R-1-6', question: 'Send?', about: 'text', caseId: 'C-1', caseSubject: 's', desk: 'd', requester, of: ['d'], opened: '2026-11-24T12:00:00Z', state: 'open', asked: true, quorum: 'any one of', rounds: 2 },
     digest,
-    sheet: { edit: { name: 'answer', text, written: true } },
+    sheet: { edits: [{ key: 'answer', text, written: true }], feedback: { left: 2 } },
     pageTitle: 'p',
     stepTitle: 's',
     agent: 'Purser',
@@ -38,16 +38,16 @@ describe('a decision', () => {
 
   it('sends the text as the person changed it', async () => {
     decision.take(sheet('d1', 'Hello.'));
-    decision.text = 'Hello there.';
+    decision.texts['answer'] = 'Hello there.';
     answer.mockResolvedValue(sheet('d1', 'Hello.'));
     await decision.approve();
-    expect(answer.mock.calls[0]![1]).toMatchObject({ text: 'Hello there.' });
+    expect(answer.mock.calls[0]![1]).toMatchObject({ texts: { answer: 'Hello there.' } });
   });
 
   it('asks for a reason before it declines', async () => {
     decision.take(sheet('d1', 'Hello.'));
     await decision.decline();
-    expect(decision.declining).toBe(true);
+    expect(decision.wording).toBe('decline');
     expect(answer).not.toHaveBeenCalled();
     decision.reason = 'Too short.';
     answer.mockResolvedValue(sheet('d1', 'Hello.'));
@@ -55,11 +55,32 @@ describe('a decision', () => {
     expect(answer.mock.calls[0]![1]).toMatchObject({ decision: 'decline', reason: 'Too short.' });
   });
 
+  it('sends a draft back only with words', async () => {
+    decision.take(sheet('d1', 'Hello.'));
+    await decision.sendBack();
+    expect(answer).not.toHaveBeenCalled();
+    decision.reason = 'Name the ship.';
+    answer.mockResolvedValue(sheet('d1', 'Hello.'));
+    await decision.sendBack();
+    expect(answer.mock.calls[0]![1]).toMatchObject({ decision: 'feedback', reason: 'Name the ship.' });
+  });
+
+  it('fills a form in the types it asks for, and leaves out what is empty', async () => {
+    const form = sheet('d1', 'Hello.');
+    form.sheet.form = { fields: [{ name: 'cost', type: 'number', options: [] }, { name: 'ok', type: 'yes/no', options: [] }, { name: 'why', type: 'text', options: [] }] };
+    decision.take(form);
+    decision.form = { cost: '12.5', ok: 'yes', why: '' };
+    answer.mockResolvedValue(form);
+    await decision.approve();
+    expect(answer.mock.calls[0]![1]).toMatchObject({ form: { cost: 12.5, ok: true } });
+    expect(answer.mock.calls[0]![1].form).not.toHaveProperty('why');
+  });
+
   it('keeps an edit in progress when the sheet changes underneath, and says so', () => {
     decision.take(sheet('d1', 'Hello.'));
-    decision.text = 'Hello there.';
+    decision.texts['answer'] = 'Hello there.';
     decision.take(sheet('d2', 'Something else.'));
-    expect(decision.text).toBe('Hello there.');
+    expect(decision.texts['answer']).toBe('Hello there.');
     expect(decision.stale).toBe(true);
     expect(decision.sheet?.digest).toBe('d1');
   });

@@ -12,7 +12,9 @@
   import { go, route } from '../router';
   import CallView from './call-view.svelte';
   import { Decision } from './decision.svelte';
-  import Difference from './difference.svelte';
+  import AnswerForm from './answer-form.svelte';
+  import Edits from './edits.svelte';
+  import FormFields from './form-fields.svelte';
 
   const id = $derived((route.params as { id: string }).id);
   const decision = new Decision();
@@ -35,17 +37,23 @@
       await decision.approve();
     } else if (event.key === 'd' && decision.open) {
       event.preventDefault();
-      await decline();
+      await words(() => decision.decline());
+    } else if (event.key === 'f' && decision.open && decision.rounds > 0) {
+      event.preventDefault();
+      await words(() => decision.sendBack());
     } else if (event.key === 'e') {
       event.preventDefault();
-      document.getElementById('text')?.focus();
+      document.getElementById('text-0')?.focus();
     } else if (event.key === 'n' && loaded.value?.next) {
       go(`/approvals/${loaded.value.next}`);
     }
   }
 
-  async function decline(): Promise<void> {
-    await decision.decline();
+  const SAID = { approve: 'approved', decline: 'declined', feedback: 'sent it back' };
+
+  /** Does what needs words, and leads to where they are written. */
+  async function words(act: () => Promise<void>): Promise<void> {
+    await act();
     await tick();
     document.getElementById('reason')?.focus();
   }
@@ -63,64 +71,37 @@
       <p class="mb-5 flex flex-wrap items-baseline gap-x-3 text-faint">
         <StateWord state={summary.state} needsPerson={summary.state === 'open'} />
         <span>{sheet.agent} in ‘{sheet.pageTitle}’, step ‘{sheet.stepTitle}’</span>
-        <span>asks {summary.of.join(' and ')}</span>
+        <span>asks {summary.quorum} {summary.of.join(' and ')}</span>
         {#if summary.due && summary.state === 'open'}<span><TimeLeft due={summary.due} />, then it lapses and nothing is done</span>{/if}
       </p>
       <div class="grid gap-6 lg:grid-cols-[3fr_2fr]">
         <div class="space-y-5">
           {#if sheet.sheet.call}<CallView call={sheet.sheet.call} why={sheet.sheet.why ?? ''} />{/if}
-          {#if sheet.sheet.edit}
-            <section class="sheet p-4" aria-labelledby="will-be-sent">
-              <h2 id="will-be-sent" class="mb-2 flex flex-wrap items-baseline gap-x-3">
-                What will be sent
-                {#if sheet.sheet.edit.written}<MachineMark by={sheet.written?.model ?? ''} />{/if}
-              </h2>
-              {#if decision.open}
-                <label class="sr-only" for="text">The text, which you may change</label>
-                <textarea id="text" class="field" rows="6" bind:value={decision.text}></textarea>
-                {#if decision.edited}
-                  <p class="mt-3 text-sm text-faint">Your changes:</p>
-                  <Difference before={decision.original} after={decision.text} />
-                {/if}
-              {:else}
-                {@const edit = sheet.answers.find((answer) => answer.edited)}
-                {#if edit?.edited}<Difference before={decision.original} after={edit.edited} />{:else}<p class="whitespace-pre-wrap">{sheet.sheet.edit.text}</p>{/if}
-              {/if}
-              {#if sheet.written}
-                <p class="mt-3 text-sm text-faint">The model is {Math.round(sheet.written.sure * 100)} % sure: {sheet.written.reason}</p>
-              {/if}
+          {#if sheet.sheet.plan}
+            <section class="sheet p-4" aria-labelledby="plan">
+              <h2 id="plan" class="mb-2 flex flex-wrap items-baseline gap-x-3">What the agent means to do <MachineMark /></h2>
+              <ol class="list-decimal space-y-1 pl-5">
+                {#each sheet.sheet.plan as step, index (index)}<li>{step}</li>{/each}
+              </ol>
             </section>
           {/if}
+          {#if sheet.sheet.edits?.length}<Edits {decision} />{/if}
+          {#if sheet.sheet.show}
+            <section class="sheet p-4" aria-label="What you are shown"><ValueView value={sheet.sheet.show} /></section>
+          {/if}
+          {#if sheet.sheet.form && decision.open}<FormFields {decision} />{/if}
 
           {#if decision.trouble}<TroubleNote trouble={decision.trouble} />{/if}
           {#if decision.stale}<p role="alert" class="sheet border-l-4 border-l-ink p-3">What is asked has changed while you were editing. Copy your text, then reload.</p>{/if}
 
           {#if decision.open}
-            <form class="space-y-3" onsubmit={(event) => event.preventDefault()}>
-              {#if decision.declining}
-                <div>
-                  <label class="label" for="reason">Why not? The answer to the requester is written from this.</label>
-                  <textarea id="reason" class="field" rows="2" bind:value={decision.reason}></textarea>
-                </div>
-              {/if}
-              <div class="flex flex-wrap gap-3">
-                {#if !decision.declining}
-                  <button type="button" class="button button-main" disabled={decision.busy} onclick={() => decision.approve()}>
-                    Approve{decision.edited ? ' with my changes' : ''} <kbd class="font-mono text-sm opacity-80">a</kbd>
-                  </button>
-                {/if}
-                <button type="button" class="button" disabled={decision.busy || (decision.declining && !decision.reason.trim())} onclick={decline}>
-                  Decline {#if !decision.declining}<kbd class="font-mono text-sm opacity-80">d</kbd>{/if}
-                </button>
-                {#if decision.declining}<button type="button" class="button" onclick={() => (decision.declining = false)}>Back</button>{/if}
-              </div>
-            </form>
+            <AnswerForm {decision} onDecline={() => words(() => decision.decline())} onSendBack={() => words(() => decision.sendBack())} />
           {:else}
             <section class="space-y-2" aria-live="polite">
               {#each sheet.answers as answer (answer.person.id)}
                 <p>
                   <span class="font-semibold">{answer.person.name}</span>
-                  {answer.approves ? 'approved' : 'declined'}{answer.edited ? ' with changes' : ''} <When time={answer.at} />{answer.reason ? `: ${answer.reason}` : '.'}
+                  {SAID[answer.says]}{Object.keys(answer.texts).length ? ' with changes' : ''} <When time={answer.at} />{answer.reason ? `: ${answer.reason}` : '.'}
                 </p>
               {:else}
                 <p class="text-faint">{summary.state === 'open' ? 'This asks others, not you.' : `This is ${summary.state}.`}</p>

@@ -7,6 +7,7 @@
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
   import { route } from '../router';
+  import Documents from './documents.svelte';
   import Lanes from './lanes.svelte';
   import NoteForm from './note-form.svelte';
 
@@ -31,6 +32,8 @@
       {#if summary.waitingFor}<span>for {summary.waitingFor}</span>{/if}
       <span>{summary.kindTitle}</span>
       <span>opened <When time={summary.created} /></span>
+      {#if summary.priority !== 'normal'}<span>{summary.priority} priority</span>{/if}
+      {#each detail.labels as label (label)}<span class="rounded-sm border border-line px-1.5 text-sm">{label}</span>{/each}
     </p>
 
     <div class="grid gap-6 lg:grid-cols-[2fr_3fr]">
@@ -50,6 +53,11 @@
             <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.of.join(' and ')}.`}</span>
           </a>
         {/each}
+
+        <Documents caseId={summary.id} documents={detail.documents} onAttached={() => shown.refresh()} />
+        {#if detail.relations.length}
+          <p>{#each detail.relations as relation (relation.what + relation.other)}<span class="mr-3">{relation.what} {#if relation.other.startsWith('C-')}<a href="/cases/{relation.other}">{relation.other}</a>{:else}{relation.other}{/if}</span>{/each}</p>
+        {/if}
 
         <section aria-label="Notes" class="space-y-3">
           <h2>Notes</h2>

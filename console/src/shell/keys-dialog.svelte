@@ -10,6 +10,7 @@
     ['/', 'search'],
     ['a', 'on a decision sheet: approve'],
     ['d', 'on a decision sheet: decline'],
+    ['f', 'on a decision sheet: send it back'],
     ['e', 'on a decision sheet: edit the text'],
     ['?', 'these keys'],
   ];

@@ -88,9 +88,14 @@ public final class Output {
         } else if (value.isArray()) {
             value.forEach(item -> lines.append('\n').append(indent).append('-').append(value(item, indent + "  ")));
         } else {
-            lines.append(": ").append(shorten(value.asString(value.toString()), 200));
+            lines.append(": ").append(shorten(plain(value), 200));
         }
         return lines.toString();
+    }
+
+    /** A value on one line. */
+    public static String plain(JsonNode value) {
+        return value.isValueNode() ? value.asString("") : value.toString();
     }
 
     /** A text set in from the left, line by line. */

@@ -14,6 +14,7 @@ import servitor.cli.command.CaseCommand;
 import servitor.cli.command.ConnectionCommand;
 import servitor.cli.command.HandbookCommand;
 import servitor.cli.command.RunCommand;
+import servitor.cli.command.RunbookCommand;
 import servitor.cli.command.TrailCommand;
 import servitor.cli.command.UserCommand;
 import tools.jackson.databind.JsonNode;
@@ -35,6 +36,7 @@ import tools.jackson.databind.JsonNode;
             ApprovalCommand.class,
             TrailCommand.class,
             HandbookCommand.class,
+            RunbookCommand.class,
             UserCommand.class,
             ConnectionCommand.class,
             CommandLine.HelpCommand.class

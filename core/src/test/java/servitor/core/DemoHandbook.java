@@ -48,4 +48,9 @@ public final class DemoHandbook {
         }
         return new Edition(1, checked.handbook());
     }
+
+    /** An edition with faults, to see that the machine and the judge hold where the checker should have refused. */
+    public static Edition unchecked(Map<String, String> files) {
+        return new Edition(1, Handbook.check(files).handbook());
+    }
 }

@@ -8,7 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import servitor.cli.Client;
 import servitor.cli.Profile;
-import servitor.cli.command.HandbookCommand;
+import servitor.cli.command.HandbookFolder;
 import servitor.demo.Cast.Member;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
@@ -44,7 +44,7 @@ public final class Furnish {
         new Client(profileOf("maren"))
                 .post(
                         "/api/handbook/editions",
-                        Map.of("files", HandbookCommand.files(handbook), "note", "The demo handbook"));
+                        Map.of("files", HandbookFolder.read(handbook), "note", "The demo handbook"));
     }
 
     private void connect(String name, URI url) {

@@ -55,7 +55,7 @@ class KillTests {
         try (Connection database = DriverManager.getConnection(
                         "jdbc:h2:" + household.data().resolve("ledger"), "sa", "");
                 Statement statement = database.createStatement()) {
-            assertThat(count(statement, "select count(*) from command where state = 'done'"))
+            assertThat(count(statement, "select count(*) from command where state in ('done', 'dropped')"))
                     .isEqualTo(count(statement, "select count(*) from command"));
             assertThat(count(statement, "select count(*) from trail where case_id >= ''"))
                     .as("index and table agree")

@@ -22,7 +22,8 @@ class ModelTests {
                         .as("osei")
                         .get("/api/approvals/" + household.approvalOf(id))
                         .path("sheet")
-                        .path("edit")
+                        .path("edits")
+                        .path(0)
                         .path("text")
                         .asString())
                 .startsWith("Good day Ines");

@@ -7,7 +7,8 @@ create table person (
     account varchar(100) not null,
     password varchar(200),
     roles varchar(200) not null,
-    created timestamp(6) with time zone not null
+    created timestamp(6) with time zone not null,
+    manager varchar(60) not null
 );
 create table person_desk (person varchar(60) not null references person, desk varchar(60) not null, primary key (person, desk));
 create table person_group (person varchar(60) not null references person, name varchar(60) not null, primary key (person, name));
@@ -29,6 +30,16 @@ create table edition (
     published timestamp(6) with time zone not null
 );
 create table edition_file (edition int not null references edition, path varchar(300) not null, text varchar(1000000) not null, primary key (edition, path));
+
+-- What one person has changed and not published yet; a null text is a file taken out.
+create table draft_file (
+    person varchar(60) not null references person,
+    path varchar(300) not null,
+    text varchar(1000000),
+    base char(64) not null,
+    updated timestamp(6) with time zone not null,
+    primary key (person, path)
+);
 
 create sequence case_number start with 1001;
 create table case_record (
@@ -66,6 +77,25 @@ create table note (
 );
 create index note_by_case on note (case_id, at);
 
+create table document (
+    id varchar(60) primary key,
+    case_id varchar(20) not null references case_record,
+    at timestamp(6) with time zone not null,
+    author varchar(80) not null,
+    name varchar(200) not null,
+    type varchar(100) not null,
+    digest char(64) not null,
+    text varchar(1000000) not null,
+    content varbinary(1000000) not null
+);
+create index document_by_case on document (case_id, at);
+create table case_relation (
+    case_id varchar(20) not null references case_record,
+    what varchar(60) not null,
+    other varchar(60) not null,
+    primary key (case_id, what, other)
+);
+
 create sequence run_number start with 1001;
 create table run (
     id varchar(20) primary key,
@@ -77,9 +107,11 @@ create table run (
     state varchar(1000000) not null,
     created timestamp(6) with time zone not null,
     updated timestamp(6) with time zone not null,
-    version int not null
+    version int not null,
+    parent varchar(20) not null
 );
 create index run_by_case on run (case_id);
+create index run_by_parent on run (parent);
 create index run_by_status on run (status);
 
 create table command (
@@ -94,6 +126,7 @@ create table command (
     due timestamp(6) with time zone not null
 );
 create index command_by_state on command (state, due);
+create index command_by_run on command (run_id, state);
 
 create table approval (
     id varchar(60) primary key,
@@ -105,16 +138,20 @@ create table approval (
     opened timestamp(6) with time zone not null,
     due timestamp(6) with time zone,
     closed timestamp(6) with time zone,
-    version int not null
+    version int not null,
+    authors varchar(2000) not null,
+    remind_at timestamp(6) with time zone,
+    reminders int not null
 );
 create index approval_by_state on approval (state, due);
 create index approval_by_case on approval (case_id);
 create table approval_answer (
     approval_id varchar(60) not null references approval,
     person varchar(60) not null,
-    approves boolean not null,
+    says varchar(20) not null,
     reason varchar(20000) not null,
-    edited varchar(20000),
+    texts varchar(200000) not null,
+    form varchar(100000),
     for_groups varchar(2000) not null,
     at timestamp(6) with time zone not null,
     primary key (approval_id, person)

@@ -94,12 +94,32 @@ public final class Fares implements AutoCloseable {
             JsonNode sailing = data.path("sailings").get(path.substring("/sailings/".length()));
             return sailing == null ? Answer.problem(404, "no such sailing") : new Answer(200, sailing);
         }
+        if (path.equals("/found")) {
+            return found(exchange.getRequestURI().getQuery());
+        }
         if (path.equals("/refunds")) {
             return exchange.getRequestMethod().equals("POST")
                     ? pay(exchange.getRequestHeaders().getFirst("Idempotency-Key"), body)
                     : new Answer(200, refunds());
         }
         return Answer.problem(404, "nothing is here");
+    }
+
+    /** What has been found on board and fits any of the words. */
+    private Answer found(@Nullable String query) {
+        String words = query == null ? "" : query.replaceFirst("^words=", "").toLowerCase(java.util.Locale.ROOT);
+        var answer = JsonServer.JSON.createObjectNode();
+        var items = answer.putArray("items");
+        for (JsonNode item : data.path("found")) {
+            String title = item.path("what").asString("").toLowerCase(java.util.Locale.ROOT);
+            for (String word : title.split("\\W+")) {
+                if (word.length() > 3 && words.contains(word)) {
+                    items.add(item);
+                    break;
+                }
+            }
+        }
+        return new Answer(200, answer);
     }
 
     private static void pause(long millis) {

@@ -4,6 +4,7 @@ import com.sun.net.httpserver.HttpExchange;
 import java.net.URI;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.jspecify.annotations.Nullable;
 import servitor.standins.JsonServer.Answer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -45,21 +46,37 @@ public final class Models implements AutoCloseable {
                 user = content;
             }
         }
-        String content = badAnswers.getAndUpdate(left -> Math.max(0, left - 1)) > 0
-                ? "I would rather chat."
-                : JsonServer.JSON.writeValueAsString(new Writer(user).write());
-        return new Answer(200, completion(content, user.length() / 4));
+        if (badAnswers.getAndUpdate(left -> Math.max(0, left - 1)) > 0) {
+            return new Answer(200, completion("I would rather chat.", null, user.length() / 4));
+        }
+        JsonNode schema = body.path("response_format").path("json_schema").path("schema");
+        boolean writes = schema.path("properties").has("text")
+                        && schema.path("properties").size() <= 4
+                || schema.path("properties").has("texts");
+        Thinker thinker = new Thinker(user, body);
+        ObjectNode call = thinker.nextCall();
+        if (call != null) {
+            return new Answer(200, completion(null, call, user.length() / 4));
+        }
+        String content =
+                JsonServer.JSON.writeValueAsString(writes ? new Writer(user, schema).write() : thinker.answer(schema));
+        return new Answer(200, completion(content, null, user.length() / 4));
     }
 
-    private static ObjectNode completion(String content, int promptTokens) {
+    private static ObjectNode completion(@Nullable String content, @Nullable ObjectNode call, int promptTokens) {
         ObjectNode answer = JsonServer.JSON
                 .createObjectNode()
                 .put("object", "chat.completion")
                 .put("model", "stand-in-writer (a stand-in)");
         ObjectNode choice =
                 answer.putArray("choices").addObject().put("index", 0).put("finish_reason", "stop");
-        choice.putObject("message").put("role", "assistant").put("content", content);
-        int tokens = content.length() / 4;
+        ObjectNode message =
+                choice.putObject("message").put("role", "assistant").put("content", content);
+        if (call != null) {
+            choice.put("finish_reason", "tool_calls");
+            message.putArray("tool_calls").add(call);
+        }
+        int tokens = content == null ? 20 : content.length() / 4;
         answer.putObject("usage")
                 .put("prompt_tokens", promptTokens)
                 .put("completion_tokens", tokens)

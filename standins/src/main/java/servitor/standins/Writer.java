@@ -1,6 +1,8 @@
 package servitor.standins;
 
 import java.math.RoundingMode;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -12,6 +14,10 @@ final class Writer {
     private static final Pattern LANGUAGE = Pattern.compile("^language: (\\S+)", Pattern.MULTILINE);
     private static final Pattern FACTS =
             Pattern.compile("<<<outside (facts \\w+)\n(.*?)\n>>>outside \\1", Pattern.DOTALL);
+    private static final Pattern REQUEST =
+            Pattern.compile("<<<outside (request \\w+)\n(.*?)\n>>>outside \\1", Pattern.DOTALL);
+    private static final Pattern FEEDBACK =
+            Pattern.compile("<<<outside (feedback \\w+)\n(.*?)\n>>>outside \\1", Pattern.DOTALL);
     private static final Map<String, Map<String, String>> WORDS = Map.of(
             "en",
                     Map.of(
@@ -22,6 +28,9 @@ final class Writer {
                                     "your sailing of %2$s from %3$s to %4$s ran as planned, and by our terms of carriage we pay a fare back only for sailings we cancel. Your ticket can still be moved to another day at any of our desks.",
                             "declined",
                                     "we looked at your request for the sailing of %2$s from %3$s to %4$s and can't pay the fare of %1$s back. %5$s If you see it differently, answer this message and a colleague will read it.",
+                            "sorry",
+                                    "thank you for telling us what went wrong (%6$s). We are sorry, and the people of the ship have been told.",
+                            "ask", "thank you for writing. So that we can look, please tell us: %7$s.",
                             "other",
                                     "thank you for your message. We have read it and will come back to you with an answer."),
             "de",
@@ -33,6 +42,9 @@ final class Writer {
                                     "Ihre Fahrt am %2$s von %3$s nach %4$s fand statt. Nach unseren Beförderungsbedingungen erstatten wir nur Fahrten, die wir absagen. Ihr Fahrschein lässt sich an jedem Schalter auf einen anderen Tag umbuchen.",
                             "declined",
                                     "wir haben Ihre Anfrage zur Fahrt am %2$s von %3$s nach %4$s geprüft und können den Fahrpreis von %1$s nicht erstatten. %5$s Wenn Sie das anders sehen, antworten Sie einfach auf diese Nachricht.",
+                            "sorry",
+                                    "danke, dass Sie uns geschrieben haben (%6$s). Das tut uns leid; die Leute an Bord wissen Bescheid.",
+                            "ask", "danke für Ihre Nachricht. Damit wir suchen können, sagen Sie uns bitte: %7$s.",
                             "other",
                                     "danke für Ihre Nachricht. Wir haben sie gelesen und melden uns mit einer Antwort."),
             "fr",
@@ -44,26 +56,59 @@ final class Writer {
                                     "votre traversée du %2$s de %3$s à %4$s a eu lieu. Selon nos conditions de transport, nous ne remboursons que les traversées que nous annulons. Votre billet peut être déplacé à un autre jour à nos guichets.",
                             "declined",
                                     "nous avons examiné votre demande pour la traversée du %2$s de %3$s à %4$s et ne pouvons pas rembourser %1$s. %5$s Si vous voyez les choses autrement, répondez à ce message.",
+                            "sorry",
+                                    "merci de nous l'avoir dit (%6$s). Nous en sommes désolés ; l'équipage est prévenu.",
+                            "ask", "merci de votre message. Pour que nous puissions chercher, dites-nous : %7$s.",
                             "other", "merci de votre message. Nous l'avons lu et vous répondrons."));
 
     private final String prompt;
+    private final JsonNode schema;
 
-    Writer(String prompt) {
+    Writer(String prompt, JsonNode schema) {
         this.prompt = prompt;
+        this.schema = schema;
     }
 
+    /** The text, or one for each language asked for; with the facts it used, where those are asked for. */
     ObjectNode write() {
+        JsonNode properties = schema.path("properties");
+        ObjectNode answer;
+        if (properties.has("texts")) {
+            answer = JsonServer.JSON.createObjectNode();
+            ObjectNode texts = answer.putObject("texts");
+            for (String language : properties.path("texts").path("properties").propertyNames()) {
+                ObjectNode one = in(language);
+                texts.set(language, one.get("text"));
+                answer.set("reason", one.get("reason"));
+                answer.set("sure", one.get("sure"));
+            }
+        } else {
+            Matcher matcher = LANGUAGE.matcher(prompt);
+            answer = in(matcher.find() ? matcher.group(1) : "en");
+        }
+        JsonNode citable = properties.path("cites").path("items").path("enum");
+        if (citable.isArray() && !citable.isEmpty()) {
+            answer.putArray("cites").add(citable.get(0));
+        }
+        return answer;
+    }
+
+    private ObjectNode in(String language) {
         JsonNode facts = facts();
         String reason = facts.path("problem").path("name").asString("").equals("declined")
                 ? "declined"
                 : prompt.contains("on its way back")
                         ? "paid"
-                        : prompt.contains("no fare is paid back") ? "sailed" : "other";
-        Matcher matcher = LANGUAGE.matcher(prompt);
+                        : prompt.contains("no fare is paid back")
+                                ? "sailed"
+                                : prompt.contains("what went wrong")
+                                        ? "sorry"
+                                        : prompt.contains("Ask kindly") ? "ask" : "other";
         Map<String, String> words =
-                WORDS.getOrDefault(matcher.find() ? matcher.group(1).substring(0, 2) : "en", WORDS.get("en"));
+                WORDS.getOrDefault(language.length() < 2 ? "en" : language.substring(0, 2), WORDS.get("en"));
         JsonNode booking = facts.path("booking");
-        boolean enough = booking.has("sailing") || reason.equals("other");
+        boolean enough =
+                booking.has("sailing") || List.of("other", "sorry", "ask").contains(reason);
         String name = booking.path("passenger")
                 .asString(facts.path("requester").asString(""))
                 .split(" ")[0];
@@ -77,7 +122,10 @@ final class Writer {
                                         .replace('T', ' '),
                                 booking.path("sailing").path("from").asString(""),
                                 booking.path("sailing").path("to").asString(""),
-                                facts.path("problem").path("detail").asString(""));
+                                facts.path("problem").path("detail").asString(""),
+                                subject(),
+                                missing(facts))
+                + asked(facts);
         return JsonServer.JSON
                 .createObjectNode()
                 .put("text", text.strip())
@@ -86,6 +134,40 @@ final class Writer {
                         "Written by a stand-in from the pattern ‘" + (enough ? reason : "other")
                                 + "’ and the facts of the booking.")
                 .put("sure", enough ? 0.9 : 0.2);
+    }
+
+    private String subject() {
+        Matcher matcher = REQUEST.matcher(prompt);
+        return matcher.find()
+                ? JsonServer.JSON.readTree(matcher.group(2)).path("subject").asString("")
+                : "";
+    }
+
+    private static String missing(JsonNode facts) {
+        List<String> names = new ArrayList<>();
+        facts.properties().forEach(fact -> fact.getValue().path("missing").forEach(one -> names.add(one.asString(""))));
+        return String.join(", ", names);
+    }
+
+    /** What people asked for when they sent the last version back: facts they named, or a note that it was heard. */
+    private String asked(JsonNode facts) {
+        Matcher matcher = FEEDBACK.matcher(prompt);
+        if (!matcher.find()) {
+            return "";
+        }
+        JsonNode rounds = JsonServer.JSON.readTree(matcher.group(2));
+        String said = rounds.get(rounds.size() - 1).path("said").asString("");
+        List<String> told = new ArrayList<>();
+        tell("", facts, said.toLowerCase(java.util.Locale.ROOT), told);
+        return told.isEmpty() ? " (" + said + ")" : " " + String.join(" ", told);
+    }
+
+    private static void tell(String name, JsonNode node, String said, List<String> told) {
+        if (node.isObject()) {
+            node.properties().forEach(e -> tell(e.getKey(), e.getValue(), said, told));
+        } else if (name.length() > 2 && said.contains(name) && node.isValueNode() && told.size() < 3) {
+            told.add("The " + name + ": " + node.asString("") + ".");
+        }
     }
 
     private static String amount(JsonNode facts) {

@@ -23,13 +23,49 @@ public final class ApprovalCommand {
     @ParentCommand
     private Servitor servitor;
 
-    /** Exactly one of the two. */
+    /** Exactly one of the three. */
     static final class Choice {
         @Option(names = "--approve", required = true, description = "Yes.")
         boolean approve;
 
         @Option(names = "--decline", required = true, description = "No; needs a --reason.")
         boolean decline;
+
+        @Option(
+                names = "--feedback",
+                required = true,
+                paramLabel = "WORDS",
+                description = "Send it back to be written again, with what should be different.")
+        @Nullable
+        String feedback;
+    }
+
+    private static final Map<String, String> SAID =
+            Map.of("approve", " approved", "decline", " declined", "feedback", " sent it back");
+
+    /** What was typed for a form, in the types the form asks for. */
+    private static Map<String, Object> typed(Map<String, String> form, JsonNode fields) {
+        Map<String, Object> typed = new LinkedHashMap<>(form);
+        for (JsonNode field : fields) {
+            String name = field.path("name").asString();
+            String value = form.get(name);
+            if (value != null) {
+                switch (field.path("type").asString()) {
+                    case "yes/no" -> typed.put(name, value.equals("yes") || value.equals("true"));
+                    case "number", "whole number" -> typed.put(name, number(name, value));
+                    default -> typed.put(name, value);
+                }
+            }
+        }
+        return typed;
+    }
+
+    private static Object number(String name, String value) {
+        try {
+            return new java.math.BigDecimal(value);
+        } catch (NumberFormatException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "‘" + name + "’ should be a number, not ‘" + value + "’.");
+        }
     }
 
     @Command(name = "list", description = "List approvals, the most urgent first; * marks those you are asked.")
@@ -70,7 +106,9 @@ public final class ApprovalCommand {
         out.println(summary.path("question").asString() + "  ["
                 + summary.path("state").asString() + "]");
         out.println("  " + id + ", case " + summary.path("caseId").asString() + " ‘"
-                + summary.path("caseSubject").asString() + "’, asks " + Output.join(summary.path("of")));
+                + summary.path("caseSubject").asString() + "’, asks "
+                + summary.path("quorum").asString() + " "
+                + Output.join(summary.path("of")));
         out.println("  by " + sheet.path("agent").asString() + " in ‘"
                 + sheet.path("pageTitle").asString() + "’, step ‘"
                 + sheet.path("stepTitle").asString() + "’");
@@ -81,28 +119,37 @@ public final class ApprovalCommand {
             out.println("  " + call.path("description").asString());
             call.path("inputs")
                     .properties()
-                    .forEach(input -> out.println(
-                            "  " + input.getKey() + ": " + input.getValue().asString() + "   [from "
-                                    + Output.join(call.path("origins").path(input.getKey())) + "]"));
+                    .forEach(input -> out.println("  " + input.getKey() + ": " + Output.plain(input.getValue())
+                            + "   [from " + Output.join(call.path("origins").path(input.getKey())) + "]"));
             out.println("  Asked because " + sheet.path("sheet").path("why").asString());
         }
-        JsonNode edit = sheet.path("sheet").path("edit");
-        if (edit.isObject()) {
+        for (JsonNode edit : sheet.path("sheet").path("edits")) {
             String model = sheet.path("written").path("model").asString("");
-            out.println("\nThe text"
+            out.println("\nThe text ‘" + edit.path("key").asString() + "’"
                     + (edit.path("written").asBoolean()
                             ? ", written by a model" + (model.isEmpty() ? "" : ": " + model)
                             : "")
                     + ":");
             out.println(Output.indent(edit.path("text").asString()));
         }
+        if (sheet.path("sheet").path("plan").isArray()) {
+            out.println("\nWhat the agent means to do:"
+                    + Output.value(sheet.path("sheet").path("plan"), "  "));
+        }
+        for (JsonNode field : sheet.path("sheet").path("form").path("fields")) {
+            out.println("\nTo fill in: " + field.path("name").asString() + " ("
+                    + field.path("type").asString() + "), with --form "
+                    + field.path("name").asString() + "=…");
+        }
+        if (summary.path("rounds").asInt() > 0) {
+            out.println("\nIt may be sent back " + summary.path("rounds").asInt() + " more times, with --feedback.");
+        }
         out.println(
                 "\nThe request, by " + summary.path("requester").path("name").asString() + " ("
                         + sheet.path("proof").asString() + "):");
         sheet.path("requestFields")
                 .properties()
-                .forEach(field -> out.println(
-                        "  " + field.getKey() + ": " + field.getValue().asString()));
+                .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));
         out.println(Output.indent(sheet.path("requestText").asString()));
         out.println("\nWhat is known:");
         sheet.path("known")
@@ -112,7 +159,7 @@ public final class ApprovalCommand {
         sheet.path("answers")
                 .forEach(answer ->
                         out.println("\n" + answer.path("person").path("name").asString()
-                                + (answer.path("approves").asBoolean() ? " approved" : " declined") + ". "
+                                + SAID.getOrDefault(answer.path("says").asString(), "") + ". "
                                 + answer.path("reason").asString()));
         out.println("\nSheet " + sheet.path("digest").asString().substring(0, 12));
         return 0;
@@ -123,14 +170,21 @@ public final class ApprovalCommand {
             @Parameters(paramLabel = "APPROVAL") String id,
             @ArgGroup(exclusive = true, multiplicity = "1") Choice choice,
             @Option(names = "--reason", defaultValue = "", description = "Why; needed when declining.") String reason,
-            @Option(names = "--text", description = "The text as you want it, where it can be edited.") @Nullable
+            @Option(names = "--text", description = "The text as you want it, where there is one to edit.") @Nullable
                     String text,
+            @Option(names = "--edit", paramLabel = "KEY=TEXT", description = "One of several texts; repeat for more.")
+                    @Nullable
+                    Map<String, String> texts,
+            @Option(names = "--form", paramLabel = "NAME=VALUE", description = "A field of the form; repeat for more.")
+                    @Nullable
+                    Map<String, String> form,
             @Option(names = "--sheet", description = "Only if the sheet is still this one (as ‘show’ printed it).")
                     @Nullable
                     String seen) {
         Client client = servitor.client();
         String path = "/api/approvals/" + Client.part(id);
-        String digest = client.get(path).path("digest").asString();
+        JsonNode sheet = client.get(path);
+        String digest = sheet.path("digest").asString();
         if (seen != null && !digest.startsWith(seen)) {
             throw new Trouble(
                     ExitCode.NO,
@@ -138,10 +192,14 @@ public final class ApprovalCommand {
                             + " now). Look again, then answer.");
         }
         Map<String, Object> body = new LinkedHashMap<>();
-        body.put("decision", choice.approve ? "approve" : "decline");
+        body.put("decision", choice.approve ? "approve" : choice.decline ? "decline" : "feedback");
         body.put("digest", digest);
-        body.put("reason", reason);
+        body.put("reason", choice.feedback != null ? choice.feedback : reason);
         body.put("text", text);
+        body.put("texts", texts);
+        if (form != null) {
+            body.put("form", typed(form, sheet.path("sheet").path("form").path("fields")));
+        }
         JsonNode answered = client.post(path + "/answers", body);
         if (!servitor.printed(answered)) {
             servitor.out()

@@ -1,5 +1,9 @@
 package servitor.cli.command;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.UUID;
@@ -10,8 +14,10 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import servitor.cli.Client;
+import servitor.cli.ExitCode;
 import servitor.cli.Output;
 import servitor.cli.Servitor;
+import servitor.cli.Trouble;
 import tools.jackson.databind.JsonNode;
 
 /** {@code case}: open, list, show, reply. */
@@ -120,8 +126,7 @@ public final class CaseCommand {
                 + shown.path("openedBy").path("name").asString());
         shown.path("fields")
                 .properties()
-                .forEach(field -> out.println(
-                        "  " + field.getKey() + ": " + field.getValue().asString()));
+                .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));
         if (!shown.path("text").asString().isEmpty()) {
             out.println(Output.indent(shown.path("text").asString()));
         }
@@ -133,6 +138,16 @@ public final class CaseCommand {
                     note.path("author").path("name").asString() + ", " + Output.time(note.path("at")) + marks + ":");
             out.println(Output.indent(note.path("text").asString()));
         });
+        shown.path("documents")
+                .forEach(document ->
+                        out.println("Document " + document.path("id").asString() + ": "
+                                + document.path("name").asString() + " ("
+                                + document.path("type").asString() + ", "
+                                + document.path("size").asInt() + " bytes)"));
+        shown.path("relations")
+                .forEach(relation ->
+                        out.println("Related: " + relation.path("what").asString() + " "
+                                + relation.path("other").asString()));
         shown.path("runs").forEach(run -> {
             out.println();
             out.println("Run " + run.path("id").asString() + ": "
@@ -158,6 +173,54 @@ public final class CaseCommand {
                 .post("/api/cases/" + Client.part(id) + "/notes", Map.of("text", text, "staff", staff));
         if (!servitor.printed(note)) {
             servitor.out().println("Written on " + id + (staff ? ", for staff." : "."));
+        }
+        return 0;
+    }
+
+    @Command(name = "attach", description = "Attach a file to a case.")
+    int attach(
+            @Parameters(paramLabel = "CASE") String id,
+            @Parameters(paramLabel = "FILE") Path file,
+            @Option(names = "--type", description = "Its media type; guessed from the name when left out.") @Nullable
+                    String type)
+            throws IOException {
+        if (!Files.isRegularFile(file)) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "There is no file " + file + ".");
+        }
+        String guessed = type != null ? type : Files.probeContentType(file);
+        JsonNode document = servitor.client()
+                .post(
+                        "/api/cases/" + Client.part(id) + "/documents",
+                        Map.of(
+                                "name",
+                                file.getFileName().toString(),
+                                "type",
+                                guessed == null ? "application/octet-stream" : guessed,
+                                "content",
+                                Base64.getEncoder().encodeToString(Files.readAllBytes(file))));
+        if (!servitor.printed(document)) {
+            servitor.out()
+                    .println("Attached to " + id + " as " + document.path("id").asString() + ".");
+        }
+        return 0;
+    }
+
+    @Command(name = "event", description = "Report something that has happened outside to the runs of a case.")
+    int event(
+            @Parameters(paramLabel = "CASE") String id,
+            @Parameters(paramLabel = "NAME") String name,
+            @Option(names = "--data", paramLabel = "JSON", defaultValue = "{}", description = "What else is known.")
+                    String data) {
+        JsonNode heard = servitor.client()
+                .post(
+                        "/api/cases/" + Client.part(id) + "/events",
+                        Map.of("name", name, "data", Client.JSON.readTree(data)));
+        if (!servitor.printed(heard)) {
+            servitor.out()
+                    .println(
+                            heard.path("awaited").asBoolean()
+                                    ? "A run waited for this and goes on."
+                                    : "Noted; no run waits for this.");
         }
         return 0;
     }

@@ -1,14 +1,11 @@
 package servitor.cli.command;
 
-import java.io.IOException;
-import java.nio.charset.MalformedInputException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -18,21 +15,24 @@ import servitor.cli.ExitCode;
 import servitor.cli.Output;
 import servitor.cli.Servitor;
 import servitor.cli.Trouble;
+import servitor.core.catalogue.Catalogue;
+import servitor.core.compare.Comparison;
 import servitor.core.handbook.Finding;
 import servitor.core.handbook.Handbook;
 import tools.jackson.databind.JsonNode;
 
-/** {@code handbook}: check, publish, list. */
-@Command(name = "handbook", description = "Check and publish handbooks.", synopsisSubcommandLabel = "ACTION")
+/** {@code handbook}: begin, check, publish, list, show, compare, restore, export. */
+@Command(
+        name = "handbook",
+        description = "Begin, check, publish and compare handbooks.",
+        synopsisSubcommandLabel = "ACTION")
 public final class HandbookCommand {
-    private static final int MOST_FILES = 5_000;
-
     @ParentCommand
     private Servitor servitor;
 
     @Command(name = "check", description = "Check a handbook folder; needs no service.")
     int check(@Parameters(paramLabel = "DIR") Path folder) {
-        Handbook.Checked checked = Handbook.check(files(folder));
+        Handbook.Checked checked = Handbook.check(HandbookFolder.read(folder));
         if (!servitor.printed(Client.JSON.valueToTree(checked.findings()))) {
             checked.findings().forEach(servitor.out()::println);
             long errors = checked.findings().stream()
@@ -52,16 +52,11 @@ public final class HandbookCommand {
     int publish(
             @Parameters(paramLabel = "DIR") Path folder,
             @Option(names = "--note", defaultValue = "", description = "What changed and why.") String note) {
-        JsonNode published =
-                servitor.client().post("/api/handbook/editions", Map.of("files", files(folder), "note", note));
+        JsonNode published = servitor.client()
+                .post("/api/handbook/editions", Map.of("files", HandbookFolder.read(folder), "note", note));
         if (!servitor.printed(published)) {
             published.path("findings").forEach(finding -> servitor.out().println(Output.finding(finding)));
-            int number = published.path("edition").path("number").asInt();
-            servitor.out()
-                    .println(
-                            published.path("isNew").asBoolean()
-                                    ? "Published as edition " + number + "."
-                                    : "Nothing changed: edition " + number + " already has this content.");
+            servitor.out().println(published(published));
         }
         return 0;
     }
@@ -85,30 +80,144 @@ public final class HandbookCommand {
         return 0;
     }
 
-    /** The text files of a handbook folder by path; hidden files are left out, links aren't followed. */
-    public static Map<String, String> files(Path folder) {
-        if (!Files.isDirectory(folder)) {
-            throw new Trouble(ExitCode.WRONG_USAGE, folder + " is not a folder.");
+    @Command(name = "show", description = "Show an edition and its files, or one of them.")
+    int show(
+            @Parameters(paramLabel = "EDITION") int number,
+            @Parameters(paramLabel = "FILE", arity = "0..1", description = "Print this file of it.") @Nullable
+                    String file) {
+        JsonNode shown = servitor.client().get("/api/handbook/editions/" + number);
+        if (file != null) {
+            if (!shown.path("files").has(file)) {
+                throw new Trouble(ExitCode.NO, "Edition " + number + " has no file ‘" + file + "’.");
+            }
+            servitor.out().print(shown.path("files").path(file).asString());
+            return 0;
+        }
+        if (!servitor.printed(shown)) {
+            JsonNode edition = shown.path("edition");
+            servitor.out()
+                    .println("Edition " + number + ", published " + Output.time(edition.path("published")) + " by "
+                            + edition.path("publishedBy").path("name").asString()
+                            + (edition.path("note").asString().isEmpty()
+                                    ? ""
+                                    : ": " + edition.path("note").asString()));
+            shown.path("files")
+                    .properties()
+                    .forEach(e -> servitor.out()
+                            .println("  " + e.getKey() + "  ("
+                                    + e.getValue().asString().lines().count() + " lines)"));
+        }
+        return 0;
+    }
+
+    @Command(name = "compare", description = "Say what lies between two editions, or two folders, the older first.")
+    int compare(
+            @Parameters(paramLabel = "OLDER") String older,
+            @Parameters(paramLabel = "NEWER") String newer,
+            @Option(names = "--text", description = "The difference of the files' texts as well.") boolean text) {
+        JsonNode difference = older.matches("[0-9]+") && newer.matches("[0-9]+")
+                ? servitor.client().get("/api/handbook/editions/" + older + "/changes-to/" + newer)
+                : Client.JSON.valueToTree(Comparison.of(files(older), files(newer)));
+        if (servitor.printed(difference)) {
+            return 0;
+        }
+        if (difference.path("files").isEmpty()) {
+            servitor.out().println("Nothing differs.");
+        }
+        difference
+                .path("meanings")
+                .forEach(meaning -> servitor.out()
+                        .println(meaning.path("file").asString() + ": "
+                                + meaning.path("sentence").asString()));
+        difference.path("files").forEach(file -> {
+            if (text) {
+                servitor.out().println("\n" + file.path("text").asString());
+            } else {
+                servitor.out()
+                        .println("  " + file.path("change").asString() + "  "
+                                + file.path("path").asString());
+            }
+        });
+        return 0;
+    }
+
+    /** The files of an edition by its number, or of a folder. */
+    private Map<String, String> files(String what) {
+        if (!what.matches("[0-9]+")) {
+            return HandbookFolder.read(Path.of(what));
         }
         Map<String, String> files = new TreeMap<>();
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path file : all.filter(Files::isRegularFile).limit(MOST_FILES).toList()) {
-                String path = folder.relativize(file).toString().replace('\\', '/');
-                if (Stream.of(path.split("/")).noneMatch(part -> part.startsWith("."))) {
-                    files.put(path, read(file));
-                }
-            }
-        } catch (IOException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, folder + " can't be read: " + e.getMessage());
-        }
+        servitor.client()
+                .get("/api/handbook/editions/" + what)
+                .path("files")
+                .properties()
+                .forEach(e -> files.put(e.getKey(), e.getValue().asString()));
         return files;
     }
 
-    private static String read(Path file) throws IOException {
-        try {
-            return Files.readString(file);
-        } catch (MalformedInputException e) {
-            throw new Trouble(ExitCode.NO, file + " is not a text file in UTF-8.");
+    @Command(name = "restore", description = "Publish the content of an earlier edition again, as a new one.")
+    int restore(
+            @Parameters(paramLabel = "EDITION") int number,
+            @Option(names = "--note", defaultValue = "", description = "Why.") String note) {
+        JsonNode published =
+                servitor.client().post("/api/handbook/editions/" + number + "/restore", Map.of("note", note));
+        if (!servitor.printed(published)) {
+            servitor.out().println(published(published));
         }
+        return 0;
+    }
+
+    @Command(name = "export", description = "Write the files of an edition into a folder.")
+    int export(@Parameters(paramLabel = "EDITION") int number, @Parameters(paramLabel = "DIR") Path folder) {
+        Map<String, String> files = files(String.valueOf(number));
+        HandbookFolder.write(folder, files);
+        servitor.out().println("Wrote " + files.size() + " files of edition " + number + " to " + folder + ".");
+        return 0;
+    }
+
+    @Command(name = "new", description = "Begin a handbook folder from a starting point; needs no service.")
+    int begin(
+            @Parameters(paramLabel = "DIR", arity = "0..1", description = "Where to write it.") @Nullable Path folder,
+            @Option(
+                            names = "--from",
+                            paramLabel = "ENTRY",
+                            description = "The starting point; without it they are listed.")
+                    @Nullable
+                    String from,
+            @Option(names = "--set", paramLabel = "NAME=VALUE", description = "A name to adapt; repeat for more.")
+                    @Nullable
+                    Map<String, String> names) {
+        if (from == null || folder == null) {
+            Catalogue.entries().forEach(entry -> {
+                servitor.out().println(entry.name() + ": " + entry.summary());
+                entry.asks()
+                        .forEach(ask -> servitor.out()
+                                .println("    --set " + ask.name() + "=" + ask.otherwise() + "   " + ask.title()));
+            });
+            servitor.out().println("\nBegin with: servitor handbook new DIR --from ENTRY");
+            return 0;
+        }
+        Catalogue.Entry entry = Catalogue.find(from)
+                .orElseThrow(() -> new Trouble(
+                        ExitCode.WRONG_USAGE,
+                        "There is no starting point ‘" + from + "’. ‘servitor handbook new’ lists them."));
+        try {
+            Map<String, String> there =
+                    java.nio.file.Files.isDirectory(folder) ? HandbookFolder.read(folder) : Map.of();
+            Map<String, String> files = Catalogue.adapt(entry, names == null ? Map.of() : names, there);
+            HandbookFolder.write(folder, files);
+            files.keySet().forEach(path -> servitor.out().println("  " + folder.resolve(path)));
+        } catch (IllegalArgumentException e) {
+            throw new Trouble(ExitCode.NO, e.getMessage());
+        }
+        servitor.out().println("Check it with: servitor handbook check " + folder);
+        return 0;
+    }
+
+    static String published(JsonNode published) {
+        int number = published.path("edition").path("number").asInt();
+        return published.path("isNew").asBoolean()
+                ? "Published as edition " + number + "."
+                : "Nothing changed: edition " + number + " already has this content.";
     }
 }

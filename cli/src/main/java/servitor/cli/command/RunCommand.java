@@ -52,6 +52,40 @@ public final class RunCommand {
         }
     }
 
+    @Command(name = "start", description = "Start a page by hand on a case that no run works on.")
+    int start(@Parameters(paramLabel = "CASE") String id, @Parameters(paramLabel = "PAGE") String page) {
+        JsonNode started = servitor.client().post("/api/cases/" + Client.part(id) + "/runs", Map.of("page", page));
+        if (!servitor.printed(started)) {
+            servitor.out().println("Started ‘" + page + "’ on " + id + ".");
+        }
+        return 0;
+    }
+
+    @Command(name = "move", description = "Move a waiting run to another edition, where nothing it stands on differs.")
+    int move(
+            @Parameters(paramLabel = "RUN") String id,
+            @Option(names = "--to", required = true, paramLabel = "EDITION", description = "The edition's number.")
+                    int edition) {
+        JsonNode moved =
+                servitor.client().post("/api/runs/" + Client.part(id) + "/edition", Map.of("edition", edition));
+        if (!servitor.printed(moved)) {
+            servitor.out()
+                    .println(id + " is on edition " + moved.path("edition").asInt() + " now.");
+        }
+        return 0;
+    }
+
+    @Command(name = "stop", description = "End a run and leave the case to people.")
+    int stop(
+            @Parameters(paramLabel = "RUN") String id,
+            @Option(names = "--reason", required = true, description = "Why.") String reason) {
+        JsonNode stopped = servitor.client().post("/api/runs/" + Client.part(id) + "/stop", Map.of("reason", reason));
+        if (!servitor.printed(stopped)) {
+            servitor.out().println(id + " is stopped.");
+        }
+        return 0;
+    }
+
     private long entries(Client client, JsonNode run, long after) {
         JsonNode page = client.get("/api/trail"
                 + Client.query(Map.of("case", run.path("caseId").asString(), "cursor", after, "limit", 200)));

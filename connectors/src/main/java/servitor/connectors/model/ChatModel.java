@@ -3,12 +3,17 @@ package servitor.connectors.model;
 import java.net.URI;
 import java.net.http.HttpRequest;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import servitor.connectors.Reply;
 import servitor.connectors.http.JsonOverHttp;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
+import servitor.core.prompt.Prompt.Exchange;
+import servitor.core.prompt.Prompt.Offered;
+import servitor.core.prompt.Prompt.Wanted;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Reaches a model over the chat-completions HTTP format that most model servers accept. */
@@ -19,6 +24,16 @@ public final class ChatModel {
 
     /** One message of a conversation; {@code role} is {@code system}, {@code user} or {@code assistant}. */
     public record Message(String role, String content) {}
+
+    /**
+     * What is said to a model.
+     *
+     * @param tools what it may ask to be called before it answers
+     * @param exchanges the calls it has asked for so far, with what came of them
+     * @param after what is said after those: its own broken answers, and what was wrong with them
+     */
+    public record Conversation(
+            String system, String user, List<Offered> tools, List<Exchange> exchanges, List<Message> after) {}
 
     /** What a model said, or why it said nothing. */
     public sealed interface Said {}
@@ -31,6 +46,9 @@ public final class ChatModel {
      */
     public record Structured(JsonNode answer, String raw, String model, int tokens) implements Said {}
 
+    /** The model wants tools to be called. */
+    public record Calls(List<Wanted> wanted, String model, int tokens) implements Said {}
+
     /** The model's words, which aren't JSON. */
     public record Words(String raw, String why, String model, int tokens) implements Said {}
 
@@ -38,10 +56,10 @@ public final class ChatModel {
     public record Nothing(Reply reply) implements Said {}
 
     /** Asks for an answer that fits {@code schema}. The answer is not checked here. */
-    public Said ask(URI base, String model, List<Message> messages, JsonNode schema) throws InterruptedException {
+    public Said ask(URI base, String model, Conversation said, JsonNode schema) throws InterruptedException {
         ObjectNode body = Json.object().put("model", model).put("temperature", 0);
-        var list = body.putArray("messages");
-        messages.forEach(message -> list.addObject().put("role", message.role()).put("content", message.content()));
+        messages(body.putArray("messages"), said);
+        tools(body, said.tools());
         ObjectNode format = body.putObject("response_format").put("type", "json_schema");
         format.putObject("json_schema")
                 .put("name", "answer")
@@ -56,11 +74,72 @@ public final class ChatModel {
         return reply instanceof Reply.Answered answered ? read(answered) : new Nothing(reply);
     }
 
+    private static void messages(ArrayNode list, Conversation said) {
+        list.addObject().put("role", "system").put("content", said.system());
+        list.addObject().put("role", "user").put("content", said.user());
+        for (Exchange exchange : said.exchanges()) {
+            ObjectNode call = list.addObject()
+                    .put("role", "assistant")
+                    .putNull("content")
+                    .putArray("tool_calls")
+                    .addObject()
+                    .put("id", exchange.wanted().id())
+                    .put("type", "function");
+            call.putObject("function")
+                    .put("name", outside(exchange.wanted().tool()))
+                    .put("arguments", Json.write(exchange.wanted().args()));
+            list.addObject()
+                    .put("role", "tool")
+                    .put("tool_call_id", exchange.wanted().id())
+                    .put("content", exchange.result());
+        }
+        said.after()
+                .forEach(message -> list.addObject().put("role", message.role()).put("content", message.content()));
+    }
+
+    private static void tools(ObjectNode body, List<Offered> tools) {
+        if (!tools.isEmpty()) {
+            ArrayNode list = body.putArray("tools");
+            tools.forEach(tool -> list.addObject()
+                    .put("type", "function")
+                    .putObject("function")
+                    .put("name", outside(tool.name()))
+                    .put("description", tool.description())
+                    .set("parameters", tool.inputs()));
+        }
+    }
+
+    /** Names of functions may hold no dots in this format. */
+    private static String outside(String tool) {
+        return tool.replace(".", "__");
+    }
+
+    private static Said calls(JsonNode calls, String model, int tokens) {
+        List<Wanted> wanted = new ArrayList<>();
+        for (JsonNode call : calls) {
+            String name = call.path("function").path("name").asString("").replace("__", ".");
+            try {
+                JsonNode args =
+                        Json.read(call.path("function").path("arguments").asString("{}"));
+                if (!args.isObject()) {
+                    throw new MalformedJson("the arguments of " + name + " are no object", null);
+                }
+                wanted.add(new Wanted(call.path("id").asString(""), name, args));
+            } catch (MalformedJson e) {
+                return new Words(Json.write(call), "the call's arguments: " + e.getMessage(), model, tokens);
+            }
+        }
+        return new Calls(wanted, model, tokens);
+    }
+
     private static Said read(Reply.Answered answered) {
-        JsonNode content =
-                answered.body().path("choices").path(0).path("message").path("content");
+        JsonNode message = answered.body().path("choices").path(0).path("message");
+        JsonNode content = message.path("content");
         String model = answered.body().path("model").asString("");
         int tokens = answered.body().path("usage").path("total_tokens").asInt(0);
+        if (message.path("tool_calls").isArray() && !message.path("tool_calls").isEmpty()) {
+            return calls(message.path("tool_calls"), model, tokens);
+        }
         if (!content.isString()) {
             return new Nothing(new Reply.Unreadable("the model server's answer has no words in it"));
         }

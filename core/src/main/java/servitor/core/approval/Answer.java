@@ -1,23 +1,45 @@
 package servitor.core.approval;
 
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
 
 /**
  * What one person answered.
  *
  * @param groups the groups and desks the person belongs to now
  * @param digest the digest of the sheet the person saw
- * @param edited the text as the person changed it; null when it was left alone
+ * @param reason why not, or what should be different
+ * @param texts texts as the person changed them, by their key; empty when they were left alone
+ * @param form what the person filled in; null when nothing was
  */
 public record Answer(
         String person,
         Set<String> groups,
-        boolean approves,
+        Says says,
         String digest,
         String reason,
-        @Nullable String edited) {
+        Map<String, String> texts,
+        @Nullable JsonNode form) {
+
+    /** What an answer can say. */
+    public enum Says {
+        APPROVE,
+        DECLINE,
+        FEEDBACK;
+
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+    }
+
     public Answer {
         groups = Set.copyOf(groups);
+        texts = Map.copyOf(texts);
+    }
+
+    boolean approves() {
+        return says == Says.APPROVE;
     }
 }

@@ -1,29 +1,42 @@
 package servitor.core.approval;
 
 import java.time.Duration;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Quorum;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * A question to people that a run waits for.
  *
- * @param of the groups that may answer
- * @param everyGroup whether one answer of each group is needed, rather than one answer at all
- * @param sheet everything the approvers are shown: {@code call} or {@code edit}, and {@code show}
+ * @param of who may answer: groups, desks, and people as {@code person:id}
+ * @param quorum how many have to approve
+ * @param not who may not answer, even as a member of those asked
+ * @param rounds how many times it may still be sent back with feedback; 0 when it can't
+ * @param sheet everything the approvers are shown: {@code call}, {@code edits}, {@code form}, {@code plan}, {@code show}
  * @param within how long they have; null for no limit
+ * @param remind shares of that time (0 to 1) after which they are reminded
  */
 public record ApprovalRequest(
         String id,
         String step,
         String question,
         Set<String> of,
-        boolean everyGroup,
+        Quorum quorum,
+        Set<String> not,
+        int rounds,
         JsonNode sheet,
-        @Nullable Duration within) {
+        @Nullable Duration within,
+        List<Double> remind) {
     public ApprovalRequest {
         of = Set.copyOf(of);
+        not = Set.copyOf(not);
+        remind = List.copyOf(remind);
         if (of.isEmpty()) {
             throw new IllegalArgumentException("an approval must ask somebody");
         }
@@ -32,5 +45,26 @@ public record ApprovalRequest(
     /** What an answer binds to: the question and everything shown with it. */
     public String digest() {
         return Json.digest(Json.object().put("question", question).set("sheet", sheet));
+    }
+
+    /** The texts that may be edited, by their key. */
+    public Map<String, String> texts() {
+        Map<String, String> texts = new LinkedHashMap<>();
+        sheet.path("edits")
+                .forEach(edit -> texts.put(
+                        edit.path("key").asString(""), edit.path("text").asString("")));
+        return texts;
+    }
+
+    /** The same question about texts as somebody has changed them. */
+    public ApprovalRequest showing(Map<String, String> changed) {
+        ObjectNode copy = (ObjectNode) sheet.deepCopy();
+        copy.path("edits").forEach(edit -> {
+            String text = changed.get(edit.path("key").asString(""));
+            if (text != null) {
+                ((ObjectNode) edit).put("text", text);
+            }
+        });
+        return new ApprovalRequest(id, step, question, of, quorum, not, rounds, copy, within, remind);
     }
 }

@@ -2,7 +2,13 @@ package servitor.core.approval;
 
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
+import servitor.core.approval.Answer.Says;
+import servitor.core.handbook.Quorum;
+import servitor.core.json.Schemas;
+import tools.jackson.databind.JsonNode;
 
 /** Decides what an answer to an approval does. Pure: who belongs to which group is told with the answer. */
 public final class ApprovalRules {
@@ -11,18 +17,34 @@ public final class ApprovalRules {
 
     private ApprovalRules() {}
 
-    /** An approval as it stands when somebody answers. */
+    /**
+     * An approval as it stands when somebody answers.
+     *
+     * @param authors who wrote or edited what is shown
+     * @param eligible how many people could answer at all, by today's membership
+     */
     public record Standing(
-            ApprovalRequest request, ApprovalState state, String requester, Set<String> authors, List<Given> given) {}
+            ApprovalRequest request,
+            ApprovalState state,
+            String requester,
+            Set<String> authors,
+            List<Given> given,
+            int eligible) {}
 
     /** An answer that already counts. */
-    public record Given(String person, Set<String> forGroups) {}
+    public record Given(String person, boolean approves, Set<String> forGroups) {}
 
     /** What comes of an answer. */
     public sealed interface Ruling {}
 
     /** It counts; {@code state} is what the approval is now, and {@code forGroups} what the answer stands for. */
     public record Counts(ApprovalState state, Set<String> forGroups) implements Ruling {}
+
+    /** The content was changed while others have to answer as well: they are shown it anew, and asked again. */
+    public record ShownAnew(ApprovalRequest request) implements Ruling {}
+
+    /** It goes back to be written again. */
+    public record SentBack() implements Ruling {}
 
     /** It doesn't count, and nothing changes. */
     public record Refused(Why why, String message) implements Ruling {}
@@ -43,56 +65,133 @@ public final class ApprovalRules {
                     "This approval is already " + standing.state().word() + "; your answer changes nothing.");
         }
         Set<String> forGroups = new HashSet<>(request.of());
-        forGroups.retainAll(answer.groups());
-        if (forGroups.isEmpty()) {
-            return new Refused(
-                    Why.NOT_ASKED, "Only members of " + String.join(", ", request.of()) + " can answer this.");
-        }
-        if (answer.person().equals(standing.requester())) {
-            return new Refused(
-                    Why.NOT_ASKED,
-                    "Nobody decides on their own request. Ask a colleague of " + String.join(", ", request.of()) + ".");
-        }
-        if (standing.authors().contains(answer.person())) {
-            return new Refused(
-                    Why.NOT_ASKED, "You wrote or edited what this asks about, so somebody else has to decide.");
-        }
-        if (standing.given().stream().anyMatch(given -> given.person().equals(answer.person()))) {
-            return new Refused(
-                    Why.NOT_ASKED, "You have answered this already; somebody else has to answer for the other groups.");
+        forGroups.retainAll(everything(answer));
+        Optional<String> barred = barred(standing, answer, forGroups);
+        if (barred.isPresent()) {
+            return new Refused(Why.NOT_ASKED, barred.get());
         }
         if (!request.digest().equals(answer.digest())) {
             return new Refused(
                     Why.STALE, "What you saw isn't what this approval shows now. Look at it again, then answer.");
         }
-        return complete(standing, answer, forGroups);
+        Optional<String> incomplete = incomplete(request, answer);
+        return incomplete.isPresent()
+                ? new Refused(Why.INCOMPLETE, incomplete.get())
+                : counted(standing, answer, forGroups);
     }
 
-    private static Ruling complete(Standing standing, Answer answer, Set<String> forGroups) {
+    private static Set<String> everything(Answer answer) {
+        Set<String> all = new HashSet<>(answer.groups());
+        all.add("person:" + answer.person());
+        return all;
+    }
+
+    private static Optional<String> barred(Standing standing, Answer answer, Set<String> forGroups) {
         ApprovalRequest request = standing.request();
-        if (!answer.approves() && answer.reason().isBlank()) {
-            return new Refused(
-                    Why.INCOMPLETE, "Declining needs a reason: it is what the requester's answer is written from.");
+        String asked = String.join(", ", new TreeSet<>(request.of()));
+        if (forGroups.isEmpty()) {
+            return Optional.of("Only " + asked + " can answer this.");
         }
-        if (answer.reason().length() > LONGEST
-                || (answer.edited() != null && answer.edited().length() > LONGEST)) {
-            return new Refused(Why.INCOMPLETE, "Reason and text may have at most " + LONGEST + " characters.");
+        if (answer.person().equals(standing.requester())) {
+            return Optional.of("Nobody decides on their own request. Ask a colleague of " + asked + ".");
         }
-        if (answer.edited() != null && !request.sheet().path("edit").isObject()) {
-            return new Refused(Why.INCOMPLETE, "There is no text to edit in this approval.");
+        if (request.not().stream().anyMatch(everything(answer)::contains)) {
+            return Optional.of(
+                    "The page says that you of all people don't answer this. Ask a colleague of " + asked + ".");
         }
-        if (answer.edited() != null && answer.edited().isBlank()) {
-            return new Refused(Why.INCOMPLETE, "The edited text is empty. Decline instead if nothing should be sent.");
+        if (standing.authors().contains(answer.person())) {
+            return Optional.of("You wrote or edited what this asks about, so somebody else has to decide.");
         }
-        if (!answer.approves()) {
-            return new Counts(ApprovalState.DECLINED, forGroups);
+        if (standing.given().stream().anyMatch(given -> given.person().equals(answer.person()))) {
+            return Optional.of("You have answered this already; somebody else has to answer as well.");
         }
-        if (!request.everyGroup()) {
-            return new Counts(ApprovalState.APPROVED, forGroups);
+        return Optional.empty();
+    }
+
+    private static Optional<String> incomplete(ApprovalRequest request, Answer answer) {
+        boolean tooLong = answer.reason().length() > LONGEST
+                || answer.texts().values().stream().anyMatch(text -> text.length() > LONGEST);
+        if (tooLong) {
+            return Optional.of("Reason and text may have at most " + LONGEST + " characters.");
         }
-        Set<String> missing = new HashSet<>(request.of());
-        standing.given().forEach(given -> missing.removeAll(given.forGroups()));
-        missing.removeAll(forGroups);
-        return new Counts(missing.isEmpty() ? ApprovalState.APPROVED : ApprovalState.OPEN, forGroups);
+        if (answer.says() == Says.DECLINE && answer.reason().isBlank()) {
+            return Optional.of("Declining needs a reason: it is what the requester's answer is written from.");
+        }
+        if (answer.says() == Says.FEEDBACK && request.texts().isEmpty()) {
+            return Optional.of("Nothing here was drafted, so there is nothing to send back.");
+        }
+        if (answer.says() == Says.FEEDBACK && answer.reason().isBlank()) {
+            return Optional.of("Say what should be different.");
+        }
+        if (answer.says() != Says.APPROVE) {
+            return Optional.empty();
+        }
+        if (!request.texts().keySet().containsAll(answer.texts().keySet())) {
+            return Optional.of("There is no such text to edit in this approval.");
+        }
+        if (answer.texts().values().stream().anyMatch(String::isBlank)) {
+            return Optional.of("The edited text is empty. Decline instead if nothing should be sent.");
+        }
+        return form(request, answer);
+    }
+
+    private static Optional<String> form(ApprovalRequest request, Answer answer) {
+        JsonNode schema = request.sheet().path("form").path("schema");
+        if (!schema.isObject()) {
+            return answer.form() == null
+                    ? Optional.empty()
+                    : Optional.of("There is no form to fill in in this approval.");
+        }
+        if (answer.form() == null) {
+            return Optional.of("Fill in the form first.");
+        }
+        List<String> violations = Schemas.violations(schema, answer.form());
+        return violations.isEmpty()
+                ? Optional.empty()
+                : Optional.of("The form isn't right yet: " + String.join("; ", violations) + ".");
+    }
+
+    private static Ruling counted(Standing standing, Answer answer, Set<String> forGroups) {
+        ApprovalRequest request = standing.request();
+        if (answer.says() == Says.FEEDBACK) {
+            return new SentBack();
+        }
+        if (answer.says() == Says.DECLINE) {
+            return new Counts(declined(standing) ? ApprovalState.DECLINED : ApprovalState.OPEN, forGroups);
+        }
+        boolean enough = enough(standing, forGroups);
+        if (!answer.texts().isEmpty()
+                        && request.quorum().rule() != Quorum.Rule.ANY
+                        && request.of().size() > 1
+                || !answer.texts().isEmpty() && request.quorum().number() > 1) {
+            return new ShownAnew(request.showing(answer.texts()));
+        }
+        return new Counts(enough ? ApprovalState.APPROVED : ApprovalState.OPEN, forGroups);
+    }
+
+    private static boolean declined(Standing standing) {
+        Quorum quorum = standing.request().quorum();
+        if (!quorum.tolerateDeclines() || quorum.rule() == Quorum.Rule.ALL) {
+            return true;
+        }
+        long declines =
+                1 + standing.given().stream().filter(given -> !given.approves()).count();
+        return standing.eligible() - declines < quorum.number();
+    }
+
+    private static boolean enough(Standing standing, Set<String> forGroups) {
+        ApprovalRequest request = standing.request();
+        List<Given> approvals =
+                standing.given().stream().filter(Given::approves).toList();
+        return switch (request.quorum().rule()) {
+            case ANY -> true;
+            case NUMBER -> approvals.size() + 1 >= request.quorum().number();
+            case ALL -> {
+                Set<String> missing = new HashSet<>(request.of());
+                approvals.forEach(given -> missing.removeAll(given.forGroups()));
+                missing.removeAll(forGroups);
+                yield missing.isEmpty();
+            }
+        };
     }
 }

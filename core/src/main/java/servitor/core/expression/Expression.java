@@ -48,15 +48,27 @@ public final class Expression {
 
     private final String text;
     private final Set<Path> paths;
+    private final List<Read> reads;
     private final Optional<Path> whole;
     private final CelRuntime.Program program;
 
-    private Expression(String text, Set<Path> paths, Optional<Path> whole, CelRuntime.Program program) {
+    private Expression(String text, List<Read> reads, Optional<Path> whole, CelRuntime.Program program) {
         this.text = text;
-        this.paths = Set.copyOf(paths);
+        this.reads = List.copyOf(reads);
+        Set<Path> found = new LinkedHashSet<>();
+        reads.forEach(read -> found.add(read.path()));
+        this.paths = java.util.Collections.unmodifiableSet(found);
         this.whole = whole;
         this.program = program;
     }
+
+    /**
+     * One place where the expression reads a name or a field of it.
+     *
+     * @param tested whether it is only asked for with {@code has()}
+     * @param line counts from 1, as does {@code column}
+     */
+    public record Read(Path path, boolean tested, int line, int column) {}
 
     /** Compiles {@code text}; names needn't be known yet, see {@link #paths()}. */
     public static Expression parse(String text) throws BadExpression {
@@ -66,12 +78,14 @@ public final class Expression {
         }
         try {
             CelAbstractSyntaxTree parsed = PARSER.parse(text).getAst();
-            Set<Path> paths = new LinkedHashSet<>();
-            collect(parsed.getExpr(), Set.of(), paths);
-            Cel cel = environment(roots(paths));
+            List<Read> reads = new ArrayList<>();
+            collect(parsed.getExpr(), Set.of(), parsed, reads);
+            Set<String> roots = new LinkedHashSet<>();
+            reads.forEach(read -> roots.add(read.path().root()));
+            Cel cel = environment(roots);
             Expression expression = new Expression(
                     text,
-                    paths,
+                    reads,
                     path(parsed.getExpr()),
                     cel.createProgram(cel.compile(text).getAst()));
             if (KEPT.size() < MOST_KEPT) {
@@ -81,7 +95,7 @@ public final class Expression {
         } catch (CelValidationException e) {
             CelIssue issue = e.getErrors().get(0);
             throw new BadExpression(
-                    issue.getMessage(),
+                    Typing.plain(issue.getMessage()),
                     Math.max(1, issue.getSourceLocation().getLine()),
                     Math.max(0, issue.getSourceLocation().getColumn()) + 1);
         } catch (CelEvaluationException | StackOverflowError e) {
@@ -96,6 +110,17 @@ public final class Expression {
     /** Every name the expression reads from its scope, with the fields read from it. */
     public Set<Path> paths() {
         return paths;
+    }
+
+    /** Every read of a name, with its position. */
+    public List<Read> reads() {
+        return reads;
+    }
+
+    /** Whether the expression asks with {@code has()} if the field at {@code path} (dotted) is there. */
+    boolean isTested(String path) {
+        return reads.stream()
+                .anyMatch(read -> read.tested() && read.path().toString().equals(path));
     }
 
     /** The path, when the whole expression is nothing but a path. */
@@ -135,15 +160,20 @@ public final class Expression {
     }
 
     private static Cel environment(Set<String> names) {
-        CelBuilder builder = CelFactory.plannerCelBuilder()
+        CelBuilder builder = builder();
+        names.forEach(name -> builder.addVar(name, SimpleType.DYN));
+        return builder.build();
+    }
+
+    /** What every expression is compiled with. */
+    static CelBuilder builder() {
+        return CelFactory.plannerCelBuilder()
                 .setOptions(OPTIONS)
                 .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
                 .addMacros(
                         CelMacro.newGlobalMacro("source", 1, (factory, target, args) -> ofCall(factory, args, SOURCES)),
                         CelMacro.newGlobalMacro(
                                 "origin", 1, (factory, target, args) -> ofCall(factory, args, ORIGINS)));
-        names.forEach(name -> builder.addVar(name, SimpleType.DYN));
-        return builder.build();
     }
 
     private static Optional<CelExpr> ofCall(
@@ -159,7 +189,7 @@ public final class Expression {
                 factory.newIdentifier(variable), input.get().fields().get(0), false));
     }
 
-    private static Optional<Path> path(CelExpr expr) {
+    static Optional<Path> path(CelExpr expr) {
         return switch (expr.getKind()) {
             case IDENT -> Optional.of(new Path(expr.ident().name(), List.of()));
             case SELECT ->
@@ -174,42 +204,70 @@ public final class Expression {
         };
     }
 
-    private static void collect(CelExpr expr, Set<String> bound, Set<Path> found) {
-        Optional<Path> path = path(expr);
+    private static void collect(CelExpr expr, Set<String> bound, CelAbstractSyntaxTree tree, List<Read> found) {
+        boolean tested =
+                expr.getKind() == CelExpr.ExprKind.Kind.SELECT && expr.select().testOnly();
+        Optional<Path> path = tested
+                ? path(expr.select().operand()).map(of -> of.field(expr.select().field()))
+                : path(expr);
         if (path.isPresent()) {
             if (!bound.contains(path.get().root())) {
-                found.add(path.get());
+                found.add(new Read(path.get(), tested, line(tree, expr), column(tree, root(expr))));
             }
             return;
         }
         switch (expr.getKind()) {
-            case SELECT -> collect(expr.select().operand(), bound, found);
+            case SELECT -> collect(expr.select().operand(), bound, tree, found);
             case CALL -> {
-                expr.call().target().ifPresent(target -> collect(target, bound, found));
-                expr.call().args().forEach(arg -> collect(arg, bound, found));
+                expr.call().target().ifPresent(target -> collect(target, bound, tree, found));
+                expr.call().args().forEach(arg -> collect(arg, bound, tree, found));
             }
-            case LIST -> expr.list().elements().forEach(element -> collect(element, bound, found));
+            case LIST -> expr.list().elements().forEach(element -> collect(element, bound, tree, found));
             case MAP ->
                 expr.map().entries().forEach(entry -> {
-                    collect(entry.key(), bound, found);
-                    collect(entry.value(), bound, found);
+                    collect(entry.key(), bound, tree, found);
+                    collect(entry.value(), bound, tree, found);
                 });
             case COMPREHENSION -> {
                 var loop = expr.comprehension();
-                collect(loop.iterRange(), bound, found);
-                collect(loop.accuInit(), bound, found);
+                collect(loop.iterRange(), bound, tree, found);
+                collect(loop.accuInit(), bound, tree, found);
                 Set<String> inside = new LinkedHashSet<>(bound);
                 inside.add(loop.iterVar());
                 inside.add(loop.accuVar());
                 if (!loop.iterVar2().isEmpty()) {
                     inside.add(loop.iterVar2());
                 }
-                collect(loop.loopCondition(), inside, found);
-                collect(loop.loopStep(), inside, found);
-                collect(loop.result(), inside, found);
+                collect(loop.loopCondition(), inside, tree, found);
+                collect(loop.loopStep(), inside, tree, found);
+                collect(loop.result(), inside, tree, found);
             }
             default -> {}
         }
+    }
+
+    private static CelExpr root(CelExpr expr) {
+        return expr.getKind() == CelExpr.ExprKind.Kind.SELECT
+                ? root(expr.select().operand())
+                : expr;
+    }
+
+    private static int offset(CelAbstractSyntaxTree tree, CelExpr expr) {
+        return tree.getSource().getPositionsMap().getOrDefault(expr.id(), 0);
+    }
+
+    static int line(CelAbstractSyntaxTree tree, CelExpr expr) {
+        return tree.getSource()
+                .getOffsetLocation(offset(tree, expr))
+                .map(location -> Math.max(1, location.getLine()))
+                .orElse(1);
+    }
+
+    static int column(CelAbstractSyntaxTree tree, CelExpr expr) {
+        return tree.getSource()
+                .getOffsetLocation(offset(tree, expr))
+                .map(location -> location.getColumn() + 1)
+                .orElse(1);
     }
 
     @Override

@@ -8,6 +8,13 @@ public record Path(String root, List<String> fields) {
         fields = List.copyOf(fields);
     }
 
+    /** The path to a field of what this one leads to. */
+    public Path field(String name) {
+        List<String> more = new java.util.ArrayList<>(fields);
+        more.add(name);
+        return new Path(root, more);
+    }
+
     @Override
     public String toString() {
         return fields.isEmpty() ? root : root + "." + String.join(".", fields);

@@ -21,7 +21,8 @@ public final class Template {
 
     private record Fixed(JsonNode value) implements Part {}
 
-    private record Value(Expression expression) implements Part {}
+    /** {@code offset} is where the expression begins within its text, counted from 0. */
+    private record Value(Expression expression, int offset) implements Part {}
 
     private record Text(List<Part> parts) implements Part {}
 
@@ -53,6 +54,61 @@ public final class Template {
         return paths;
     }
 
+    /**
+     * One expression of the template.
+     *
+     * @param key the fields and positions that lead to its text, joined with dots; empty when the template is one text
+     * @param offset where it begins within that text, counted from 0
+     * @param whole whether the text is nothing else, so that the value keeps its type
+     */
+    public record Placed(String key, Expression expression, int offset, boolean whole) {}
+
+    /** Every expression with where it stands. */
+    public List<Placed> expressions() {
+        List<Placed> found = new ArrayList<>();
+        place("", part, found);
+        return found;
+    }
+
+    private static void place(String key, Part part, List<Placed> found) {
+        String prefix = key.isEmpty() ? "" : key + ".";
+        if (part instanceof Value value) {
+            found.add(new Placed(key, value.expression(), value.offset(), true));
+        } else if (part instanceof Text text) {
+            for (Part piece : text.parts()) {
+                if (piece instanceof Value value) {
+                    found.add(new Placed(key, value.expression(), value.offset(), false));
+                }
+            }
+        } else if (part instanceof Fields fields) {
+            fields.fields().forEach((name, field) -> place(prefix + name, field, found));
+        } else if (part instanceof Items items) {
+            for (int i = 0; i < items.items().size(); i++) {
+                place(prefix + i, items.items().get(i), found);
+            }
+        }
+    }
+
+    /** What the template says, as it was written. */
+    public String text() {
+        return text(part);
+    }
+
+    private static String text(Part part) {
+        if (part instanceof Fixed fixed) {
+            return fixed.value().isString() ? fixed.value().stringValue() : Json.write(fixed.value());
+        } else if (part instanceof Value value) {
+            return "${" + value.expression().text() + "}";
+        } else if (part instanceof Text text) {
+            return text.parts().stream().map(Template::text).collect(java.util.stream.Collectors.joining());
+        } else if (part instanceof Fields fields) {
+            return fields.fields().entrySet().stream()
+                    .map(e -> e.getKey() + ": " + text(e.getValue()))
+                    .collect(java.util.stream.Collectors.joining(", "));
+        }
+        return ((Items) part).items().stream().map(Template::text).collect(java.util.stream.Collectors.joining(", "));
+    }
+
     /** The path, when the template is nothing but {@code ${path}}. */
     public Optional<Path> asPath() {
         return part instanceof Value value ? value.expression().asPath() : Optional.empty();
@@ -67,6 +123,16 @@ public final class Template {
     public Template field(String name) {
         Part found = part instanceof Fields fields ? fields.fields().get(name) : null;
         return new Template(found == null ? new Fixed(Json.of("")) : found);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Template that && that.part.equals(part);
+    }
+
+    @Override
+    public int hashCode() {
+        return part.hashCode();
     }
 
     /** The value of each {@code ${…}} in the template, one by one. */
@@ -160,23 +226,24 @@ public final class Template {
     private static final class Gathered {
         private Set<Origin> origins = Set.of();
         private final Map<String, Set<Origin>> each = new LinkedHashMap<>();
-        private boolean written;
+        private final Set<String> machine = new LinkedHashSet<>();
 
         JsonNode add(String field, Traced piece) {
             Set<Origin> all = piece.originsAt("");
             origins = Traced.union(origins, all);
             each.put(field, all);
             piece.echoes().forEach((key, value) -> each.put(field + "." + key, value));
-            written |= piece.written();
+            piece.machine().forEach(at -> machine.add(at.isEmpty() ? field : field.isEmpty() ? at : field + "." + at));
             return piece.value();
         }
 
         Traced whole(JsonNode value) {
-            return new Traced(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, Map.of(), written);
+            return new Traced(
+                    value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, Map.of(), !machine.isEmpty());
         }
 
         Traced parts(JsonNode value) {
-            return new Traced(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, written);
+            return new Traced(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
         }
     }
 
@@ -213,7 +280,7 @@ public final class Template {
                 parts.add(new Fixed(Json.of(text.substring(from, open))));
             }
             try {
-                parts.add(new Value(Expression.parse(text.substring(open + 2, close))));
+                parts.add(new Value(Expression.parse(text.substring(open + 2, close)), open + 2));
             } catch (BadExpression e) {
                 throw new BadExpression(e.getMessage(), e.line(), e.line() > 1 ? e.column() : open + 2 + e.column());
             }

@@ -9,7 +9,7 @@ import java.util.List;
  * @param supervised whether every call that isn't a read is asked about, whatever the mandate allows
  */
 public record Agent(
-        String name, String title, String desk, String model, boolean supervised, Brief brief, Place place) {
+        String name, String title, String desk, String model, boolean supervised, Brief brief, Places places) {
 
     /** The agent's standing instructions. */
     public record Brief(String job, String audience, List<String> rules, List<String> examples) {

@@ -1,113 +1,217 @@
 package servitor.core.handbook;
 
+import java.util.ArrayDeque;
 import java.util.Collection;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
-import servitor.core.expression.Path;
+import java.util.Map;
+import java.util.Set;
+import servitor.core.expression.Expression;
+import servitor.core.handbook.Verb.Each;
+import servitor.core.handbook.Verb.Follow;
+import servitor.core.json.Schemas;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.Grant;
 import servitor.core.mandate.Mandate;
+import servitor.core.shape.Shape;
 
-/** Checks what no single file can say: that names across the handbook fit together. */
+/** Checks what no single file can say: that names and types across the handbook fit together. */
 final class Checker {
-    private static final List<String> IN_MANDATES = List.of(
-            "args",
-            "case",
-            "requester",
-            "agent",
-            "run",
-            "now",
-            servitor.core.expression.Expression.SOURCES,
-            servitor.core.expression.Expression.ORIGINS);
-
     private final Handbook handbook;
     private final Findings findings;
+    private final Scopes scopes;
+    private final ExpressionRule expressions;
 
     Checker(Handbook handbook, Findings findings) {
         this.handbook = handbook;
         this.findings = findings;
+        this.scopes = new Scopes(handbook);
+        this.expressions = new ExpressionRule(findings);
     }
 
     void check() {
         handbook.kinds()
                 .values()
-                .forEach(kind -> known("desk", kind.desk(), handbook.desks().keySet(), kind.place()));
+                .forEach(kind -> unknown(
+                        findings,
+                        Code.UNKNOWN_DESK,
+                        kind.desk(),
+                        handbook.desks().keySet(),
+                        kind.places().of("desk")));
         handbook.agents().values().forEach(this::agent);
         handbook.mandates().values().forEach(this::mandate);
-        handbook.runbooks().values().forEach(page -> new RunbookChecker(handbook, page, findings).check());
+        handbook.tools().values().forEach(this::tool);
+        handbook.runbooks().values().forEach(page -> new RunbookChecker(handbook, page, scopes, findings).check());
+        new ReviewFlow(handbook, scopes, findings).check();
         startedTwice();
+        handbook.runbooks().values().forEach(this::followsItself);
     }
 
     private void startedTwice() {
         for (String kind : handbook.kinds().keySet()) {
             List<Runbook> pages = handbook.runbooks().values().stream()
                     .filter(page -> page.startsOn().contains(kind))
-                    .sorted(java.util.Comparator.comparing(Runbook::name))
+                    .sorted(Comparator.comparing(Runbook::name))
                     .toList();
             if (pages.size() > 1) {
                 findings.error(
-                        pages.get(1).place(),
-                        "started-twice",
+                        pages.get(1).placeOf("starts"),
+                        Code.STARTED_TWICE,
                         "‘" + pages.get(0).name() + "’ already starts on a case of kind ‘" + kind + "’.",
                         "Let one page start and follow the other.");
             }
         }
     }
 
+    private void followsItself(Runbook page) {
+        Set<String> seen = new HashSet<>();
+        Deque<String> open = new ArrayDeque<>(followedBy(page));
+        while (!open.isEmpty()) {
+            String name = open.pop();
+            if (name.equals(page.name())) {
+                findings.error(
+                        page.place(),
+                        Code.FOLLOWS_ITSELF,
+                        "‘" + page.title() + "’ leads back to itself through the pages it follows.",
+                        "Take one of the ‘follow’ steps out, or make it a loop within one page.");
+                return;
+            }
+            Runbook followed = handbook.runbooks().get(name);
+            if (followed != null && seen.add(name)) {
+                open.addAll(followedBy(followed));
+            }
+        }
+    }
+
+    private static Set<String> followedBy(Runbook page) {
+        Set<String> names = new LinkedHashSet<>();
+        for (Step step : page.steps()) {
+            if (step.verb() instanceof Follow follow) {
+                names.add(follow.page());
+            } else if (step.verb() instanceof Each each) {
+                names.add(each.page());
+            }
+        }
+        return names;
+    }
+
     private void agent(Agent agent) {
-        known("desk", agent.desk(), handbook.desks().keySet(), agent.place());
-        known("model", agent.model(), handbook.house().models().keySet(), agent.place());
+        unknown(
+                findings,
+                Code.UNKNOWN_DESK,
+                agent.desk(),
+                handbook.desks().keySet(),
+                agent.places().of("desk"));
+        unknown(
+                findings,
+                Code.UNKNOWN_MODEL,
+                agent.model(),
+                handbook.house().models().keySet(),
+                agent.places().of("model"));
         if (handbook.mandatesOf(agent.name()).isEmpty()) {
             findings.warning(
-                    agent.place(),
-                    "no-mandate",
+                    agent.places().top(),
+                    Code.NO_MANDATE,
                     "No mandate binds ‘" + agent.name() + "’: every call it makes will be refused.",
                     "Add a file in mandates/ with ‘for: [" + agent.name() + "]’.");
         }
     }
 
-    private void mandate(Mandate mandate) {
-        mandate.agents()
-                .forEach(agent -> known("agent", agent, handbook.agents().keySet(), mandate.place()));
-        if (mandate.ask() != null) {
-            known("group", mandate.ask(), handbook.groups().keySet(), mandate.place());
-        }
-        for (List<Grant> list : List.of(mandate.never(), mandate.grants())) {
-            list.forEach(grant -> grant(mandate, grant));
+    private void tool(Tool tool) {
+        for (var schema : List.of(tool.inputs(), tool.outputs())) {
+            Schemas.fault(schema)
+                    .ifPresent(fault -> findings.error(
+                            tool.place(),
+                            Code.SCHEMA,
+                            "The description of ‘" + tool.name() + "’ holds a schema that isn't JSON Schema: " + fault
+                                    + ".",
+                            "Mend the schema in the description."));
         }
     }
 
-    private void grant(Mandate mandate, Grant grant) {
-        for (String pattern : grant.tools()) {
+    private void mandate(Mandate mandate) {
+        Collection<String> groups = handbook.groups().keySet();
+        mandate.agents()
+                .forEach(agent -> unknown(
+                        findings,
+                        Code.UNKNOWN_AGENT,
+                        agent,
+                        handbook.agents().keySet(),
+                        mandate.places().of("for")));
+        if (mandate.ask() != null) {
+            unknown(
+                    findings,
+                    Code.UNKNOWN_GROUP,
+                    mandate.ask(),
+                    groups,
+                    mandate.places().of("ask"));
+        }
+        for (int i = 0; i < mandate.never().size(); i++) {
+            grant(mandate, mandate.never().get(i), "never." + i, groups);
+        }
+        for (int i = 0; i < mandate.grants().size(); i++) {
+            grant(mandate, mandate.grants().get(i), "grants." + i, groups);
+        }
+    }
+
+    private void grant(Mandate mandate, Grant grant, String key, Collection<String> groups) {
+        Places places = mandate.places();
+        for (int i = 0; i < grant.tools().size(); i++) {
+            String pattern = grant.tools().get(i);
             boolean any = handbook.tools().keySet().stream().anyMatch(tool -> Tool.matches(pattern, tool));
-            if (!any && mandate.grants().contains(grant)) {
-                known("tool", pattern, handbook.tools().keySet(), mandate.place());
+            if (!any && key.startsWith("grants")) {
+                unknown(
+                        findings,
+                        Code.UNKNOWN_TOOL,
+                        pattern,
+                        handbook.tools().keySet(),
+                        places.of(key + ".tools." + i));
             }
         }
         if (grant.of() != null) {
-            known("group", grant.of(), handbook.groups().keySet(), mandate.place());
+            unknown(findings, Code.UNKNOWN_GROUP, grant.of(), groups, places.of(key + ".of"));
         } else if (grant.decision() == Decision.ASK && mandate.ask() == null) {
             findings.error(
-                    mandate.place(),
-                    "nobody-to-ask",
+                    places.of(key),
+                    Code.NOBODY_TO_ASK,
                     "‘" + grant.name() + "’ asks, but names nobody who could answer.",
                     "Add ‘of: <group>’ to the grant or ‘ask: <group>’ to the mandate.");
         }
         if (grant.when() != null) {
-            for (Path path : grant.when().paths()) {
-                known("name", path.root(), IN_MANDATES, mandate.place());
-            }
+            condition(grant, places.of(key + ".when"));
         }
     }
 
-    private void known(String sort, String name, Collection<String> known, Place place) {
-        unknown(findings, sort, name, known, place);
+    /** A condition must be readable for every tool the grant covers. */
+    private void condition(Grant grant, Place place) {
+        handbook.tools().values().stream()
+                .filter(grant::covers)
+                .sorted(Comparator.comparing(Tool::name))
+                .forEach(tool -> {
+                    Map<String, Shape> scope = scopes.inMandate(tool);
+                    sourced(grant.when(), tool, place);
+                    expressions.condition(grant.when(), place, scope, List.of());
+                });
+    }
+
+    /** {@code source(args.x)} and {@code origin(args.x)} name an input, too. */
+    private void sourced(Expression when, Tool tool, Place place) {
+        List<String> inputs = List.copyOf(tool.inputs().path("properties").propertyNames());
+        when.paths().stream()
+                .filter(path ->
+                        path.root().equals(Expression.SOURCES) || path.root().equals(Expression.ORIGINS))
+                .forEach(path ->
+                        unknown(findings, Code.UNKNOWN_INPUT, path.fields().get(0), inputs, place));
     }
 
     /** Reports {@code name} when it isn't among {@code known}. */
-    static void unknown(Findings findings, String sort, String name, Collection<String> known, Place place) {
+    static void unknown(Findings findings, Code code, String name, Collection<String> known, Place place) {
         if (!name.isEmpty() && !known.contains(name)) {
-            findings.error(
-                    place, "unknown-" + sort, "There is no " + sort + " ‘" + name + "’.", Suggest.mend(name, known));
+            String sort = code.word().replaceFirst("^unknown-", "").replace("option", "choice");
+            findings.error(place, code, "There is no " + sort + " ‘" + name + "’.", Suggest.mend(name, known));
         }
     }
 }

@@ -6,11 +6,11 @@ import java.util.Locale;
 /**
  * What checking a handbook reports.
  *
- * @param code a short stable name of the kind of finding, such as {@code unknown-step}
+ * @param code the kind of finding
  * @param what what is wrong, in a plain sentence
  * @param mend what to do about it
  */
-public record Finding(Severity severity, Place place, String code, String what, String mend) {
+public record Finding(Severity severity, Place place, Code code, String what, String mend) {
 
     /** An error blocks publishing; a warning and a hint don't. */
     public enum Severity {
@@ -26,6 +26,6 @@ public record Finding(Severity severity, Place place, String code, String what, 
 
     @Override
     public String toString() {
-        return place + ": " + severity.word() + ": " + what + " " + mend;
+        return place + ": " + severity.word() + ": " + what + " " + mend + " [" + code + "]";
     }
 }

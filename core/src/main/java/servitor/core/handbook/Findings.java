@@ -1,6 +1,5 @@
 package servitor.core.handbook;
 
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import servitor.core.handbook.Finding.Severity;
@@ -8,18 +7,22 @@ import servitor.core.handbook.Finding.Severity;
 /** Collects findings while a handbook is read and checked, so that one pass reports all of them. */
 final class Findings {
     private static final int MOST = 1_000;
-    private final List<Finding> list = new ArrayList<>();
+    private final java.util.Set<Finding> list = new java.util.LinkedHashSet<>();
 
-    void error(Place place, String code, String what, String mend) {
+    void error(Place place, Code code, String what, String mend) {
         add(new Finding(Severity.ERROR, place, code, what, mend));
     }
 
-    void warning(Place place, String code, String what, String mend) {
+    void warning(Place place, Code code, String what, String mend) {
         add(new Finding(Severity.WARNING, place, code, what, mend));
     }
 
+    void hint(Place place, Code code, String what, String mend) {
+        add(new Finding(Severity.HINT, place, code, what, mend));
+    }
+
     private void add(Finding finding) {
-        if (list.size() < MOST && !list.contains(finding)) {
+        if (list.size() < MOST) {
             list.add(finding);
         }
     }

@@ -31,6 +31,10 @@ final class HandbookReader {
     }
 
     Handbook read() {
+        files.forEach((file, text) -> {
+            sayIfNotText(file, text);
+            SecretRule.check(file, text, findings);
+        });
         Map<String, Desk> desks = new LinkedHashMap<>();
         Map<String, Group> groups = new LinkedHashMap<>();
         readDesks(desks, groups);
@@ -66,7 +70,7 @@ final class HandbookReader {
                 if (!name.matches("[a-z0-9][a-z0-9.-]*")) {
                     findings.error(
                             Place.top(file),
-                            "file-name",
+                            Code.FILE_NAME,
                             "The file name ‘" + name + "’ can't be a name.",
                             "Use lower-case letters, digits and ‘-’.");
                 }
@@ -79,11 +83,28 @@ final class HandbookReader {
         return read;
     }
 
+    private void sayIfNotText(String file, String text) {
+        int line = 1;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '\n') {
+                line++;
+            } else if (c < ' ' && c != '\t' && c != '\r' || c == '\uFFFD') {
+                findings.error(
+                        new Place(file, line, 1),
+                        Code.NOT_TEXT,
+                        "This line holds characters that no text has.",
+                        "Save the file as UTF-8 text; attach pictures and other files elsewhere.");
+                return;
+            }
+        }
+    }
+
     private boolean tooLong(String file) {
         if (files.get(file).length() <= MOST_CHARACTERS) {
             return false;
         }
-        findings.error(Place.top(file), "too-long", "This file is longer than a million characters.", "Split it.");
+        findings.error(Place.top(file), Code.TOO_LONG, "This file is longer than a million characters.", "Split it.");
         return true;
     }
 
@@ -98,7 +119,7 @@ final class HandbookReader {
             if (!known) {
                 findings.warning(
                         Place.top(file),
-                        "unknown-file",
+                        Code.UNKNOWN_FILE,
                         "Nothing reads this file.",
                         "Handbook files are handbook.yaml, desks.yaml and those in kinds, agents, mandates, tools and runbooks.");
             }
@@ -114,7 +135,7 @@ final class HandbookReader {
         if (!files.containsKey(file)) {
             findings.error(
                     Place.top(file),
-                    "missing-file",
+                    Code.MISSING_FILE,
                     "The handbook has no handbook.yaml.",
                     "Add it with ‘title’, ‘time-zone’, ‘currency’ and ‘models’.");
             return new House("", ZoneId.of("UTC"), "EUR", List.of(), Map.of());
@@ -132,7 +153,7 @@ final class HandbookReader {
         } catch (DateTimeException e) {
             findings.error(
                     keys.value("time-zone").place(),
-                    "time-zone",
+                    Code.TIME_ZONE,
                     "‘" + zone + "’ is not a time zone.",
                     "Use a name such as Europe/Dublin.");
         }
@@ -144,7 +165,7 @@ final class HandbookReader {
         if (!files.containsKey(file)) {
             findings.error(
                     Place.top(file),
-                    "missing-file",
+                    Code.MISSING_FILE,
                     "The handbook has no desks.yaml.",
                     "Add it with ‘desks’ and ‘groups’.");
             return;
@@ -163,7 +184,7 @@ final class HandbookReader {
             if (!FIELD_TYPES.contains(type)) {
                 findings.error(
                         field.value("type").place(),
-                        "unknown-type",
+                        Code.UNKNOWN_TYPE,
                         "‘" + type + "’ is not a type of field.",
                         Suggest.mend(type, FIELD_TYPES));
             }
@@ -173,7 +194,7 @@ final class HandbookReader {
             } catch (java.util.regex.PatternSyntaxException e) {
                 findings.error(
                         field.value("pattern").place(),
-                        "pattern",
+                        Code.PATTERN,
                         "This pattern isn't a regular expression: " + e.getDescription() + ".",
                         "Mend it near character " + e.getIndex() + ".");
                 pattern = "";
@@ -188,7 +209,7 @@ final class HandbookReader {
                             pattern,
                             field.text("hint", "")));
         });
-        return new Kind(name, keys.required("title"), keys.required("desk"), fields, keys.placeOf("desk"));
+        return new Kind(name, keys.required("title"), keys.required("desk"), fields, keys.places());
     }
 
     private Agent readAgent(String name, String file) {
@@ -198,7 +219,7 @@ final class HandbookReader {
         if (!Set.of("alone", "supervised").contains(works)) {
             findings.error(
                     keys.value("works").place(),
-                    "works",
+                    Code.WORKS,
                     "‘" + works + "’ is not a way of working.",
                     "Write ‘alone’ or ‘supervised’.");
         }
@@ -213,7 +234,7 @@ final class HandbookReader {
                         brief.text("audience", ""),
                         brief.texts("rules"),
                         brief.texts("examples")),
-                keys.placeOf("model"));
+                keys.places());
     }
 
     private Mandate readMandate(String name, String file) {
@@ -225,7 +246,7 @@ final class HandbookReader {
             if (!names.add(grant.name())) {
                 findings.error(
                         keys.placeOf("grants"),
-                        "duplicate-grant",
+                        Code.DUPLICATE_GRANT,
                         "Two grants are named ‘" + grant.name() + "’.",
                         "Give each its own name: verdicts and counters go by it.");
             }
@@ -237,7 +258,7 @@ final class HandbookReader {
                 keys.text("ask"),
                 grants,
                 never,
-                keys.placeOf("for"));
+                keys.places());
     }
 
     private List<Grant> readGrants(Yaml list, boolean never) {
@@ -246,7 +267,8 @@ final class HandbookReader {
             return grants;
         }
         if (list.isMap() && !list.entries().isEmpty()) {
-            findings.error(list.place(), "type", "Here should stand a list of grants.", "Start each with ‘- name: …’.");
+            findings.error(
+                    list.place(), Code.TYPE, "Here should stand a list of grants.", "Start each with ‘- name: …’.");
         }
         for (Yaml item : list.items()) {
             List<String> allowed =
@@ -254,7 +276,7 @@ final class HandbookReader {
             if (item.get("limits") != null || item.get("over-limit") != null) {
                 findings.error(
                         item.placeOf("limits"),
-                        "limits",
+                        Code.LIMITS,
                         "Limits on grants aren't enforced by this version yet.",
                         "Leave them out and ask people where a limit is needed: a limit that isn't enforced would be worse than none.");
                 continue;
@@ -267,7 +289,7 @@ final class HandbookReader {
             } else if (!verdict.isEmpty()) {
                 findings.error(
                         grant.value("verdict").place(),
-                        "verdict",
+                        Code.VERDICT,
                         "‘" + verdict + "’ is not a verdict.",
                         "Write allow, ask or deny.");
             }
@@ -285,7 +307,7 @@ final class HandbookReader {
         if (!files.containsKey(path)) {
             findings.error(
                     keys.value("openapi").place(),
-                    "missing-file",
+                    Code.MISSING_FILE,
                     "There is no file ‘" + path + "’.",
                     Suggest.mend(path, files.keySet()));
             return;
@@ -301,7 +323,7 @@ final class HandbookReader {
             if (found == null) {
                 findings.error(
                         tool.value("operation").place(),
-                        "unknown-operation",
+                        Code.UNKNOWN_OPERATION,
                         "‘" + path + "’ has no operation ‘" + id + "’.",
                         Suggest.mend(id, api.operationIds()));
                 return;
@@ -319,7 +341,8 @@ final class HandbookReader {
                             inputsNamed(tool, "identifies", found),
                             inputsNamed(tool, "speaks", found),
                             problems(tool),
-                            found.binding()));
+                            found.binding(),
+                            tool.place()));
         });
     }
 
@@ -333,7 +356,7 @@ final class HandbookReader {
         if (!word.isEmpty()) {
             findings.error(
                     tool.value("effect").place(),
-                    "effect",
+                    Code.EFFECT,
                     "‘" + word + "’ is not an effect.",
                     "Write read, write or once.");
         }
@@ -348,7 +371,7 @@ final class HandbookReader {
             if (!known.contains(input)) {
                 findings.error(
                         tool.value(key).place(),
-                        "unknown-input",
+                        Code.UNKNOWN_INPUT,
                         "The operation has no input ‘" + input + "’.",
                         Suggest.mend(input, known));
             }
@@ -364,7 +387,7 @@ final class HandbookReader {
             } else {
                 findings.error(
                         problem.place(),
-                        "status",
+                        Code.STATUS,
                         "‘" + status + "’ is not an error status.",
                         "Write a status from 400 to 599, as in ‘404: not-found’.");
             }

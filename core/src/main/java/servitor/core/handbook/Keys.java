@@ -23,10 +23,10 @@ final class Keys {
 
     /** Starts reading {@code map}, in which only {@code allowed} keys may stand. */
     static Keys of(Yaml map, Findings findings, List<String> allowed) {
-        if (!map.isMap()) {
+        if (!map.isMap() && !map.isEmptyValue()) {
             findings.error(
                     map.place(),
-                    "type",
+                    Code.TYPE,
                     "Here should stand a map of keys and values.",
                     "Write lines of the form ‘key: value’.");
         }
@@ -34,7 +34,7 @@ final class Keys {
             if (!allowed.contains(key)) {
                 findings.error(
                         map.placeOf(key),
-                        "unknown-key",
+                        Code.UNKNOWN_KEY,
                         "‘" + key + "’ is not a key that can stand here.",
                         Suggest.mend(key, allowed));
             }
@@ -50,13 +50,18 @@ final class Keys {
         return map.placeOf(key);
     }
 
+    /** Where every value of the map stands. */
+    Places places() {
+        return map.places(map.place());
+    }
+
     boolean has(String key) {
         return map.get(key) != null;
     }
 
     Yaml value(String key) {
         Yaml value = map.get(key);
-        return value == null ? Yaml.empty(map.place()) : value;
+        return value == null ? Yaml.nothing(map.place()) : value;
     }
 
     @Nullable
@@ -80,7 +85,7 @@ final class Keys {
     String required(String key) {
         String text = text(key);
         if (text == null || text.isBlank()) {
-            findings.error(map.place(), "missing-key", "‘" + key + "’ is missing.", "Add a line ‘" + key + ": …’.");
+            findings.error(map.place(), Code.MISSING_KEY, "‘" + key + "’ is missing.", "Add a line ‘" + key + ": …’.");
             return "";
         }
         return text;
@@ -112,6 +117,23 @@ final class Keys {
         return value.scalar().intValue();
     }
 
+    /** A number between 0 and 1. */
+    @Nullable
+    Double share(String key) {
+        Yaml value = map.get(key);
+        if (value == null) {
+            return null;
+        }
+        if (!value.scalar().isNumber()
+                || value.scalar().doubleValue() < 0
+                || value.scalar().doubleValue() > 1) {
+            findings.error(
+                    value.place(), Code.SURE, "‘" + key + "’ should be a number between 0 and 1.", "Write it as 0.7.");
+            return null;
+        }
+        return value.scalar().doubleValue();
+    }
+
     @Nullable
     Duration duration(String key) {
         String text = text(key);
@@ -127,7 +149,7 @@ final class Keys {
         } catch (DateTimeParseException e) {
             findings.error(
                     value(key).place(),
-                    "duration",
+                    Code.DURATION,
                     "‘" + text + "’ is not a length of time.",
                     "Write it as in ISO 8601: PT30M for half an hour, P2D for two days.");
             return null;
@@ -152,7 +174,7 @@ final class Keys {
             if (item.isMap() || item.isList() || item.isEmptyValue()) {
                 findings.error(
                         item.place(),
-                        "type",
+                        Code.TYPE,
                         "This item of ‘" + key + "’ should be a text.",
                         "Put it in quotes if it holds ‘: ’ or ‘#’.");
             } else {
@@ -179,6 +201,54 @@ final class Keys {
         Map<String, String> ways = new LinkedHashMap<>();
         entries(key).forEach((name, target) -> ways.put(name, Step.address(target.text())));
         return ways;
+    }
+
+    /** The ways of a ‘go’ that is a map; each must be one of {@code answers}. A plain ‘go’ has none. */
+    Map<String, String> goWays(List<String> answers) {
+        Yaml go = map.get("go");
+        if (go == null || !go.isMap()) {
+            return Map.of();
+        }
+        Map<String, String> ways = ways("go");
+        for (String way : ways.keySet()) {
+            if (!answers.contains(way)) {
+                findings.error(
+                        go.placeOf(way), Code.WAY, "‘" + way + "’ is no answer here.", Suggest.mend(way, answers));
+            }
+        }
+        return ways;
+    }
+
+    /** A map of inputs as one template; nothing when the key is missing. */
+    Template inputs(String key) {
+        return inputs(value(key));
+    }
+
+    Template inputs(Yaml value) {
+        if (!value.isMap() && !value.isEmptyValue()) {
+            findings.error(value.place(), Code.TYPE, "Here should stand a map of inputs.", "Write ‘{ input: value }’.");
+        }
+        return value.isMap() ? template(value) : noInputs();
+    }
+
+    static Template noInputs() {
+        try {
+            return Template.parse(servitor.core.json.Json.object());
+        } catch (BadExpression e) {
+            throw new IllegalStateException("an empty map is always a template", e);
+        }
+    }
+
+    /** A list of templates; a single one counts as a list of one. */
+    List<Template> templates(String key) {
+        List<Template> templates = new ArrayList<>();
+        Yaml value = value(key);
+        if (value.isList()) {
+            value.items().forEach(item -> templates.add(template(item)));
+        } else if (!value.isEmptyValue()) {
+            templates.add(template(value));
+        }
+        return templates;
     }
 
     @Nullable
@@ -212,11 +282,16 @@ final class Keys {
     }
 
     Template template(Yaml value) {
+        if (value.isMap() || value.isList()) {
+            (value.isMap() ? value.entries().values() : value.items()).forEach(this::template); // each at its own place
+        }
         try {
             return Template.parse(value.isEmptyValue() ? servitor.core.json.Json.of("") : value.json());
         } catch (BadExpression e) {
-            badExpression(value.place(), e);
-            return constant("");
+            if (!value.isMap() && !value.isList()) {
+                badExpression(value.place(), e);
+            }
+            return value.isMap() ? noInputs() : constant("");
         }
     }
 
@@ -232,7 +307,7 @@ final class Keys {
         int shift = e.line() == 1 ? e.column() - 1 : 0;
         findings.error(
                 new Place(place.file(), place.line() + e.line() - 1, place.column() + shift),
-                "expression",
+                Code.EXPRESSION,
                 "This expression can't be read: " + e.getMessage().strip() + ".",
                 "Texts in an expression need quotes, equality is ‘==’, and ‘&&’ and ‘||’ join conditions.");
     }
@@ -240,7 +315,7 @@ final class Keys {
     private void wrongType(String key, Yaml value, String wanted) {
         findings.error(
                 value.place(),
-                "type",
+                Code.TYPE,
                 "‘" + key + "’ should be " + wanted + ".",
                 "See the reference of this key in docs/runbooks.md.");
     }

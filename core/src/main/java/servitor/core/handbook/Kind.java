@@ -5,11 +5,12 @@ import java.util.List;
 import java.util.Map;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
+import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** What sort of case; declares the fields a case of this kind has. */
-public record Kind(String name, String title, String desk, Map<String, Field> fields, Place place) {
+public record Kind(String name, String title, String desk, Map<String, Field> fields, Places places) {
 
     public Kind {
         fields = new LinkedHashMap<>(fields);
@@ -23,19 +24,32 @@ public record Kind(String name, String title, String desk, Map<String, Field> fi
      * @param hint what the requester is told beside the field; may be empty
      */
     public record Field(String name, String title, String type, boolean required, String pattern, String hint) {
+        Shape shape() {
+            return switch (type) {
+                case "number" -> Shape.NUMBER;
+                case "yes/no" -> Shape.YES_NO;
+                case "date" -> Shape.DATE;
+                default -> Shape.TEXT;
+            };
+        }
+
         ObjectNode schema() {
-            ObjectNode schema = Json.object();
-            switch (type) {
-                case "number" -> schema.put("type", "number");
-                case "yes/no" -> schema.put("type", "boolean");
-                case "date" -> schema.put("type", "string").put("format", "date");
-                default -> schema.put("type", "string").put("maxLength", 4_000);
+            ObjectNode schema = shape().schema();
+            if (type.equals("text")) {
+                schema.put("maxLength", 4_000);
             }
             if (!pattern.isEmpty()) {
                 schema.put("pattern", pattern);
             }
             return schema;
         }
+    }
+
+    /** What the fields of a case of this kind look like to a condition. */
+    Shape.Fields shape() {
+        Map<String, Shape.Field> shapes = new LinkedHashMap<>();
+        fields.values().forEach(field -> shapes.put(field.name(), new Shape.Field(field.shape(), field.required())));
+        return new Shape.Fields(shapes);
     }
 
     /** JSON Schema of the fields of a case of this kind. */

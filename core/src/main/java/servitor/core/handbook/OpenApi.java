@@ -76,7 +76,7 @@ final class OpenApi {
             properties.set(e.getKey(), e.getValue());
             inBody.add(e.getKey());
         });
-        body.path("required").forEach(name -> required.add(name.asString()));
+        body.path("required").forEach(name -> required.add(name.asString("")));
         var list = inputs.putArray("required");
         required.forEach(list::add);
         return new Operation(

@@ -1,14 +1,21 @@
 package servitor.core.handbook;
 
+import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Template;
+import servitor.core.shape.Shape;
 
 /**
  * A page: prose that instructs, step blocks that bind.
  *
  * @param name the file name without its ending
  * @param startsOn kinds whose opened cases start this page; empty when it is started otherwise
+ * @param takes what the page is given when another follows it
+ * @param gives what it gives back, filled when it finishes
  * @param limits how much a run of this page may use
  * @param onTrouble where an unhandled problem leads
  */
@@ -18,20 +25,34 @@ public record Runbook(
         String desk,
         String agent,
         List<String> startsOn,
+        Shape.Fields takes,
+        Map<String, Template> gives,
         Limits limits,
         String onTrouble,
         String intro,
         List<Step> steps,
-        Place place) {
+        Places places) {
 
-    /** The allowance of one run. */
-    public record Limits(int calls, int modelTokens) {
-        public static final Limits DEFAULT = new Limits(50, 60_000);
+    /** The allowance of one run; {@code time} is null when it may take as long as it likes. */
+    public record Limits(
+            int calls, int modelTokens, @Nullable Duration time) {
+        public static final Limits DEFAULT = new Limits(50, 60_000, null);
     }
 
     public Runbook {
         startsOn = List.copyOf(startsOn);
+        gives = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(gives));
         steps = List.copyOf(steps);
+    }
+
+    /** Where the value of a key of the front matter stands. */
+    public Place placeOf(String key) {
+        return places.of(key);
+    }
+
+    /** Where the page begins. */
+    public Place place() {
+        return places.top();
     }
 
     public Optional<Step> step(String address) {

@@ -1,53 +1,63 @@
 package servitor.core.handbook;
 
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import servitor.core.expression.Path;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Approve;
+import servitor.core.handbook.Verb.Assess;
+import servitor.core.handbook.Verb.Await;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Decide;
 import servitor.core.handbook.Verb.Draft;
+import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Finish;
+import servitor.core.handbook.Verb.Follow;
 import servitor.core.handbook.Verb.HandOver;
+import servitor.core.handbook.Verb.Offer;
+import servitor.core.handbook.Verb.Pursue;
 import servitor.core.handbook.Verb.Tell;
+import servitor.core.shape.Shape;
 
 /** Checks one page against the handbook it stands in. */
 final class RunbookChecker {
-    /** Names that every page has without saving them. */
-    static final List<String> GIVEN = List.of("case", "requester", "desk", "run", "now");
-
-    private static final List<String> PROBLEMS =
-            List.of("not-found", "refused", "declined", "expired", "unavailable", "timeout", "invalid", "exhausted");
+    private static final List<String> PROBLEMS = List.of(
+            "not-found", "refused", "declined", "expired", "unavailable", "timeout", "invalid", "exhausted", "trouble");
 
     private final Handbook handbook;
     private final Runbook page;
     private final Findings findings;
     private final Flow flow;
+    private final Scopes scopes;
+    private final ExpressionRule expressions;
+    private final List<String> saved;
 
-    RunbookChecker(Handbook handbook, Runbook page, Findings findings) {
+    RunbookChecker(Handbook handbook, Runbook page, Scopes scopes, Findings findings) {
         this.handbook = handbook;
         this.page = page;
+        this.scopes = scopes;
         this.findings = findings;
         this.flow = new Flow(page);
+        this.expressions = new ExpressionRule(findings);
+        this.saved = page.steps().stream()
+                .map(step -> step.verb().save())
+                .filter(java.util.Objects::nonNull)
+                .distinct()
+                .toList();
     }
 
     void check() {
-        Checker.unknown(findings, "desk", page.desk(), handbook.desks().keySet(), page.place());
-        Checker.unknown(findings, "agent", page.agent(), handbook.agents().keySet(), page.place());
+        known(Code.UNKNOWN_DESK, page.desk(), handbook.desks().keySet(), page.placeOf("desk"));
+        known(Code.UNKNOWN_AGENT, page.agent(), handbook.agents().keySet(), page.placeOf("agent"));
         page.startsOn()
-                .forEach(kind ->
-                        Checker.unknown(findings, "kind", kind, handbook.kinds().keySet(), page.place()));
+                .forEach(kind -> known(Code.UNKNOWN_KIND, kind, handbook.kinds().keySet(), page.placeOf("starts")));
         if (page.steps().isEmpty()) {
             findings.error(
                     page.place(),
-                    "no-steps",
+                    Code.NO_STEPS,
                     "The page has no steps.",
                     "Add a level-2 heading with a step block under it.");
             return;
@@ -57,18 +67,24 @@ final class RunbookChecker {
             if (!reachable.contains(step.address())) {
                 findings.error(
                         step.place(),
-                        "unreachable",
+                        Code.UNREACHABLE,
                         "No way leads to the step ‘" + step.title() + "’.",
                         "Lead a ‘go’ here or remove the step.");
             }
             ways(step);
-            verb(step);
-            names(step);
+            instruction(step);
+            scopes.at(page, step).ifPresent(scope -> verb(step, scope));
+            saveName(step);
         }
         if (!Step.isReserved(page.onTrouble())) {
-            stepNamed(page.onTrouble(), page.place());
+            stepNamed(page.onTrouble(), page.placeOf("on-trouble"));
         }
-        reviewRule();
+        loops();
+        new Forecast(handbook, page, findings).check();
+    }
+
+    private void known(Code code, String name, java.util.Collection<String> known, Place place) {
+        Checker.unknown(findings, code, name, known, place);
     }
 
     private void ways(Step step) {
@@ -76,45 +92,377 @@ final class RunbookChecker {
             if (way.to().isEmpty()) {
                 findings.error(
                         step.place(),
-                        "missing-finish",
+                        Code.MISSING_FINISH,
                         "After ‘" + step.title() + "’ the page ends without finishing.",
                         "Add a step with ‘finish: resolved’, or a ‘go’.");
             } else if (!Step.isReserved(way.to())) {
-                stepNamed(way.to(), step.place());
+                stepNamed(way.to(), placeOf(step, way));
             }
         }
         Set<String> problems = new LinkedHashSet<>(PROBLEMS);
         if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
             problems.addAll(handbook.tools().get(call.tool()).problems().values());
         }
-        step.on().keySet().forEach(problem -> Checker.unknown(findings, "problem", problem, problems, step.place()));
+        step.on()
+                .keySet()
+                .forEach(problem -> known(Code.UNKNOWN_PROBLEM, problem, problems, step.placeOf("on." + problem)));
+    }
+
+    private static Place placeOf(Step step, Flow.Way way) {
+        if (way.problem()) {
+            return step.placeOf("on." + way.on());
+        }
+        if (step.verb() instanceof Decide decide) {
+            for (int i = 0; i < decide.branches().size(); i++) {
+                if (decide.branches().get(i).when().text().equals(way.on())) {
+                    return step.placeOf("decide." + i + ".go");
+                }
+            }
+            return step.placeOf("decide." + decide.branches().size() + ".otherwise");
+        }
+        return step.placeOf("go." + way.on());
     }
 
     private void stepNamed(String address, Place place) {
         List<String> known = new ArrayList<>(List.of(Step.HAND_OVER, Step.STOP));
         page.steps().forEach(step -> known.add(step.address()));
-        Checker.unknown(findings, "step", address, known, place);
+        known(Code.UNKNOWN_STEP, address, known, place);
     }
 
-    private void verb(Step step) {
-        if (Flow.usesModel(step) && step.prose().isEmpty()) {
+    private void instruction(Step step) {
+        if (!Flow.usesModel(step)) {
+            return;
+        }
+        if (step.prose().isBlank()) {
             findings.error(
                     step.place(),
-                    "missing-prose",
-                    "‘" + step.title() + "’ asks a model to write, but says nothing to it.",
-                    "Write under the heading what the text should say: the prose is the instruction.");
+                    Code.MISSING_PROSE,
+                    "‘" + step.title() + "’ asks a model to work, but says nothing to it.",
+                    "Write under the heading what it should do: the prose is the instruction.");
+            return;
         }
-        if (step.verb() instanceof Call call) {
-            call(step, call);
-        } else if (step.verb() instanceof Approve approve) {
-            approve.of().forEach(group -> Checker.unknown(findings, "group", group, groupsAndDesks(), step.place()));
-            Set<String> saved = saved();
-            if (approve.edit() != null) {
-                Checker.unknown(findings, "name", approve.edit(), saved, step.place());
+        Agent agent = handbook.agents().get(page.agent());
+        if (agent != null
+                && agent.brief().rules().isEmpty()
+                && agent.brief().examples().isEmpty()
+                && step.prose().split("\\s+").length < 12) {
+            findings.warning(
+                    step.place(),
+                    Code.THIN_BRIEF,
+                    "A model is told little here: a short instruction, and a brief without rule or example.",
+                    "Add an example of good work to the brief of ‘" + agent.name()
+                            + "’, or say more under the heading.");
+        }
+    }
+
+    private void verb(Step step, Map<String, Shape> scope) {
+        Verb verb = step.verb();
+        if (verb instanceof Call call) {
+            call(step, call, scope);
+        } else if (verb instanceof Decide decide) {
+            for (int i = 0; i < decide.branches().size(); i++) {
+                expressions.condition(
+                        decide.branches().get(i).when(), step.placeOf("decide." + i + ".when"), scope, saved);
             }
-            approve.show().forEach(name -> Checker.unknown(findings, "name", name, saved, step.place()));
-        } else if (step.verb() instanceof HandOver handOver && handOver.to() != null) {
-            Checker.unknown(findings, "group", handOver.to(), groupsAndDesks(), step.place());
+        } else if (verb instanceof Approve approve) {
+            approve(step, approve, scope);
+        } else if (verb instanceof Pursue pursue) {
+            pursue(step, pursue, scope);
+        } else if (verb instanceof Assess assess && assess.about() != null) {
+            template(step, "about", assess.about(), scope);
+        } else if (verb instanceof Draft draft) {
+            boolean list = step.places().has("language.0");
+            for (int i = 0; i < draft.languages().size(); i++) {
+                template(
+                        step,
+                        list ? "language." + i : "language",
+                        draft.languages().get(i),
+                        scope);
+            }
+        } else if (verb instanceof Tell tell) {
+            template(step, "text", tell.text(), scope);
+        } else if (verb instanceof Verb.Set set) {
+            template(step, "set", set.changes(), scope);
+            fieldsSet(step, set);
+        } else if (verb instanceof Await await && await.until() != null) {
+            template(step, "until", await.until(), scope);
+        } else if (verb instanceof Follow follow) {
+            followed(step, follow.page(), "follow", follow.with(), scope);
+        } else if (verb instanceof Each each) {
+            template(step, "each", each.in(), scope);
+            Map<String, Shape> inside = new java.util.LinkedHashMap<>(scope);
+            Shape list = Scopes.shapeOf(each.in(), scope);
+            if (!(list instanceof Shape.ListOf) && !(list instanceof Shape.Anything)) {
+                findings.error(
+                        step.placeOf("each"),
+                        Code.TYPES,
+                        "‘each’ needs a list and is given " + list.words() + ".",
+                        "Give it a list, as in ‘each: \"${order.items}\"’.");
+            }
+            inside.put(each.as(), list instanceof Shape.ListOf items ? items.item() : Shape.ANYTHING);
+            followed(step, each.page(), "follow", each.with(), inside);
+        } else if (verb instanceof HandOver handOver) {
+            if (handOver.to() != null) {
+                known(Code.UNKNOWN_GROUP, handOver.to(), groupsAndDesks(), step.placeOf("hand-over"));
+            }
+            template(step, "why", handOver.why(), scope);
+        } else if (verb instanceof Finish finish) {
+            if (finish.summary() != null) {
+                template(step, "summary", finish.summary(), scope);
+            }
+            gives(step, scope);
+        }
+    }
+
+    private void template(Step step, String key, Template template, Map<String, Shape> scope) {
+        expressions.template(
+                template, inside -> step.placeOf(inside.isEmpty() ? key : key + "." + inside), scope, saved);
+    }
+
+    private void call(Step step, Call call, Map<String, Shape> scope) {
+        template(step, "with", call.inputs(), scope);
+        Tool tool = handbook.tools().get(call.tool());
+        if (tool == null) {
+            known(Code.UNKNOWN_TOOL, call.tool(), handbook.tools().keySet(), step.placeOf("call"));
+            return;
+        }
+        inputs(step, "with", tool, call.inputs(), scope);
+        Set<String> given = call.inputs().fieldNames();
+        tool.inputs().path("required").forEach(name -> {
+            if (!given.contains(name.asString(""))) {
+                findings.error(
+                        step.placeOf("with"),
+                        Code.MISSING_INPUT,
+                        "‘" + tool.name() + "’ needs the input ‘" + name.asString("") + "’.",
+                        "Add it under ‘with’.");
+            }
+        });
+    }
+
+    private void inputs(Step step, String key, Tool tool, Template inputs, Map<String, Shape> scope) {
+        var properties = tool.inputs().path("properties");
+        for (String name : inputs.fieldNames()) {
+            Place place = step.placeOf(key + "." + name);
+            if (properties.has(name)) {
+                expressions.input(name, inputs.field(name), properties.get(name), place, scope);
+            } else {
+                known(Code.UNKNOWN_INPUT, name, new ArrayList<>(properties.propertyNames()), place);
+            }
+        }
+    }
+
+    private void pursue(Step step, Pursue pursue, Map<String, Shape> scope) {
+        int at = 0;
+        for (Offer offer : pursue.tools()) {
+            Tool tool = handbook.tools().get(offer.tool());
+            String key = "tools." + at++ + "." + offer.tool();
+            template(step, key, offer.fixed(), scope);
+            if (tool == null) {
+                known(Code.UNKNOWN_TOOL, offer.tool(), handbook.tools().keySet(), step.placeOf(key));
+            } else {
+                inputs(step, key, tool, offer.fixed(), scope);
+            }
+        }
+        asked(step, "of", pursue.of(), scope);
+    }
+
+    private void approve(Step step, Approve approve, Map<String, Shape> scope) {
+        template(step, "approve", approve.question(), scope);
+        asked(step, "of", approve.of(), scope);
+        asked(step, "not", approve.not(), scope);
+        if (approve.edit() != null) {
+            inScope(approve.edit(), step.placeOf("edit"), scope);
+        }
+        approve.show().forEach(name -> inScope(name, step.placeOf("show"), scope));
+        if (approve.forStep() != null) {
+            Step about = page.step(approve.forStep()).orElse(null);
+            if (about == null) {
+                stepNamed(approve.forStep(), step.placeOf("for"));
+            } else if (!(about.verb() instanceof Call)) {
+                findings.error(
+                        step.placeOf("for"),
+                        Code.FOR_STEP,
+                        "‘" + about.title() + "’ makes no call that could be approved beforehand.",
+                        "Name a step with ‘call’.");
+            } else {
+                template(about, "with", ((Call) about.verb()).inputs(), scope);
+            }
+        }
+        if (approve.rounds() > 0 && approve.edit() != null) {
+            feedback(step, approve.edit());
+        }
+    }
+
+    /** Feedback goes back to the draft; nothing that acts may be done again on the way from there. */
+    private void feedback(Step approval, String edited) {
+        List<Step> drafts = page.steps().stream()
+                .filter(step ->
+                        step.verb() instanceof Draft draft && draft.save().equals(edited))
+                .toList();
+        if (drafts.isEmpty()) {
+            findings.error(
+                    approval.placeOf("feedback"),
+                    Code.FEEDBACK,
+                    "No draft saves ‘" + edited + "’, so feedback has nowhere to go.",
+                    "Name in ‘edit’ what a draft saves, or leave ‘feedback’ out.");
+        }
+        for (Step draft : drafts) {
+            for (Step between : page.steps()) {
+                if (!between.equals(draft)
+                        && !between.equals(approval)
+                        && Flow.acts(between, handbook.tools())
+                        && leads(draft, between, approval)
+                        && leads(between, approval, approval)) {
+                    findings.error(
+                            approval.placeOf("feedback"),
+                            Code.FEEDBACK,
+                            "Feedback would lead through ‘" + between.title() + "’ again, which acts.",
+                            "Put the acting step before the draft or after the approval.");
+                }
+            }
+        }
+    }
+
+    /** Whether a way leads from one step to another that doesn't pass {@code barrier} before. */
+    private boolean leads(Step from, Step to, Step barrier) {
+        Set<String> seen = new HashSet<>();
+        List<Step> open = new ArrayList<>(List.of(from));
+        while (!open.isEmpty()) {
+            for (Flow.Way way : flow.waysOut(open.remove(open.size() - 1))) {
+                if (way.to().equals(to.address())) {
+                    return true;
+                }
+                if (!way.to().equals(barrier.address()) && seen.add(way.to())) {
+                    page.step(way.to()).ifPresent(open::add);
+                }
+            }
+        }
+        return false;
+    }
+
+    /** Names of groups and desks stand plain; who is found out at run time stands in an expression. */
+    private void asked(Step step, String key, List<Template> who, Map<String, Shape> scope) {
+        boolean list = step.places().has(key + ".0");
+        for (int i = 0; i < who.size(); i++) {
+            String at = list ? key + "." + i : key;
+            template(step, at, who.get(i), scope);
+            who.get(i).asConstant().ifPresent(constant -> {
+                if (!constant.asString("").startsWith("person:")) {
+                    known(Code.UNKNOWN_GROUP, constant.asString(""), groupsAndDesks(), step.placeOf(at));
+                }
+            });
+        }
+    }
+
+    private void inScope(String name, Place place, Map<String, Shape> scope) {
+        if (!scope.containsKey(name) && saved.contains(name)) {
+            findings.error(
+                    place,
+                    Code.NOT_SAVED,
+                    "‘" + name + "’ isn't saved on every way that leads here.",
+                    "Save it on each of them, or lead the others elsewhere.");
+        } else {
+            known(Code.UNKNOWN_NAME, name, scope.keySet(), place);
+        }
+    }
+
+    private void followed(Step step, String name, String key, Template with, Map<String, Shape> scope) {
+        template(step, "with", with, scope);
+        Runbook followed = handbook.runbooks().get(name);
+        if (followed == null) {
+            known(Code.UNKNOWN_PAGE, name, handbook.runbooks().keySet(), step.placeOf(key));
+            return;
+        }
+        Map<String, Shape.Field> takes = followed.takes().fields();
+        for (String given : with.fieldNames()) {
+            Shape.Field field = takes.get(given);
+            if (field == null) {
+                known(Code.UNKNOWN_INPUT, given, takes.keySet(), step.placeOf("with." + given));
+            } else {
+                expressions.input(
+                        given, with.field(given), field.shape().schema(), step.placeOf("with." + given), scope);
+            }
+        }
+        takes.keySet().stream()
+                .filter(needed -> !with.fieldNames().contains(needed))
+                .forEach(needed -> findings.error(
+                        step.placeOf("with"),
+                        Code.MISSING_INPUT,
+                        "‘" + followed.title() + "’ takes ‘" + needed + "’.",
+                        "Add it under ‘with’."));
+    }
+
+    private void fieldsSet(Step step, Verb.Set set) {
+        Set<String> fields = new LinkedHashSet<>();
+        page.startsOn().stream()
+                .map(handbook.kinds()::get)
+                .filter(java.util.Objects::nonNull)
+                .forEach(kind -> fields.addAll(kind.fields().keySet()));
+        if (!fields.isEmpty()) {
+            set.changes()
+                    .field("fields")
+                    .fieldNames()
+                    .forEach(name -> known(Code.UNKNOWN_FIELD, name, fields, step.placeOf("set.fields." + name)));
+        }
+        set.changes().field("priority").asConstant().ifPresent(value -> {
+            if (!value.asString("").isEmpty() && !Scopes.PRIORITIES.contains(value.asString(""))) {
+                known(Code.UNKNOWN_OPTION, value.asString(""), Scopes.PRIORITIES, step.placeOf("set.priority"));
+            }
+        });
+    }
+
+    private void gives(Step step, Map<String, Shape> scope) {
+        page.gives()
+                .forEach((name, template) -> template.expressions()
+                        .forEach(placed -> placed.expression().paths().forEach(path -> {
+                            if (!scope.containsKey(path.root())) {
+                                findings.error(
+                                        page.placeOf("gives." + name),
+                                        Code.GIVES,
+                                        "The page gives ‘" + name + "’, but ‘" + path.root()
+                                                + "’ isn't saved on every way to ‘" + step.title() + "’.",
+                                        "Save it on every way, or leave it out of ‘gives’.");
+                            }
+                        })));
+        page.gives().forEach((name, template) -> {
+            if (template.expressions().stream()
+                    .allMatch(placed ->
+                            placed.expression().paths().stream().allMatch(path -> scope.containsKey(path.root())))) {
+                expressions.template(template, inside -> page.placeOf("gives." + name), scope, saved);
+            }
+        });
+    }
+
+    private void loops() {
+        for (Step step : flow.unboundedLoops()) {
+            findings.error(
+                    step.place(),
+                    Code.UNBOUNDED_LOOP,
+                    "A run can come back to ‘" + step.title() + "’ as often as it likes.",
+                    "Add ‘at-most: 3’ to a step of the loop; the problem ‘exhausted’ is met after that.");
+        }
+        for (Step step : page.steps()) {
+            if (step.verb() instanceof Call call
+                    && handbook.tools().containsKey(call.tool())
+                    && handbook.tools().get(call.tool()).effect() == Effect.ONCE
+                    && flow.inLoop(step)) {
+                findings.error(
+                        step.placeOf("call"),
+                        Code.ONCE_IN_LOOP,
+                        "‘" + call.tool() + "’ must not be repeated blindly, and stands in a loop.",
+                        "Lead the loop around it.");
+            }
+        }
+    }
+
+    private void saveName(Step step) {
+        String save = step.verb().save();
+        if (save != null && (Scopes.GIVEN.contains(save) || !save.matches("[a-z_][a-zA-Z0-9_]*"))) {
+            findings.error(
+                    step.placeOf("save"),
+                    Code.SAVE_NAME,
+                    "‘" + save + "’ can't be the name of a saved value.",
+                    "Use a word of letters, digits and ‘_’ that isn't one of " + String.join(", ", Scopes.GIVEN) + ".");
         }
     }
 
@@ -122,186 +470,5 @@ final class RunbookChecker {
         Set<String> names = new HashSet<>(handbook.groups().keySet());
         names.addAll(handbook.desks().keySet());
         return names;
-    }
-
-    private void call(Step step, Call call) {
-        Tool tool = handbook.tools().get(call.tool());
-        if (tool == null) {
-            Checker.unknown(findings, "tool", call.tool(), handbook.tools().keySet(), step.place());
-            return;
-        }
-        List<String> inputs = new ArrayList<>(tool.inputs().path("properties").propertyNames());
-        Set<String> given = call.inputs().fieldNames();
-        given.forEach(name -> Checker.unknown(findings, "input", name, inputs, step.place()));
-        tool.inputs().path("required").forEach(name -> {
-            if (!given.contains(name.asString())) {
-                findings.error(
-                        step.place(),
-                        "missing-input",
-                        "‘" + tool.name() + "’ needs the input ‘" + name.asString() + "’.",
-                        "Add it under ‘with’.");
-            }
-        });
-        call.inputs()
-                .asConstant()
-                .ifPresent(constant -> servitor.core.json.Schemas.violations(tool.inputs(), constant)
-                        .forEach(violation -> findings.error(
-                                step.place(),
-                                "input-value",
-                                "An input doesn't fit ‘" + tool.name() + "’: " + violation + ".",
-                                "Give a value of the declared type.")));
-    }
-
-    private Set<String> saved() {
-        Set<String> names = new LinkedHashSet<>();
-        for (Step step : page.steps()) {
-            String name = savedBy(step);
-            if (name != null) {
-                names.add(name);
-            }
-        }
-        return names;
-    }
-
-    private static @org.jspecify.annotations.Nullable String savedBy(Step step) {
-        if (step.verb() instanceof Call call) {
-            return call.save();
-        }
-        if (step.verb() instanceof Draft draft) {
-            return draft.save();
-        }
-        return step.verb() instanceof Approve approve ? approve.save() : null;
-    }
-
-    private void names(Step step) {
-        Set<String> known = saved();
-        known.addAll(GIVEN);
-        for (Path path : pathsIn(step.verb())) {
-            Checker.unknown(findings, "name", path.root(), known, step.place());
-            if (path.root().equals("case")) {
-                caseField(step, path);
-            }
-        }
-        String save = savedBy(step);
-        if (save != null && (GIVEN.contains(save) || !save.matches("[a-z_][a-zA-Z0-9_]*"))) {
-            findings.error(
-                    step.place(),
-                    "save-name",
-                    "‘" + save + "’ can't be the name of a saved value.",
-                    "Use a word of letters, digits and ‘_’ that isn't one of " + String.join(", ", GIVEN) + ".");
-        }
-    }
-
-    private void caseField(Step step, Path path) {
-        List<String> parts = List.of(
-                "id", "kind", "desk", "subject", "text", "language", "fields", "documents", "priority", "state");
-        if (path.fields().isEmpty()) {
-            return;
-        }
-        Checker.unknown(findings, "field", path.fields().get(0), parts, step.place());
-        if (path.fields().get(0).equals("fields") && path.fields().size() > 1) {
-            Set<String> fields = new LinkedHashSet<>();
-            page.startsOn().stream()
-                    .map(kind -> handbook.kinds().get(kind))
-                    .filter(java.util.Objects::nonNull)
-                    .forEach(kind -> fields.addAll(kind.fields().keySet()));
-            if (!fields.isEmpty()) {
-                Checker.unknown(findings, "field", path.fields().get(1), fields, step.place());
-            }
-        }
-    }
-
-    private static Set<Path> pathsIn(Verb verb) {
-        Set<Path> paths = new LinkedHashSet<>();
-        templatesIn(verb).forEach(template -> paths.addAll(template.paths()));
-        if (verb instanceof Decide decide) {
-            decide.branches().forEach(branch -> paths.addAll(branch.when().paths()));
-        }
-        return paths;
-    }
-
-    private static List<Template> templatesIn(Verb verb) {
-        List<Template> templates = new ArrayList<>();
-        if (verb instanceof Call call) {
-            templates.add(call.inputs());
-        } else if (verb instanceof Draft draft && draft.language() != null) {
-            templates.add(draft.language());
-        } else if (verb instanceof Approve approve) {
-            templates.add(approve.question());
-        } else if (verb instanceof Tell tell) {
-            templates.add(tell.text());
-        } else if (verb instanceof Verb.Set set) {
-            templates.add(set.changes());
-        } else if (verb instanceof HandOver handOver) {
-            templates.add(handOver.why());
-        } else if (verb instanceof Finish finish && finish.summary() != null) {
-            templates.add(finish.summary());
-        }
-        return templates;
-    }
-
-    /**
-     * Finds texts that a machine wrote and that could reach people without a person having approved them: follows the
-     * set of unreviewed names along every way until nothing changes.
-     */
-    private void reviewRule() {
-        Map<String, Set<String>> unreviewedAt = new HashMap<>();
-        ArrayDeque<Step> open = new ArrayDeque<>();
-        unreviewedAt.put(page.steps().get(0).address(), new HashSet<>());
-        open.add(page.steps().get(0));
-        while (!open.isEmpty()) {
-            Step step = open.poll();
-            for (Flow.Way way : flow.waysOut(step)) {
-                Set<String> after = after(step, way.on(), unreviewedAt.get(step.address()));
-                page.step(way.to()).ifPresent(next -> {
-                    Set<String> before = unreviewedAt.get(next.address());
-                    if (before == null || !before.containsAll(after)) {
-                        unreviewedAt
-                                .computeIfAbsent(next.address(), key -> new HashSet<>())
-                                .addAll(after);
-                        open.add(next);
-                    }
-                });
-            }
-        }
-        page.steps().forEach(step -> spoken(step, unreviewedAt.getOrDefault(step.address(), Set.of())));
-    }
-
-    private Set<String> after(Step step, String on, Set<String> before) {
-        Set<String> after = new HashSet<>(before);
-        if (step.verb() instanceof Draft draft && on.isEmpty()) {
-            after.add(draft.save());
-        } else if (step.verb() instanceof Approve approve && on.equals("approved")) {
-            after.removeAll(approve.show());
-            if (approve.edit() != null) {
-                after.remove(approve.edit());
-            }
-        } else if (step.verb() instanceof Call call && call.save() != null && on.isEmpty()) {
-            after.remove(call.save());
-        }
-        return after;
-    }
-
-    private void spoken(Step step, Set<String> unreviewed) {
-        Set<Path> paths = new LinkedHashSet<>();
-        if (step.verb() instanceof Tell tell && tell.unreviewed() == null) {
-            paths.addAll(tell.text().paths());
-        } else if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
-            handbook.tools()
-                    .get(call.tool())
-                    .speaks()
-                    .forEach(input -> paths.addAll(call.inputs().field(input).paths()));
-        }
-        for (Path path : paths) {
-            if (unreviewed.contains(path.root())) {
-                findings.error(
-                        step.place(),
-                        "unreviewed",
-                        "‘" + path.root()
-                                + "’ was written by a model and can reach people here without anybody having approved it.",
-                        "Add an ‘approve’ step with ‘edit: " + path.root()
-                                + "’ on every way here, or say why in ‘unreviewed: …’.");
-            }
-        }
     }
 }

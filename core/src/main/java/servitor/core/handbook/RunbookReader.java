@@ -1,7 +1,9 @@
 package servitor.core.handbook;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.TreeMap;
 import org.commonmark.node.FencedCodeBlock;
 import org.commonmark.node.Heading;
@@ -9,12 +11,19 @@ import org.commonmark.node.Node;
 import org.commonmark.node.SourceSpan;
 import org.commonmark.parser.IncludeSourceSpans;
 import org.commonmark.parser.Parser;
+import servitor.core.expression.Template;
 import servitor.core.handbook.Runbook.Limits;
 
 /** Reads a page: front matter, headings, prose and step blocks, each with its line. */
 final class RunbookReader {
     private static final Parser MARKDOWN =
             Parser.builder().includeSourceSpans(IncludeSourceSpans.BLOCKS).build();
+
+    /** The keys of a page's front matter. */
+    static final List<String> KEYS =
+            List.of("title", "desk", "agent", "starts", "takes", "gives", "limits", "on-trouble");
+
+    private static final int MOST_STEPS = 300;
 
     private final String file;
     private final String name;
@@ -44,7 +53,7 @@ final class RunbookReader {
             if (close == lines.size()) {
                 findings.error(
                         Place.top(file),
-                        "front-matter",
+                        Code.FRONT_MATTER,
                         "The front matter is never closed.",
                         "End it with a line ‘---’.");
             }
@@ -52,18 +61,25 @@ final class RunbookReader {
         } else {
             findings.error(
                     Place.top(file),
-                    "front-matter",
+                    Code.FRONT_MATTER,
                     "The page has no front matter.",
                     "Begin it with ‘---’, then ‘title’, ‘desk’ and ‘agent’, then ‘---’.");
         }
         List<Section> sections = sections();
         List<Step> steps = new ArrayList<>();
-        sections.stream().skip(1).forEach(section -> step(section, steps));
+        if (sections.size() > MOST_STEPS + 1) {
+            findings.error(
+                    Place.top(file),
+                    Code.TOO_LONG,
+                    "This page has more than " + MOST_STEPS + " steps; the rest isn't read.",
+                    "Split it into pages that follow each other.");
+        }
+        sections.stream().skip(1).limit(MOST_STEPS).forEach(section -> step(section, steps));
         return page(front, sections.get(0).prose(), steps);
     }
 
     private Runbook page(Yaml front, String intro, List<Step> steps) {
-        Keys keys = Keys.of(front, findings, List.of("title", "desk", "agent", "starts", "limits", "on-trouble"));
+        Keys keys = Keys.of(front, findings, KEYS);
         List<String> kinds = new ArrayList<>();
         for (Yaml start : keys.value("starts").items()) {
             Keys entry = Keys.of(start, findings, List.of("on", "kind"));
@@ -72,7 +88,7 @@ final class RunbookReader {
             } else {
                 findings.error(
                         entry.value("on").place(),
-                        "start",
+                        Code.START,
                         "‘" + entry.text("on", "") + "’ is nothing a page can start on.",
                         "Write ‘on: case-opened’.");
             }
@@ -80,7 +96,7 @@ final class RunbookReader {
         Keys limits = Keys.of(
                 keys.has("limits") ? keys.value("limits") : Yaml.empty(keys.place()),
                 findings,
-                List.of("calls", "model-tokens"));
+                List.of("calls", "model-tokens", "time"));
         String trouble = Step.address(keys.text("on-trouble", Step.HAND_OVER));
         return new Runbook(
                 name,
@@ -88,13 +104,22 @@ final class RunbookReader {
                 keys.required("desk"),
                 keys.required("agent"),
                 kinds,
+                new ShapeReader(findings).map(keys.value("takes")),
+                gives(keys),
                 new Limits(
                         limits.number("calls", Limits.DEFAULT.calls()),
-                        limits.number("model-tokens", Limits.DEFAULT.modelTokens())),
+                        limits.number("model-tokens", Limits.DEFAULT.modelTokens()),
+                        limits.duration("time")),
                 trouble,
                 intro,
                 steps,
-                keys.place());
+                front.places(keys.place()));
+    }
+
+    private static Map<String, Template> gives(Keys keys) {
+        Map<String, Template> gives = new LinkedHashMap<>();
+        keys.entries("gives").forEach((given, value) -> gives.put(given, keys.template(value)));
+        return gives;
     }
 
     /** A heading with the text and the step blocks under it; the first section has no heading. */
@@ -139,7 +164,7 @@ final class RunbookReader {
         } catch (StackOverflowError e) {
             findings.error(
                     Place.top(file),
-                    "markdown",
+                    Code.TOO_LONG,
                     "The Markdown of this page is nested too deeply to read.",
                     "Make it flatter.");
             return MARKDOWN.parse("");
@@ -164,7 +189,7 @@ final class RunbookReader {
         if (address.isEmpty() || Step.isReserved(address)) {
             findings.error(
                     place,
-                    "step-name",
+                    Code.STEP_NAME,
                     address.isEmpty()
                             ? "This heading has no words that could be an address."
                             : "‘" + address + "’ is a reserved way and can't be a step.",
@@ -174,7 +199,7 @@ final class RunbookReader {
         if (steps.stream().anyMatch(step -> step.address().equals(taken))) {
             findings.error(
                     place,
-                    "step-name",
+                    Code.STEP_NAME,
                     "Two steps have the address ‘" + address + "’.",
                     "Rename one, or set another address with {#short-name}.");
             return;
@@ -182,7 +207,7 @@ final class RunbookReader {
         if (section.blocks().size() != 1) {
             findings.error(
                     place,
-                    "step-block",
+                    Code.STEP_BLOCK,
                     section.blocks().isEmpty()
                             ? "This step has no step block."
                             : "This step has " + section.blocks().size() + " step blocks.",
@@ -195,7 +220,16 @@ final class RunbookReader {
         StepReader reader = new StepReader(yaml, findings);
         Verb verb = reader.verb();
         if (verb != null) {
-            steps.add(new Step(address, title, section.prose(), place, reader.go(), reader.on(), verb));
+            steps.add(new Step(
+                    address,
+                    title,
+                    section.prose(),
+                    place,
+                    reader.go(),
+                    reader.on(),
+                    reader.atMost(),
+                    yaml.places(place),
+                    verb));
         }
     }
 }

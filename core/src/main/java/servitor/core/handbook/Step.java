@@ -1,6 +1,7 @@
 package servitor.core.handbook;
 
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,6 +11,8 @@ import org.jspecify.annotations.Nullable;
  * @param prose the text under the heading: the instruction of an AI step
  * @param go where to go next; null for the next heading
  * @param on ways for named problems
+ * @param atMost how many times a run may enter the step; null for as often as it likes
+ * @param places where the values of the block stand
  */
 public record Step(
         String address,
@@ -18,6 +21,8 @@ public record Step(
         Place place,
         @Nullable String go,
         Map<String, String> on,
+        @Nullable Integer atMost,
+        Places places,
         Verb verb) {
 
     /** Reserved way: give the case to people. */
@@ -26,7 +31,27 @@ public record Step(
     public static final String STOP = "stop";
 
     public Step {
-        on = Map.copyOf(on);
+        on = java.util.Collections.unmodifiableMap(new java.util.LinkedHashMap<>(on));
+    }
+
+    /** Where the value of {@code key} stands, such as {@code with.amount}. */
+    public Place placeOf(String key) {
+        return places.of(key);
+    }
+
+    /** The verb's word in the page, such as {@code hand-over}. */
+    public String word() {
+        return word(verb.getClass());
+    }
+
+    /** The word for a verb in pages, such as {@code hand-over}. */
+    public static String word(Class<? extends Verb> verb) {
+        return verb.getSimpleName().replaceAll("([a-z])([A-Z])", "$1-$2").toLowerCase(java.util.Locale.ROOT);
+    }
+
+    /** The instruction the prose gives, when it says anything. */
+    public Optional<String> instruction() {
+        return prose.isBlank() ? Optional.empty() : Optional.of(prose);
     }
 
     /** The normal form of a heading: lower case, without punctuation, blanks folded. */
@@ -40,6 +65,11 @@ public record Step(
             }
         });
         return out.toString().strip();
+    }
+
+    /** The name of a page as a page writes it: the file's name, with or without its ending. */
+    static String page(String text) {
+        return text.strip().replaceFirst("^runbooks/", "").replaceFirst("\\.md$", "");
     }
 
     public static boolean isReserved(String address) {

@@ -4,33 +4,64 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
-import servitor.core.handbook.Verb.Approve;
 import servitor.core.handbook.Verb.Branch;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Decide;
-import servitor.core.handbook.Verb.Draft;
+import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Finish;
+import servitor.core.handbook.Verb.Follow;
 import servitor.core.handbook.Verb.HandOver;
 import servitor.core.handbook.Verb.Tell;
 
 /** Reads one step block: exactly one verb with its keys. */
 final class StepReader {
     static final List<String> STATES = List.of("resolved", "closed", "with-people", "open");
+    /** Channels a requester can be told by; more come with their connectors. */
+    static final List<String> CHANNELS = List.of("note", "same-way");
 
-    /** The keys that may stand beside each verb. */
+    /** The keys that may stand beside each verb, the verb first. */
     static final Map<String, List<String>> KEYS = new LinkedHashMap<>();
 
-    private static final Map<String, BiFunction<StepReader, Keys, Verb>> READERS = new LinkedHashMap<>();
+    private static final Map<String, VerbReader> READERS = new LinkedHashMap<>();
+
+    /** Reads one verb out of its block. */
+    interface VerbReader {
+        Verb read(Keys keys, Findings findings);
+    }
 
     static {
         verb("call", List.of("with", "save", "on", "go"), StepReader::call);
+        verb("assess", List.of("answer", "about", "unsure-below", "save", "on", "go"), ModelSteps::assess);
+        verb("draft", List.of("language", "max-words", "tone", "cite", "save", "on", "go"), ModelSteps::draft);
+        verb("pursue", List.of("tools", "answer", "plan", "of", "limits", "save", "on", "go"), ModelSteps::pursue);
         verb("decide", List.of(), StepReader::decide);
-        verb("draft", List.of("language", "max-words", "tone", "save", "on", "go"), StepReader::draft);
-        verb("approve", List.of("of", "edit", "show", "within", "save", "go"), StepReader::approve);
-        verb("tell", List.of("text", "unreviewed", "on", "go"), StepReader::tell);
+        verb(
+                "approve",
+                List.of(
+                        "of",
+                        "quorum",
+                        "declines",
+                        "not",
+                        "edit",
+                        "form",
+                        "for",
+                        "show",
+                        "feedback",
+                        "within",
+                        "remind",
+                        "save",
+                        "on",
+                        "go"),
+                ApproveSteps::approve);
+        verb("tell", List.of("by", "text", "unreviewed", "on", "go"), StepReader::tell);
         verb("set", List.of("go"), StepReader::set);
+        verb("await", List.of("named", "until", "within", "save", "go"), ApproveSteps::await);
+        verb(
+                "each",
+                List.of("as", "follow", "with", "at-once", "on-item-trouble", "save", "on", "go"),
+                StepReader::each);
+        verb("follow", List.of("with", "save", "on", "go"), StepReader::follow);
         verb("hand-over", List.of("why"), StepReader::handOver);
         verb("finish", List.of("summary"), StepReader::finish);
     }
@@ -44,9 +75,13 @@ final class StepReader {
         this.findings = findings;
     }
 
-    private static void verb(String word, List<String> others, BiFunction<StepReader, Keys, Verb> reader) {
+    private static void verb(String word, List<String> others, VerbReader reader) {
         List<String> all = new ArrayList<>(others);
         all.add(0, word);
+        all.add("at-most");
+        if (!all.contains("on")) {
+            all.add("on");
+        }
         KEYS.put(word, List.copyOf(all));
         READERS.put(word, reader);
     }
@@ -56,10 +91,14 @@ final class StepReader {
     Verb verb() {
         List<String> found =
                 block.entries().keySet().stream().filter(KEYS::containsKey).toList();
+        // ‘follow’ is a verb of its own, and a key of ‘each’
+        if (found.contains("each")) {
+            found = found.stream().filter(word -> !word.equals("follow")).toList();
+        }
         if (found.size() != 1) {
             findings.error(
                     block.place(),
-                    "verb",
+                    Code.VERB,
                     found.isEmpty()
                             ? "This block has no verb."
                             : "This block has several verbs: " + String.join(", ", found) + ".",
@@ -74,7 +113,7 @@ final class StepReader {
         }
         String word = found.get(0);
         keys = Keys.of(block, findings, KEYS.get(word));
-        return READERS.get(word).apply(this, keys);
+        return READERS.get(word).read(keys, findings);
     }
 
     @Nullable
@@ -87,27 +126,16 @@ final class StepReader {
         return keys == null ? Map.of() : keys.ways("on");
     }
 
-    private Verb call(Keys keys) {
-        Yaml with = keys.value("with");
-        if (!with.isEmptyValue() && !with.isMap()) {
-            findings.error(
-                    with.place(),
-                    "type",
-                    "‘with’ should be a map of the tool's inputs.",
-                    "Write ‘with: { input: value }’.");
-        }
-        return new Call(keys.required("call"), with.isMap() ? keys.template(with) : empty(), keys.text("save"));
+    @Nullable
+    Integer atMost() {
+        return keys == null || !keys.has("at-most") ? null : keys.number("at-most", 1);
     }
 
-    private static servitor.core.expression.Template empty() {
-        try {
-            return servitor.core.expression.Template.parse(servitor.core.json.Json.object());
-        } catch (servitor.core.expression.BadExpression e) {
-            throw new IllegalStateException("an empty map is always a template", e);
-        }
+    private static Verb call(Keys keys, Findings findings) {
+        return new Call(keys.required("call"), keys.inputs("with"), keys.text("save"));
     }
 
-    private Verb decide(Keys keys) {
+    private static Verb decide(Keys keys, Findings findings) {
         List<Branch> branches = new ArrayList<>();
         String otherwise = null;
         for (Yaml item : keys.value("decide").items()) {
@@ -123,13 +151,16 @@ final class StepReader {
                 branches.add(new Branch(when, go));
             } else if (!branch.has("when")) {
                 findings.error(
-                        item.place(), "missing-key", "This branch has no ‘when’.", "Write ‘- when: '…'’ and ‘go: …’.");
+                        item.place(),
+                        Code.MISSING_KEY,
+                        "This branch has no ‘when’.",
+                        "Write ‘- when: '…'’ and ‘go: …’.");
             }
         }
         if (otherwise == null) {
             findings.error(
                     keys.place(),
-                    "missing-otherwise",
+                    Code.MISSING_OTHERWISE,
                     "Nothing says what happens when no condition holds.",
                     "End the list with ‘- otherwise: <step>’.");
             otherwise = Step.HAND_OVER;
@@ -137,88 +168,76 @@ final class StepReader {
         return new Decide(branches, otherwise);
     }
 
-    private Verb draft(Keys keys) {
-        if (!keys.text("draft", "").equals("text")) {
-            findings.error(
-                    keys.value("draft").place(),
-                    "draft",
-                    "‘" + keys.text("draft", "") + "’ can't be drafted.",
-                    "Write ‘draft: text’.");
-        }
-        return new Draft(
-                keys.has("language") ? keys.template("language") : null,
-                keys.number("max-words", 200),
-                keys.text("tone", ""),
-                keys.required("save"));
-    }
-
-    private Verb approve(Keys keys) {
-        Map<String, String> ways = keys.ways("go");
-        List<String> known = List.of("approved", "declined", "expired");
-        for (String way : ways.keySet()) {
-            if (!known.contains(way)) {
-                findings.error(
-                        keys.value("go").placeOf(way),
-                        "way",
-                        "‘" + way + "’ is no answer to an approval.",
-                        Suggest.mend(way, known));
-            }
-        }
-        boolean limited = keys.has("within");
-        for (String needed : limited ? List.of("declined", "expired") : List.of("declined")) {
-            if (!ways.containsKey(needed)) {
-                findings.error(
-                        keys.placeOf("go"),
-                        "missing-go",
-                        "Nothing says what happens when the approval is " + needed + ".",
-                        "Add ‘" + needed + ": <step>’ under ‘go’; ‘hand over’ is always there.");
-            }
-        }
-        List<String> of = keys.texts("of");
-        if (of.isEmpty()) {
-            findings.error(
-                    keys.place(), "missing-key", "‘of’ is missing: nobody is asked.", "Name the group that answers.");
-        }
-        return new Approve(
-                keys.template("approve"),
-                of,
-                keys.text("edit"),
-                keys.texts("show"),
-                keys.duration("within"),
-                keys.text("save"),
-                ways);
-    }
-
-    private Verb tell(Keys keys) {
+    private static Verb tell(Keys keys, Findings findings) {
         if (!keys.text("tell", "").equals("requester")) {
             findings.error(
                     keys.value("tell").place(),
-                    "tell",
-                    "‘" + keys.text("tell", "") + "’ can't be told anything yet.",
-                    "Write ‘tell: requester’.");
+                    Code.TELL,
+                    "‘" + keys.text("tell", "") + "’ can't be told anything.",
+                    "Write ‘tell: requester’; people of the house are told by ‘approve’ and ‘hand-over’.");
+        }
+        String by = keys.text("by", "same-way");
+        if (!CHANNELS.contains(by)) {
+            findings.error(
+                    keys.value("by").place(),
+                    Code.TELL,
+                    "There is no channel ‘" + by + "’.",
+                    Suggest.mend(by, CHANNELS));
         }
         if (!keys.has("text")) {
             keys.required("text");
         }
-        return new Tell(keys.template("text"), keys.text("unreviewed"));
+        return new Tell(keys.template("text"), by, keys.text("unreviewed"));
     }
 
-    private Verb set(Keys keys) {
-        Yaml changes = keys.value("set");
-        Keys.of(changes, findings, List.of("priority", "labels", "fields"));
-        return new Verb.Set(changes.isMap() ? keys.template(changes) : empty());
+    private static Verb set(Keys keys, Findings findings) {
+        Keys changes =
+                Keys.of(keys.value("set"), findings, List.of("state", "priority", "labels", "fields", "relations"));
+        String state = changes.text("state");
+        if (state != null
+                && !List.of("open", "working", "waiting", "with-people").contains(state)) {
+            findings.error(
+                    changes.value("state").place(),
+                    Code.STATE,
+                    "A case that is being worked on can't be set to ‘" + state + "’.",
+                    "Write open, working, waiting or with-people; ‘finish’ leaves a case resolved or closed.");
+        }
+        return new Verb.Set(keys.inputs("set"));
     }
 
-    private Verb handOver(Keys keys) {
+    private static Verb each(Keys keys, Findings findings) {
+        String trouble = keys.text("on-item-trouble", "stop");
+        if (!List.of("stop", "go on").contains(trouble)) {
+            findings.error(
+                    keys.value("on-item-trouble").place(),
+                    Code.WAY,
+                    "‘" + trouble + "’ is nothing to do about an item in trouble.",
+                    "Write ‘stop’ (no further items; the problem ‘trouble’) or ‘go on’.");
+        }
+        return new Each(
+                keys.template("each"),
+                keys.text("as", "item"),
+                Step.page(keys.required("follow")),
+                keys.inputs("with"),
+                Math.min(keys.number("at-once", 1), 20),
+                trouble.equals("go on"),
+                keys.text("save"));
+    }
+
+    private static Verb follow(Keys keys, Findings findings) {
+        return new Follow(Step.page(keys.required("follow")), keys.inputs("with"), keys.text("save"));
+    }
+
+    private static Verb handOver(Keys keys, Findings findings) {
         return new HandOver(keys.text("hand-over"), keys.template("why"));
     }
 
-    private Verb finish(Keys keys) {
+    private static Verb finish(Keys keys, Findings findings) {
         String state = keys.required("finish");
         if (!state.isEmpty() && !STATES.contains(state)) {
             findings.error(
                     keys.value("finish").place(),
-                    "state",
+                    Code.STATE,
                     "A case can't be left ‘" + state + "’.",
                     Suggest.mend(state, STATES));
         }

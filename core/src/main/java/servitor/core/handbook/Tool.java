@@ -26,7 +26,8 @@ public record Tool(
         Set<String> identifies,
         Set<String> speaks,
         Map<Integer, String> problems,
-        Binding binding) {
+        Binding binding,
+        Place place) {
 
     /** The built-in tool that {@code tell} calls: writes a note the requester reads. */
     public static final String REPLY = "case.reply";
@@ -75,6 +76,7 @@ public record Tool(
                 Set.of(),
                 Set.of("text"),
                 Map.of(),
-                new BuiltIn());
+                new BuiltIn(),
+                Place.top("tools/"));
     }
 }

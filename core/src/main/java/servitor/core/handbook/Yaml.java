@@ -12,6 +12,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.common.ScalarStyle;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -64,6 +65,11 @@ final class Yaml {
         return new Yaml(place, Json.of(null), Map.of(), Map.of(), null);
     }
 
+    /** No value at all, missing at {@code place}. */
+    static Yaml nothing(Place place) {
+        return new Yaml(place, Json.of(null), null, Map.of(), null);
+    }
+
     /** Reads {@code text}, whose first line is line {@code firstLine} of {@code file}. */
     static Yaml read(String file, int firstLine, String text, Findings findings) {
         Place top = new Place(file, firstLine, 1);
@@ -76,12 +82,12 @@ final class Yaml {
                     .orElse(top);
             findings.error(
                     at,
-                    "yaml",
+                    Code.YAML,
                     "This isn't valid YAML: " + e.getProblem() + ".",
                     "Mend the line; a text with ‘: ’, ‘#’ or a leading sign needs quotes.");
         } catch (YamlEngineException | StackOverflowError | IllegalArgumentException e) {
             findings.error(
-                    top, "yaml", "This YAML can't be read: " + e.getMessage() + ".", "Make it shorter or simpler.");
+                    top, Code.YAML, "This YAML can't be read: " + e.getMessage() + ".", "Make it shorter or simpler.");
         }
         return empty(top);
     }
@@ -120,13 +126,31 @@ final class Yaml {
         return keys.getOrDefault(key, place);
     }
 
+    /** Where every value inside stands. */
+    Places places(Place top) {
+        Map<String, Place> places = new LinkedHashMap<>();
+        gather("", places);
+        return new Places(top, places);
+    }
+
+    private void gather(String path, Map<String, Place> places) {
+        if (!path.isEmpty()) {
+            places.put(path, place);
+        }
+        String prefix = path.isEmpty() ? "" : path + ".";
+        entries().forEach((key, value) -> value.gather(prefix + key, places));
+        for (int i = 0; i < items().size(); i++) {
+            items().get(i).gather(prefix + i, places);
+        }
+    }
+
     JsonNode scalar() {
         return scalar;
     }
 
     /** The text of a scalar as written; empty for maps and lists. */
     String text() {
-        return scalar.isNull() ? "" : scalar.asString();
+        return scalar.isNull() ? "" : scalar.asString("");
     }
 
     /** The whole value as plain JSON. */
@@ -166,13 +190,14 @@ final class Yaml {
         Yaml read(Node node, int depth) {
             Place at = placeOf(node);
             if (depth > DEEPEST) {
-                findings.error(at, "yaml", "This is nested more than " + DEEPEST + " levels deep.", "Make it flatter.");
+                findings.error(
+                        at, Code.YAML, "This is nested more than " + DEEPEST + " levels deep.", "Make it flatter.");
                 return empty(at);
             }
             if (seen.put(node, true) != null) {
                 findings.error(
                         at,
-                        "yaml",
+                        Code.YAML,
                         "Aliases (‘*name’) aren't used in a handbook.",
                         "Write the value out, or put the text in quotes.");
                 return empty(at);
@@ -180,7 +205,7 @@ final class Yaml {
             if (!PLAIN.contains(node.getTag())) {
                 findings.error(
                         at,
-                        "quote",
+                        Code.QUOTE,
                         "‘" + node.getTag().getValue() + "’ was read as a YAML tag, not as text.",
                         "Quote this condition.");
                 return new Yaml(at, Json.of(""), null, Map.of(), null);
@@ -193,7 +218,7 @@ final class Yaml {
                     if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
                         findings.error(
                                 keyAt,
-                                "yaml",
+                                Code.YAML,
                                 "A key must be a plain word.",
                                 "If this was meant to be an expression, put it in quotes.");
                         continue;
@@ -201,7 +226,7 @@ final class Yaml {
                     if (keys.put(key.getValue(), keyAt) != null) {
                         findings.error(
                                 keyAt,
-                                "duplicate-key",
+                                Code.DUPLICATE_KEY,
                                 "‘" + key.getValue() + "’ stands here twice.",
                                 "Keep one of them.");
                     }
@@ -214,7 +239,17 @@ final class Yaml {
                 list.getValue().forEach(item -> items.add(read(item, depth + 1)));
                 return new Yaml(at, Json.of(null), null, Map.of(), items);
             }
-            return new Yaml(at, scalarOf((ScalarNode) node), null, Map.of(), null);
+            ScalarNode scalar = (ScalarNode) node;
+            return new Yaml(content(at, scalar.getScalarStyle()), scalarOf(scalar), null, Map.of(), null);
+        }
+
+        /** Where the text itself begins: behind its opening quote, or on the line after {@code |} or {@code >}. */
+        private static Place content(Place at, ScalarStyle style) {
+            return switch (style) {
+                case SINGLE_QUOTED, DOUBLE_QUOTED -> new Place(at.file(), at.line(), at.column() + 1);
+                case LITERAL, FOLDED -> new Place(at.file(), at.line() + 1, 1);
+                default -> at;
+            };
         }
 
         private static JsonNode scalarOf(ScalarNode node) {

@@ -3,6 +3,7 @@ package servitor.core.mandate;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
+import servitor.core.handbook.Tool;
 
 /**
  * Tools, a condition and a verdict.
@@ -20,5 +21,10 @@ public record Grant(
         @Nullable String of) {
     public Grant {
         tools = List.copyOf(tools);
+    }
+
+    /** Whether the grant speaks about {@code tool} at all. */
+    public boolean covers(Tool tool) {
+        return tools.stream().anyMatch(tool::matches);
     }
 }

@@ -70,7 +70,7 @@ public final class Judge {
     private static Verdict under(Mandate mandate, Tool tool, ProposedCall call, Map<String, JsonNode> scope) {
         Map<String, JsonNode> variables = variables(call, scope);
         for (Grant never : mandate.never()) {
-            if (covers(never, tool)) {
+            if (never.covers(tool)) {
                 Match match = matches(never, variables, true);
                 if (match.matched()) {
                     return Verdict.deny("‘" + never.name() + "’ says never" + match.trouble(), never.name());
@@ -79,7 +79,7 @@ public final class Judge {
         }
         String troubles = "";
         for (Grant grant : mandate.grants()) {
-            if (covers(grant, tool)) {
+            if (grant.covers(tool)) {
                 Match match = matches(grant, variables, grant.decision() == Decision.DENY);
                 if (match.matched()) {
                     return given(mandate, grant, match.trouble() + troubles);
@@ -133,10 +133,6 @@ public final class Judge {
     private static boolean isInvented(ProposedCall call, String input) {
         Traced value = call.input(input);
         return value != null && Origin.weakest(value.originsAt("")) == Origin.MODEL;
-    }
-
-    private static boolean covers(Grant grant, Tool tool) {
-        return grant.tools().stream().anyMatch(tool::matches);
     }
 
     private record Match(boolean matched, String trouble) {}

@@ -3,7 +3,7 @@ package servitor.core.mandate;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import servitor.core.handbook.Place;
+import servitor.core.handbook.Places;
 
 /**
  * What agents may do. Nothing granted, nothing allowed.
@@ -19,7 +19,7 @@ public record Mandate(
         @Nullable String ask,
         List<Grant> grants,
         List<Grant> never,
-        Place place) {
+        Places places) {
     public Mandate {
         agents = Set.copyOf(agents);
         grants = List.copyOf(grants);

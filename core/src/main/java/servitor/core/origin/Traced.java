@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
+import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -17,22 +18,111 @@ import tools.jackson.databind.JsonNode;
  * @param value the value itself
  * @param origins where the value as a whole came from
  * @param echoes fields (as dotted paths) whose value only repeats something of another origin, with that origin
- * @param written whether a machine wrote it, so that it may not reach people unreviewed
+ * @param machine fields (as dotted paths; empty for the whole) whose text a machine wrote, so that it may not reach
+ *     people unreviewed
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
-public record Traced(JsonNode value, Set<Origin> origins, Map<String, Set<Origin>> echoes, boolean written) {
+public record Traced(
+        @JsonInclude(JsonInclude.Include.ALWAYS) JsonNode value,
+        Set<Origin> origins,
+        Map<String, Set<Origin>> echoes,
+        Set<String> machine) {
+    private static final Set<String> WHOLE = Set.of("");
+
     public Traced {
         origins = Set.copyOf(origins);
         echoes = echoes == null ? Map.of() : Map.copyOf(echoes);
+        machine = machine == null ? Set.of() : Set.copyOf(machine);
+    }
+
+    public Traced(JsonNode value, Set<Origin> origins, Map<String, Set<Origin>> echoes, boolean written) {
+        this(value, origins, echoes, written ? WHOLE : Set.of());
     }
 
     public static Traced of(JsonNode value, Origin origin) {
-        return new Traced(value, Set.of(origin), Map.of(), false);
+        return new Traced(value, Set.of(origin), Map.of(), Set.of());
     }
 
-    /** Text or values that a model produced. */
+    /** A map put together from traced values; each field keeps where it came from. */
+    public static Traced fields(Map<String, Traced> fields) {
+        var object = servitor.core.json.Json.object();
+        Set<Origin> origins = EnumSet.noneOf(Origin.class);
+        Map<String, Set<Origin>> each = new LinkedHashMap<>();
+        Set<String> machine = new HashSet<>();
+        fields.forEach((name, value) -> {
+            object.set(name, value.value());
+            origins.addAll(value.originsAt(""));
+            each.put(name, value.originsAt(""));
+            value.echoes().forEach((path, echoed) -> each.put(name + "." + path, echoed));
+            value.machine().forEach(at -> machine.add(at.isEmpty() ? name : name + "." + at));
+        });
+        return new Traced(object, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
+    }
+
+    /** Text that a model produced. */
     public static Traced written(JsonNode value) {
-        return new Traced(value, Set.of(Origin.MODEL), Map.of(), true);
+        return new Traced(value, Set.of(Origin.MODEL), Map.of(), WHOLE);
+    }
+
+    /** What a model answered: its free texts are marked; choices among declared words, numbers and the like aren't. */
+    public static Traced answered(JsonNode value, Shape shape) {
+        Set<String> texts = new HashSet<>();
+        texts("", value, shape, texts);
+        return new Traced(value, Set.of(Origin.MODEL), Map.of(), texts);
+    }
+
+    private static void texts(String path, JsonNode value, Shape shape, Set<String> found) {
+        String prefix = path.isEmpty() ? "" : path + ".";
+        if (value.isObject()) {
+            value.properties()
+                    .forEach(e -> texts(
+                            prefix + e.getKey(),
+                            e.getValue(),
+                            shape.field(e.getKey()).map(Shape.Field::shape).orElse(Shape.ANYTHING),
+                            found));
+        } else if (value.isArray()) {
+            Shape item = shape instanceof Shape.ListOf list ? list.item() : Shape.ANYTHING;
+            for (int i = 0; i < value.size(); i++) {
+                texts(prefix + i, value.get(i), item, found);
+            }
+        } else if (value.isString() && (shape instanceof Shape.Text || shape instanceof Shape.Anything)) {
+            found.add(path);
+        }
+    }
+
+    /** Whether any part of it was written by a machine. */
+    public boolean written() {
+        return !machine.isEmpty();
+    }
+
+    /** The texts a machine wrote in it. */
+    public List<String> machineTexts() {
+        List<String> texts = new java.util.ArrayList<>();
+        leaves("", value, (path, leaf) -> {
+            if (leaf.isString() && isMachine(path)) {
+                texts.add(leaf.stringValue());
+            }
+        });
+        return texts;
+    }
+
+    private boolean isMachine(String path) {
+        return machine.stream().anyMatch(at -> at.isEmpty() || path.equals(at) || path.startsWith(at + "."));
+    }
+
+    /** The marks of the part at {@code path}. */
+    private Set<String> machineAt(String path) {
+        if (path.isEmpty()) {
+            return machine;
+        }
+        if (isMachine(path)) {
+            return WHOLE;
+        }
+        Set<String> inside = new HashSet<>();
+        machine.stream()
+                .filter(at -> at.startsWith(path + "."))
+                .forEach(at -> inside.add(at.substring(path.length() + 1)));
+        return inside;
     }
 
     /**
@@ -48,20 +138,22 @@ public record Traced(JsonNode value, Set<Origin> origins, Map<String, Set<Origin
                     if (Origin.weakest(origins).compareTo(Origin.LOOKUP) < 0) {
                         weak.merge(normal(leaf), origins, Traced::union);
                     }
-                    if (input.written() && leaf.isString()) {
+                    if (input.isMachine(path) && leaf.isString()) {
                         machineText.add(leaf.stringValue());
                     }
                 }));
         Map<String, Set<Origin>> echoes = new LinkedHashMap<>();
-        boolean[] written = {false};
+        Set<String> machine = new HashSet<>();
         leaves("", value, (path, leaf) -> {
             Set<Origin> echoed = weak.get(normal(leaf));
             if (echoed != null) {
                 echoes.put(path, echoed);
             }
-            written[0] |= leaf.isString() && machineText.stream().anyMatch(leaf.stringValue()::contains);
+            if (leaf.isString() && machineText.stream().anyMatch(leaf.stringValue()::contains)) {
+                machine.add(path);
+            }
         });
-        return new Traced(value, Set.of(Origin.LOOKUP), echoes, written[0]);
+        return new Traced(value, Set.of(Origin.LOOKUP), echoes, machine);
     }
 
     /** Where the field at {@code path} (dotted; empty for the whole) came from. */
@@ -83,7 +175,7 @@ public record Traced(JsonNode value, Set<Origin> origins, Map<String, Set<Origin
     public @Nullable Traced at(List<String> fields) {
         JsonNode node = value;
         for (String field : fields) {
-            node = node.get(field);
+            node = node.isArray() && field.matches("[0-9]{1,6}") ? node.get(Integer.parseInt(field)) : node.get(field);
             if (node == null) {
                 return null;
             }
@@ -95,7 +187,7 @@ public record Traced(JsonNode value, Set<Origin> origins, Map<String, Set<Origin
                 inside.put(key.substring(path.length() + 1), origin);
             }
         });
-        return new Traced(node, originsAt(path), fields.isEmpty() ? echoes : inside, written);
+        return new Traced(node, originsAt(path), fields.isEmpty() ? echoes : inside, machineAt(path));
     }
 
     public static Set<Origin> union(Set<Origin> one, Set<Origin> other) {

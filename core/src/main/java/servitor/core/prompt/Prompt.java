@@ -1,7 +1,10 @@
 package servitor.core.prompt;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.ArrayList;
 import java.util.List;
 import servitor.core.json.Json;
+import servitor.core.json.Schemas;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -9,20 +12,55 @@ import tools.jackson.databind.JsonNode;
  *
  * @param model the name of the model in the handbook
  * @param layout the number of the layout
+ * @param tools what it may call before it answers; empty for nothing
+ * @param exchanges the calls it has made so far in this conversation
  */
-public record Prompt(String model, int layout, String system, String user, Contract contract) {
+@JsonInclude(JsonInclude.Include.NON_EMPTY)
+public record Prompt(
+        String model,
+        int layout,
+        String system,
+        String user,
+        Contract contract,
+        List<Offered> tools,
+        List<Exchange> exchanges) {
 
-    /** What the answer must look like. */
+    public Prompt {
+        tools = tools == null ? List.of() : List.copyOf(tools);
+        exchanges = exchanges == null ? List.of() : List.copyOf(exchanges);
+    }
+
+    /** A tool as a model sees it: only the inputs it may choose. */
+    public record Offered(String name, String description, JsonNode inputs) {}
+
+    /** A call a model asks for. */
+    public record Wanted(String id, String tool, JsonNode args) {}
+
+    /** A call and what came of it, as the model is told. */
+    public record Exchange(Wanted wanted, String result) {}
+
+    /**
+     * What the answer must look like.
+     *
+     * @param maxWords the most words a text may have; 0 for no limit
+     */
     public record Contract(JsonNode schema, int maxWords) {
         /** Everything that is wrong with an answer; empty when it keeps the contract. */
         public List<String> violations(JsonNode answer) {
-            List<String> violations = new java.util.ArrayList<>(servitor.core.json.Schemas.violations(schema, answer));
-            String text = answer.path("text").asString("");
-            int words = text.isBlank() ? 0 : text.strip().split("\\s+").length;
-            if (maxWords > 0 && words > maxWords) {
-                violations.add("text has " + words + " words, at most " + maxWords + " are allowed");
+            List<String> violations = new ArrayList<>(Schemas.violations(schema, answer));
+            if (maxWords > 0) {
+                words("text", answer.path("text"), violations);
+                answer.path("texts").properties().forEach(e -> words(e.getKey(), e.getValue(), violations));
             }
             return violations;
+        }
+
+        private void words(String name, JsonNode text, List<String> violations) {
+            String written = text.asString("").strip();
+            int words = written.isEmpty() ? 0 : written.split("\\s+").length;
+            if (words > maxWords) {
+                violations.add(name + " has " + words + " words, at most " + maxWords + " are allowed");
+            }
         }
     }
 

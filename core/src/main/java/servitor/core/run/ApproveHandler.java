@@ -1,72 +1,184 @@
 package servitor.core.run;
 
 import java.util.EnumSet;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb.Approve;
+import servitor.core.handbook.Verb.Call;
 import servitor.core.json.Json;
+import servitor.core.mandate.Decision;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
+import servitor.core.run.Memory.Round;
 import servitor.core.run.RunInput.ApprovalClosed;
+import servitor.core.run.RunInput.FeedbackGiven;
+import servitor.core.run.RunInput.Judged;
+import servitor.core.run.RunState.Pending;
+import servitor.core.shape.Shape;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** {@code approve}: people are asked about a text they may change, or about what is shown. */
+/**
+ * {@code approve}: people are asked about a text they may change, a form they fill in, a coming call, or about what is
+ * shown. Feedback goes back to the draft that wrote the text.
+ */
 final class ApproveHandler implements VerbHandler<Approve> {
 
     @Override
     public void enter(Turn turn, Approve verb) {
-        ObjectNode sheet = Json.object();
-        if (verb.edit() != null) {
-            Traced text = turn.state().saved().get(verb.edit());
-            if (text == null) {
-                turn.problem("invalid", "‘" + verb.edit() + "’ isn't saved yet, so there is nothing to approve");
-                return;
-            }
-            sheet.putObject("edit")
-                    .put("name", verb.edit())
-                    .put("text", text.value().asString(""))
-                    .put("written", text.written());
+        if (verb.forStep() == null) {
+            open(turn, verb, Json.object(), null);
+            return;
+        }
+        Step about = turn.page().step(verb.forStep()).orElseThrow();
+        Call call = (Call) about.verb();
+        Optional<ProposedCall> prepared = GatedCall.prepare(turn, call.tool(), call.inputs());
+        prepared.ifPresent(coming -> GatedCall.judge(turn, coming, Set.of()));
+    }
+
+    private static void open(Turn turn, Approve verb, ObjectNode sheet, @Nullable ProposedCall call) {
+        if (verb.edit() != null && !edits(turn, verb.edit(), sheet)) {
+            return;
+        }
+        if (verb.form() != null) {
+            sheet.set("form", form(verb.form()));
         }
         if (!verb.show().isEmpty()) {
             ObjectNode shown = sheet.putObject("show");
             verb.show().forEach(name -> {
-                Traced value = turn.state().saved().get(name);
+                Traced value = turn.saved().get(name);
                 shown.set(name, value == null ? Json.of(null) : value.value());
             });
         }
+        Set<String> of = turn.people(verb.of());
+        Set<String> not = of == null ? null : turn.people(verb.not());
+        if (of == null || not == null) {
+            return;
+        }
+        int left = Math.max(
+                0,
+                verb.rounds() - turn.memory().rounds().getOrDefault(turn.step().address(), 0));
+        if (verb.rounds() > 0) {
+            sheet.putObject("feedback").put("left", left);
+        }
         ApprovalRequest request = new ApprovalRequest(
                 turn.nextId(),
-                turn.state().step(),
+                turn.step().address(),
                 turn.words(verb.question()),
-                Set.copyOf(verb.of()),
-                false,
+                of,
+                verb.quorum(),
+                not,
+                left,
                 sheet,
-                verb.within());
+                verb.within(),
+                verb.remind());
         turn.command(new Command.OpenApproval(request));
-        turn.awaitPeople(request.id(), null, "an answer of " + String.join(" or ", verb.of()));
+        turn.awaitPeople(request.id(), call, "an answer of " + String.join(" or ", new TreeSet<>(of)));
+    }
+
+    /** Puts the texts that may be edited on the sheet; false when there are none. */
+    private static boolean edits(Turn turn, String name, ObjectNode sheet) {
+        Traced saved = turn.saved().get(name);
+        if (saved == null || !(saved.value().isString() || saved.value().isObject())) {
+            turn.problem("invalid", "‘" + name + "’ isn't saved as a text yet, so there is nothing to approve");
+            return false;
+        }
+        ArrayNode edits = sheet.putArray("edits");
+        if (saved.value().isString()) {
+            edits.addObject()
+                    .put("key", name)
+                    .put("text", saved.value().stringValue())
+                    .put("written", saved.written());
+        } else {
+            saved.value().properties().stream()
+                    .filter(e -> e.getValue().isString())
+                    .forEach(e -> edits.addObject()
+                            .put("key", name + "." + e.getKey())
+                            .put("text", e.getValue().stringValue())
+                            .put("written", saved.at(List.of(e.getKey())).written()));
+        }
+        return true;
+    }
+
+    private static ObjectNode form(Shape.Fields form) {
+        ObjectNode shown = Json.object();
+        ArrayNode fields = shown.putArray("fields");
+        form.fields()
+                .forEach((name, field) -> fields.addObject()
+                        .put("name", name)
+                        .put("type", field.shape().words())
+                        .<ObjectNode>set(
+                                "options",
+                                Json.of(field.shape() instanceof Shape.OneOf oneOf ? oneOf.options() : List.of())));
+        shown.set("schema", form.schema());
+        return shown;
     }
 
     @Override
     public void resume(Turn turn, Approve verb, RunInput input) {
-        if (!(input instanceof ApprovalClosed closed)) {
+        if (input instanceof Judged judged) {
+            judged(turn, verb, judged);
+        } else if (input instanceof FeedbackGiven feedback) {
+            sentBack(turn, verb, feedback);
+        } else if (input instanceof ApprovalClosed closed) {
+            closed(turn, verb, closed);
+        }
+    }
+
+    private static void judged(Turn turn, Approve verb, Judged judged) {
+        ProposedCall call = turn.pending().call();
+        turn.log(
+                "verdict",
+                Json.object()
+                        .put("tool", call.tool())
+                        .put("verdict", judged.verdict().decision().word())
+                        .put("reason", judged.verdict().reason())
+                        .put("beforehand", true));
+        if (judged.verdict().decision() == Decision.DENY) {
+            turn.problem("refused", judged.verdict().reason());
+        } else {
+            open(turn, verb, GatedCall.sheet(turn, call, judged.verdict().reason()), call);
+        }
+    }
+
+    private static void sentBack(Turn turn, Approve verb, FeedbackGiven feedback) {
+        String name = verb.edit();
+        String draft = name == null ? null : turn.memory().drafts().get(name);
+        int rounds = turn.memory().rounds().getOrDefault(turn.step().address(), 0);
+        if (draft == null || rounds >= verb.rounds()) {
+            turn.save(verb.save(), answered("exhausted", feedback.said(), feedback.by(), null));
+            turn.noteProblem("exhausted", "sent back once too often; the last words: " + feedback.said());
+            turn.goTo(verb.ways().getOrDefault("exhausted", Step.HAND_OVER));
             return;
         }
+        JsonNode version = turn.saved().get(name).value();
+        turn.remember(turn.memory()
+                .said(name, new Round(version, feedback.said()))
+                .sentBack(turn.step().address()));
+        turn.goTo(draft);
+    }
+
+    private static void closed(Turn turn, Approve verb, ApprovalClosed closed) {
         turn.save(
                 verb.save(),
-                Traced.of(
-                        Json.object().put("answer", closed.state().word()).put("reason", closed.reason()),
-                        Origin.PERSON));
+                answered(
+                        closed.state().word(),
+                        closed.reason(),
+                        closed.by(),
+                        closed.state() == ApprovalState.APPROVED ? closed.form() : null));
         if (closed.state() == ApprovalState.APPROVED) {
             accept(turn, verb, closed);
-            String way = verb.ways().get("approved");
-            if (way == null) {
-                turn.goOn();
-            } else {
-                turn.goTo(way);
-            }
+            turn.goOn(verb.ways(), "approved");
         } else {
             String answer = closed.state() == ApprovalState.EXPIRED ? "expired" : "declined";
             turn.noteProblem(answer, closed.reason().isEmpty() ? "nobody answered in time" : closed.reason());
@@ -74,26 +186,56 @@ final class ApproveHandler implements VerbHandler<Approve> {
         }
     }
 
-    /** Marks exactly what was shown, as it was accepted, as reviewed. */
+    private static Traced answered(String answer, String reason, String by, @Nullable JsonNode form) {
+        ObjectNode value =
+                Json.object().put("answer", answer).put("reason", reason).put("by", by);
+        if (form != null) {
+            form.properties().forEach(e -> value.set(e.getKey(), e.getValue()));
+        }
+        return Traced.of(value, Origin.PERSON);
+    }
+
+    /** Marks exactly what was shown, as it was accepted, as reviewed; and the call, if it was about one, as approved. */
     private static void accept(Turn turn, Approve verb, ApprovalClosed closed) {
-        Map<String, Traced> saved = turn.state().saved();
+        Pending pending = turn.pending();
+        if (pending != null && pending.call() != null) {
+            turn.remember(turn.memory().approved(pending.call().digest(), closed.forGroups()));
+        }
         if (verb.edit() != null) {
-            Traced before = saved.get(verb.edit());
-            String text = closed.edited() != null
-                    ? closed.edited().strip()
-                    : before.value().asString("");
-            if (closed.edited() != null) {
-                Set<Origin> origins = EnumSet.of(Origin.PERSON);
-                origins.addAll(before.originsAt(""));
-                turn.save(verb.edit(), new Traced(Json.of(text), origins, Map.of(), before.written()));
-            }
-            turn.written(text, true);
+            acceptTexts(turn, verb.edit(), closed.texts());
         }
         verb.show().forEach(name -> {
-            Traced value = saved.get(name);
-            if (value != null && value.value().isString()) {
-                turn.written(value.value().stringValue(), true);
+            Traced value = turn.saved().get(name);
+            if (value != null) {
+                value.machineTexts().forEach(text -> turn.written(text, true));
             }
         });
+    }
+
+    private static void acceptTexts(Turn turn, String name, Map<String, String> changed) {
+        Traced before = turn.saved().get(name);
+        if (before.value().isString()) {
+            turn.save(name, accepted(turn, before, changed.get(name)));
+            return;
+        }
+        Map<String, Traced> parts = new LinkedHashMap<>();
+        before.value().properties().forEach(e -> {
+            Traced part = before.at(List.of(e.getKey()));
+            parts.put(
+                    e.getKey(),
+                    e.getValue().isString() ? accepted(turn, part, changed.get(name + "." + e.getKey())) : part);
+        });
+        turn.save(name, Traced.fields(parts));
+    }
+
+    private static Traced accepted(Turn turn, Traced before, @Nullable String changed) {
+        String text = changed != null ? changed.strip() : before.value().asString("");
+        turn.written(text, true);
+        if (changed == null) {
+            return before;
+        }
+        Set<Origin> origins = EnumSet.of(Origin.PERSON);
+        origins.addAll(before.originsAt(""));
+        return new Traced(Json.of(text), origins, Map.of(), before.written());
     }
 }

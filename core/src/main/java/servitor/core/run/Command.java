@@ -1,8 +1,13 @@
 package servitor.core.run;
 
+import java.time.Instant;
+import java.util.List;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Traced;
 import servitor.core.prompt.Prompt;
+import servitor.core.run.RunState.Allowance;
+import servitor.core.run.RunState.WrittenText;
 import tools.jackson.databind.JsonNode;
 
 /** Something the machine wants done. The shell does it and feeds what came of it back in. */
@@ -21,7 +26,20 @@ public sealed interface Command {
     /** The run ended while people were still asked. */
     record WithdrawApproval(String id, String why) implements Command {}
 
-    /** Change fields, labels or priority of the case. */
+    /** Say when {@code at} has come. Timers of a run that has ended are dropped by themselves. */
+    record SetTimer(String id, Instant at) implements Command {}
+
+    /** Start another page on the same case; {@code written} are the texts a machine wrote so far. */
+    record StartPage(String id, String page, Traced takes, Allowance allowance, List<WrittenText> written)
+            implements Command {}
+
+    /** The pages this run follows are no longer waited for. */
+    record StopPages(String why) implements Command {}
+
+    /** Tell the run that followed this one's page what came of it. */
+    record GiveBack(String toRun, RunInput.PageEnded ended) implements Command {}
+
+    /** Change fields, labels, relations or priority of the case. */
     record ChangeCase(JsonNode changes) implements Command {}
 
     /** A note for the people at the desk, not for the requester. */

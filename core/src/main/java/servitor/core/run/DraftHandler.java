@@ -1,80 +1,78 @@
 package servitor.core.run;
 
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
+import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Draft;
 import servitor.core.json.Json;
+import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
-import servitor.core.prompt.Prompt;
 import servitor.core.prompt.PromptLayout;
+import servitor.core.prompt.PromptLayout.Order;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelFailed;
-import servitor.core.run.RunState.Pending;
-import servitor.core.run.Situation.CaseView;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** {@code draft}: a model writes text by the step's prose, from the facts the run has. */
+/**
+ * {@code draft}: a model writes text by the step's prose, from the facts the run has. When people have sent an earlier
+ * version back, it writes from that version and what they said.
+ */
 final class DraftHandler implements VerbHandler<Draft> {
 
     @Override
     public void enter(Turn turn, Draft verb) {
-        int limit = turn.page().limits().modelTokens();
-        if (turn.state().tokens() >= limit) {
-            turn.problem("exhausted", "this page may use " + limit + " model tokens, and has used them");
+        if (!ModelWork.mayAsk(turn)) {
             return;
         }
-        String language = "en";
-        if (verb.language() != null) {
-            Traced filled = turn.fill(verb.language());
+        Set<String> languages = new LinkedHashSet<>();
+        for (Template language : verb.languages()) {
+            Traced filled = turn.fill(language);
             if (filled == null) {
                 return;
             }
-            language = filled.value().asString("en");
+            languages.add(filled.value().asString("en"));
         }
-        CaseView view = turn.situation().view();
-        ObjectNode request = Json.object().put("subject", view.subject()).put("text", view.text());
-        request.set("fields", view.fields());
-        Prompt prompt = PromptLayout.draft(
-                turn.edition().handbook().house(),
-                turn.agent(),
-                turn.step().prose(),
-                language,
+        ObjectNode facts = ModelWork.facts(turn);
+        facts.remove(verb.save()); // the last version comes with what was said about it, or not at all
+        JsonNode earlier = turn.memory().feedback().containsKey(verb.save())
+                ? Json.of(turn.memory().feedback().get(verb.save()))
+                : null;
+        Order order = new Order(
+                List.copyOf(languages),
+                verb.languages().size() > 1,
                 verb.tone(),
                 verb.maxWords(),
-                facts(turn),
-                request);
-        String id = turn.nextId();
-        turn.await(Pending.Kind.MODEL, id, null, Set.of());
-        turn.command(new Command.AskModel(id, prompt));
-    }
-
-    private static ObjectNode facts(Turn turn) {
-        ObjectNode facts = Json.object();
-        turn.state().saved().forEach((name, value) -> facts.set(name, value.value()));
-        facts.put("requester", turn.situation().requester().name());
-        if (turn.state().problem() != null) {
-            facts.set("problem", Json.of(turn.state().problem()));
-        }
-        return facts;
+                verb.cite() ? new ArrayList<>(facts.propertyNames()) : List.of());
+        ModelWork.ask(
+                turn,
+                PromptLayout.of(turn.edition().handbook().house(), turn.agent())
+                        .draft(turn.step().prose(), order, facts, ModelWork.request(turn), earlier));
     }
 
     @Override
     public void resume(Turn turn, Draft verb, RunInput input) {
         if (input instanceof ModelFailed failed) {
-            turn.countTokens(failed.tokens());
-            turn.problem(failed.problem(), failed.detail());
+            ModelWork.failed(turn, failed);
         } else if (input instanceof ModelAnswered answered) {
             turn.countTokens(answered.tokens());
-            String text = answered.answer().path("text").asString("").strip();
-            turn.log(
-                    "drafted",
-                    Json.object()
-                            .put("text", text)
-                            .put("reason", answered.answer().path("reason").asString(""))
-                            .put("sure", answered.answer().path("sure").asDouble(0))
-                            .put("model", answered.model())
-                            .put("tokens", answered.tokens()));
-            turn.written(text, false);
-            turn.save(verb.save(), Traced.written(Json.of(text)));
+            JsonNode answer = answered.answer();
+            JsonNode text = answer.has("texts")
+                    ? answer.get("texts")
+                    : Json.of(answer.path("text").asString("").strip());
+            ObjectNode record = ModelWork.record(answered).set("text", text);
+            if (answer.has("cites")) {
+                record.set("cites", answer.get("cites"));
+            }
+            turn.log("drafted", record);
+            Traced draft = text.isString()
+                    ? Traced.written(text)
+                    : new Traced(text, Set.of(Origin.MODEL), java.util.Map.of(), Set.copyOf(text.propertyNames()));
+            draft.machineTexts().forEach(one -> turn.written(one, false));
+            turn.save(verb.save(), draft);
+            turn.remember(turn.memory().drafted(verb.save(), turn.step().address()));
             turn.goOn();
         }
     }

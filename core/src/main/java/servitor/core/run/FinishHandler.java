@@ -1,16 +1,29 @@
 package servitor.core.run;
 
+import java.util.LinkedHashMap;
+import java.util.Map;
+import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Finish;
+import servitor.core.origin.Traced;
 import servitor.core.trail.Happening;
 
-/** {@code finish}: ends the run and leaves the case in the named state. */
+/** {@code finish}: ends the run and leaves the case in the named state; a followed page gives back what it declares. */
 final class FinishHandler implements VerbHandler<Finish> {
 
     @Override
     public void enter(Turn turn, Finish verb) {
+        Map<String, Traced> gives = new LinkedHashMap<>();
+        for (Map.Entry<String, Template> given : turn.page().gives().entrySet()) {
+            Traced value = turn.fill(given.getValue());
+            if (value == null) {
+                return;
+            }
+            gives.put(given.getKey(), value);
+        }
         turn.finish(
                 verb.state(),
                 Happening.agent(turn.page().agent()),
-                verb.summary() == null ? "" : turn.words(verb.summary()));
+                verb.summary() == null ? "" : turn.words(verb.summary()),
+                Traced.fields(gives));
     }
 }

@@ -1,13 +1,17 @@
 package servitor.core.run;
 
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.function.BiConsumer;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.expression.Path;
+import servitor.core.expression.Template;
+import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.Decision;
@@ -20,55 +24,104 @@ import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
+import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The way of every call, whoever proposes it: proposed, judged, asked about if the verdict says so, judged again after
  * the answer, sent, answered. There is no other way to a tool.
  */
 final class GatedCall {
-    private static final java.time.Duration ASK_WITHIN = java.time.Duration.ofDays(2);
+    private static final Duration ASK_WITHIN = Duration.ofDays(2);
 
     private GatedCall() {}
 
+    /** Who proposed a call, and hears what came of it. */
+    interface Caller {
+        void answered(ProposedCall call, JsonNode answer);
+
+        /** The call wasn't made, or failed: {@code refused}, {@code declined}, {@code not-found} and so on. */
+        void trouble(String problem, String detail);
+    }
+
+    /** The call that a step's tool and inputs make now; empty after the way of a problem was taken. */
+    static Optional<ProposedCall> prepare(Turn turn, String toolName, Template template) {
+        Traced filled = turn.fill(template);
+        if (filled == null) {
+            return Optional.empty();
+        }
+        Tool tool = turn.edition().handbook().tools().get(toolName);
+        for (String input : tool.speaks()) {
+            Optional<String> fault = ReviewRule.fault(
+                    turn, template.field(input), filled.value().path(input).asString(""));
+            if (fault.isPresent()) {
+                turn.problem("refused", fault.get());
+                return Optional.empty();
+            }
+        }
+        Map<String, Traced> inputs = new LinkedHashMap<>();
+        Map<String, JsonNode> sources = new LinkedHashMap<>();
+        Map<String, Traced> scope = turn.scope();
+        for (String name : template.fieldNames()) {
+            inputs.put(name, filled.at(List.of(name)));
+            template.pathOf(name).flatMap(path -> record(scope, path)).ifPresent(record -> sources.put(name, record));
+        }
+        return Optional.of(new ProposedCall(turn.agent().name(), toolName, inputs, sources));
+    }
+
+    /** The record that a path reads a field of: the saved value, or the object inside it that holds the field. */
+    private static Optional<JsonNode> record(Map<String, Traced> scope, Path path) {
+        Traced root = scope.get(path.root());
+        if (root == null
+                || path.fields().isEmpty()
+                || path.root().equals("case")
+                || path.root().equals("requester")) {
+            return Optional.empty();
+        }
+        Traced holder = root.at(path.fields().subList(0, path.fields().size() - 1));
+        return holder == null ? Optional.empty() : Optional.of(holder.value());
+    }
+
     /** Proposes a call; the verdict comes as the next input. */
-    static void propose(Turn turn, ProposedCall call) {
-        if (turn.state().calls() >= turn.page().limits().calls()) {
-            turn.problem(
-                    "exhausted", "this page may make " + turn.page().limits().calls() + " calls, and has made them");
+    static void propose(Turn turn, ProposedCall call, Caller caller) {
+        if (turn.callsLeft() <= 0) {
+            caller.trouble("exhausted", "this run may make no more calls");
             return;
         }
         turn.log("call-proposed", describe(call));
         judge(turn, call, Set.of());
     }
 
-    private static void judge(Turn turn, ProposedCall call, Set<String> answered) {
+    static void judge(Turn turn, ProposedCall call, Set<String> answered) {
         String id = turn.nextId();
         turn.await(Pending.Kind.VERDICT, id, call, answered);
         turn.command(new Command.JudgeCall(id, call));
     }
 
-    /** Takes the call one stage further; {@code answered} is told the tool's answer with the call. */
-    static void resume(Turn turn, RunInput input, BiConsumer<ProposedCall, JsonNode> answered) {
-        Pending pending = turn.state().pending();
+    /** Takes the call one stage further. */
+    static void resume(Turn turn, RunInput input, Caller caller) {
+        Pending pending = turn.pending();
         ProposedCall call = pending.call();
         if (input instanceof Judged judged) {
-            judged(turn, call, pending.answered(), judged.verdict());
+            judged(turn, call, pending.answered(), judged.verdict(), caller);
         } else if (input instanceof ApprovalClosed closed) {
-            approved(turn, call, closed);
+            approved(turn, call, closed, caller);
         } else if (input instanceof ToolAnswered answer) {
-            answered.accept(call, answer.answer());
+            Tool tool = turn.edition().handbook().tools().get(call.tool());
+            caller.answered(call, Shape.ofSchema(tool.outputs()).fit(answer.answer()));
         } else if (input instanceof ToolFailed failed) {
-            turn.problem(failed.problem(), failed.detail());
+            caller.trouble(failed.problem(), failed.detail());
         } else if (input instanceof ToolInDoubt doubt) {
             turn.inDoubt(doubt.detail());
         }
     }
 
-    private static void judged(Turn turn, ProposedCall call, Set<String> answered, Verdict verdict) {
+    private static void judged(Turn turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
         boolean asks = verdict.decision() == Decision.ASK;
-        boolean settled = asks && answered.containsAll(verdict.of());
-        var data = Json.object()
+        Set<String> beforehand = turn.memory().approved().getOrDefault(call.digest(), Set.of());
+        boolean settled = asks && (answered.containsAll(verdict.of()) || beforehand.containsAll(verdict.of()));
+        ObjectNode data = Json.object()
                 .put("tool", call.tool())
                 .put("verdict", verdict.decision().word())
                 .put("reason", verdict.reason())
@@ -78,10 +131,11 @@ final class GatedCall {
         }
         if (settled) {
             data.put("settled", "people have approved exactly this call");
+            turn.remember(turn.memory().used(call.digest()));
         }
         turn.log("verdict", data);
         if (verdict.decision() == Decision.DENY) {
-            turn.problem("refused", verdict.reason());
+            caller.trouble("refused", verdict.reason());
         } else if (asks && !settled) {
             ask(turn, call, verdict);
         } else {
@@ -90,33 +144,41 @@ final class GatedCall {
     }
 
     private static void ask(Turn turn, ProposedCall call, Verdict verdict) {
-        Tool tool = turn.edition().handbook().tools().get(call.tool());
-        var sheet = Json.object();
-        sheet.set(
-                "call",
-                describe(call)
-                        .put("description", tool.description())
-                        .put("effect", tool.effect().word()));
-        sheet.put("why", verdict.reason());
+        ObjectNode sheet = sheet(turn, call, verdict.reason());
         ApprovalRequest request = new ApprovalRequest(
                 turn.nextId(),
                 turn.state().step(),
                 turn.step().title() + ": let " + turn.agent().title() + " do this?",
                 verdict.of(),
-                true,
+                Quorum.ALL,
+                Set.of(),
+                0,
                 sheet,
-                ASK_WITHIN);
+                ASK_WITHIN,
+                List.of());
         turn.command(new Command.OpenApproval(request));
         turn.awaitPeople(request.id(), call, "an answer of " + String.join(" and ", new TreeSet<>(verdict.of())));
     }
 
-    private static void approved(Turn turn, ProposedCall call, ApprovalClosed closed) {
+    /** What people are shown of a call: everything that will happen, and why they are asked. */
+    static ObjectNode sheet(Turn turn, ProposedCall call, String why) {
+        Tool tool = turn.edition().handbook().tools().get(call.tool());
+        ObjectNode sheet = Json.object();
+        sheet.set(
+                "call",
+                describe(call)
+                        .put("description", tool.description())
+                        .put("effect", tool.effect().word()));
+        return sheet.put("why", why);
+    }
+
+    private static void approved(Turn turn, ProposedCall call, ApprovalClosed closed, Caller caller) {
         if (closed.state() == ApprovalState.APPROVED) {
             judge(turn, call, closed.forGroups());
         } else if (closed.state() == ApprovalState.EXPIRED) {
-            turn.problem("expired", "nobody answered in time");
+            caller.trouble("expired", "nobody answered in time");
         } else {
-            turn.problem("declined", closed.reason());
+            caller.trouble("declined", closed.reason());
         }
     }
 
@@ -128,12 +190,26 @@ final class GatedCall {
     }
 
     /** The call as people and the trail see it: tool, inputs, and where each input came from. */
-    static tools.jackson.databind.node.ObjectNode describe(ProposedCall call) {
+    static ObjectNode describe(ProposedCall call) {
         Map<String, List<String>> origins = new LinkedHashMap<>();
         call.inputs().forEach((name, input) -> origins.put(name, Traced.words(input.originsAt(""))));
-        var node = Json.object().put("tool", call.tool()).put("agent", call.agent());
+        ObjectNode node = Json.object().put("tool", call.tool()).put("agent", call.agent());
         node.set("inputs", call.args());
         node.set("origins", Json.of(origins));
         return node;
+    }
+
+    /** A step that makes one call and takes its problems' ways. */
+    abstract static class StepCaller implements Caller {
+        private final Turn turn;
+
+        StepCaller(Turn turn) {
+            this.turn = turn;
+        }
+
+        @Override
+        public void trouble(String problem, String detail) {
+            turn.problem(problem, detail);
+        }
     }
 }

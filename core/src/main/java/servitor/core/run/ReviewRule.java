@@ -20,7 +20,7 @@ final class ReviewRule {
         Map<String, Traced> scope = turn.scope();
         try {
             for (Traced span : template.spans(scope)) {
-                if (span.written() && !isApproved(turn, span.value().asString(""))) {
+                if (isUnread(turn, span)) {
                     return Optional.of("this text was written by a model and nobody has approved exactly these words");
                 }
             }
@@ -28,7 +28,7 @@ final class ReviewRule {
             return Optional.of(e.getMessage());
         }
         String rest = withoutApproved(turn, text);
-        for (WrittenText written : turn.state().written()) {
+        for (WrittenText written : turn.written()) {
             if (!written.reviewed() && rest.contains(written.text())) {
                 return Optional.of("this text holds words of a model that nobody has approved");
             }
@@ -36,10 +36,15 @@ final class ReviewRule {
         return Optional.empty();
     }
 
+    /** Whether a value holds words of a machine that no person has approved exactly as they are. */
+    static boolean isUnread(Turn turn, Traced value) {
+        return value.machineTexts().stream().anyMatch(text -> !isApproved(turn, text));
+    }
+
     /** What is left of a text without what was approved: an approved text may well hold an earlier draft of itself. */
     private static String withoutApproved(Turn turn, String text) {
         String rest = text;
-        for (WrittenText written : turn.state().written()) {
+        for (WrittenText written : turn.written()) {
             if (written.reviewed()) {
                 rest = rest.replace(written.text(), "\u0000");
             }
@@ -48,7 +53,7 @@ final class ReviewRule {
     }
 
     private static boolean isApproved(Turn turn, String span) {
-        return turn.state().written().stream()
+        return turn.written().stream()
                 .anyMatch(written -> written.reviewed() && written.text().equals(span));
     }
 }

@@ -1,13 +1,23 @@
 package servitor.core.run;
 
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalState;
 import servitor.core.mandate.Verdict;
+import servitor.core.origin.Traced;
+import servitor.core.prompt.Prompt.Wanted;
+import servitor.core.run.RunState.WrittenText;
 import tools.jackson.databind.JsonNode;
 
-/** One thing that happened to a run. {@code id} names the command or approval it answers. */
+/** One thing that happened to a run. {@code id} names the command, approval or wait it answers. */
 public sealed interface RunInput {
+
+    /** What this answers; empty when it answers nothing in particular. */
+    default String id() {
+        return "";
+    }
 
     /** The run begins. */
     record Started() implements RunInput {}
@@ -27,17 +37,54 @@ public sealed interface RunInput {
     /** A model answered within the contract. */
     record ModelAnswered(String id, String model, JsonNode answer, int tokens) implements RunInput {}
 
+    /** A model wants tools to be called before it answers. */
+    record ModelCalled(String id, String model, List<Wanted> wanted, int tokens) implements RunInput {}
+
     /** A model couldn't be reached or couldn't keep the contract. */
     record ModelFailed(String id, String problem, String detail, int tokens) implements RunInput {}
 
-    /** People decided, or their time ran out; {@code forGroups} are the groups that approved. */
+    /**
+     * People decided, or their time ran out.
+     *
+     * @param texts texts as they were changed, by their key on the sheet
+     * @param form what was filled in; null when there was no form
+     * @param forGroups the groups that approved
+     * @param by who gave the last answer; empty when nobody did
+     */
     record ApprovalClosed(
             String id,
             ApprovalState state,
             String reason,
-            @Nullable String edited,
-            Set<String> forGroups) implements RunInput {}
+            Map<String, String> texts,
+            @Nullable JsonNode form,
+            Set<String> forGroups,
+            String by)
+            implements RunInput {}
+
+    /** A person sent a draft back with what should be different. */
+    record FeedbackGiven(String id, String by, String said) implements RunInput {}
+
+    /** What was waited for has come. */
+    record Arrived(String id, Traced value) implements RunInput {}
+
+    /** A timer ran out. */
+    record TimeUp(String id) implements RunInput {}
+
+    /**
+     * A page that was followed has ended.
+     *
+     * @param outcome the state it would have left the case in
+     * @param why its last words
+     * @param gives what it gives back
+     * @param written the texts a machine wrote in it
+     */
+    record PageEnded(
+            String id, String outcome, String why, Traced gives, List<WrittenText> written, int calls, int tokens)
+            implements RunInput {}
 
     /** A person ended the run. */
     record Stopped(String by, String reason) implements RunInput {}
+
+    /** A person moved the run to another edition. */
+    record Moved(String by, int edition) implements RunInput {}
 }

@@ -1,13 +1,17 @@
 package servitor.core.run;
 
+import java.time.Instant;
 import java.util.Map;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
+import servitor.core.run.RunInput.Moved;
 import servitor.core.run.RunInput.Started;
 import servitor.core.run.RunInput.Stopped;
+import servitor.core.run.RunInput.TimeUp;
+import servitor.core.run.RunState.Pending;
 import servitor.core.trail.Happening;
 
 /**
@@ -16,18 +20,23 @@ import servitor.core.trail.Happening;
  * that comes from outside. Safe for use by several threads.
  */
 public final class RunMachine {
-    /** More steps than this without waiting for anything is a loop that leads nowhere. */
+    /** More steps than this in one run is a loop that leads nowhere. */
     private static final int MOST_VISITS = 300;
 
-    private static final Map<Class<? extends Verb>, VerbHandler<?>> HANDLERS = Map.of(
-            Verb.Call.class, new CallHandler(),
-            Verb.Decide.class, new DecideHandler(),
-            Verb.Draft.class, new DraftHandler(),
-            Verb.Approve.class, new ApproveHandler(),
-            Verb.Tell.class, new TellHandler(),
-            Verb.Set.class, new SetHandler(),
-            Verb.HandOver.class, new HandOverHandler(),
-            Verb.Finish.class, new FinishHandler());
+    private static final Map<Class<? extends Verb>, VerbHandler<?>> HANDLERS = Map.ofEntries(
+            Map.entry(Verb.Call.class, new CallHandler()),
+            Map.entry(Verb.Assess.class, new AssessHandler()),
+            Map.entry(Verb.Decide.class, new DecideHandler()),
+            Map.entry(Verb.Draft.class, new DraftHandler()),
+            Map.entry(Verb.Pursue.class, new PursueHandler()),
+            Map.entry(Verb.Approve.class, new ApproveHandler()),
+            Map.entry(Verb.Tell.class, new TellHandler()),
+            Map.entry(Verb.Set.class, new SetHandler()),
+            Map.entry(Verb.Await.class, new AwaitHandler()),
+            Map.entry(Verb.Each.class, new EachHandler()),
+            Map.entry(Verb.Follow.class, new FollowHandler()),
+            Map.entry(Verb.HandOver.class, new HandOverHandler()),
+            Map.entry(Verb.Finish.class, new FinishHandler()));
 
     private RunMachine() {}
 
@@ -41,25 +50,44 @@ public final class RunMachine {
         Runbook page = edition.handbook().runbooks().get(state.page());
         Turn turn = new Turn(edition, page, state, situation);
         if (state.status().ended()) {
-            turn.log(
-                    "late",
-                    Json.object().put("what", input.getClass().getSimpleName()).put("note", "the run had ended"));
+            late(turn, input, "the run had ended");
         } else if (input instanceof Stopped stopped) {
             turn.stop(stopped);
         } else if (input instanceof Started) {
             start(turn, page);
-        } else if (!turn.isAwaited(input)) {
+        } else if (input instanceof Moved moved) {
             turn.log(
-                    "late",
-                    Json.object()
-                            .put("what", input.getClass().getSimpleName())
-                            .put("note", "nothing waits for it any more"));
+                    Happening.person(moved.by()),
+                    "run-moved",
+                    Json.object().put("from", state.edition()).put("to", moved.edition()));
+            return new Transition(
+                    turn.end().state().on(moved.edition()),
+                    turn.end().happenings(),
+                    turn.end().commands());
+        } else if (input instanceof TimeUp time && time.id().equals(deadline(state.id()))) {
+            outOfTime(turn);
+        } else if (!turn.isAwaited(input)) {
+            late(turn, input, "nothing waits for it any more");
         } else {
             Step step = page.step(state.step()).orElseThrow();
             resume(handler(step.verb()), turn, step.verb(), input);
+            if (turn.isOverdue() && turn.goesOn()) {
+                turn.overdue(false);
+                turn.problem("exhausted", outOfTimeWords(page));
+            }
         }
         enterSteps(turn, page);
         return turn.end();
+    }
+
+    private static void late(Turn turn, RunInput input, String why) {
+        turn.log(
+                "late",
+                Json.object().put("what", input.getClass().getSimpleName()).put("note", why));
+    }
+
+    private static String deadline(String run) {
+        return run + "-deadline";
     }
 
     private static void start(Turn turn, Runbook page) {
@@ -69,13 +97,35 @@ public final class RunMachine {
                         .put("page", page.name())
                         .put("title", page.title())
                         .put("edition", turn.edition().number()));
+        if (page.limits().time() != null) {
+            Instant end = turn.situation().now().plus(page.limits().time());
+            turn.command(new Command.SetTimer(deadline(turn.state().id()), end));
+        }
         turn.goTo(page.steps().get(0).address());
+    }
+
+    /** The page's time is up: what is merely waited for is given up, a call under way is awaited first. */
+    private static void outOfTime(Turn turn) {
+        Pending pending = turn.pending();
+        if (pending == null
+                || pending.kind() == Pending.Kind.APPROVAL
+                || pending.kind() == Pending.Kind.ARRIVAL
+                || pending.kind() == Pending.Kind.PAGES) {
+            turn.withdraw("the page's time ran out");
+            turn.problem("exhausted", outOfTimeWords(turn.page()));
+        } else {
+            turn.overdue(true);
+        }
+    }
+
+    private static String outOfTimeWords(Runbook page) {
+        return "the page's time (" + page.limits().time() + ") has run out";
     }
 
     /** Enters steps until one of them waits or the run ends. */
     private static void enterSteps(Turn turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
-            if (turn.state().visits() > MOST_VISITS) {
+            if (turn.visits() > MOST_VISITS) {
                 turn.handOver(null, "The page went round and round: " + MOST_VISITS + " steps without an end.");
                 return;
             }
@@ -85,8 +135,9 @@ public final class RunMachine {
                 turn.finish("with-people", Happening.SYSTEM, "");
             } else {
                 Step step = page.step(address).orElseThrow();
-                turn.arrive(step);
-                enter(handler(step.verb()), turn, step.verb());
+                if (turn.arrive(step)) {
+                    enter(handler(step.verb()), turn, step.verb());
+                }
             }
         }
     }

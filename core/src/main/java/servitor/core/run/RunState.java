@@ -7,24 +7,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Runbook;
+import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 
 /**
  * Everything a run is between two inputs. Immutable, and small: it is written with every transition.
  *
- * @param step the address of the step it is at
- * @param visits how many steps it has entered
- * @param commands how many commands it has given; names the next one
- * @param calls how many tool calls it has sent
- * @param tokens how many model tokens it has used
- * @param troubled whether the page's way out of trouble has been taken
+ * @param parent the run that follows this one's page; null when nobody does
+ * @param takes what it was given
+ * @param allowance how much it may use
  * @param saved values by the name a step saved them under
  * @param written every text a machine wrote in this run, and whether a person approved exactly that text
- * @param pending what it is waiting for; null when nothing
- * @param problem the last problem a step met
- * @param outcome the state the case is left in, once ended
- * @param waitingFor what is waited for, in words for people
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record RunState(
@@ -32,19 +28,14 @@ public record RunState(
         String caseId,
         int edition,
         String page,
-        RunStatus status,
-        String step,
-        int visits,
-        int commands,
-        int calls,
-        int tokens,
-        boolean troubled,
+        @Nullable Parent parent,
+        Traced takes,
+        Allowance allowance,
+        Standing standing,
+        Used used,
         Map<String, Traced> saved,
         List<WrittenText> written,
-        @Nullable Pending pending,
-        @Nullable Problem problem,
-        @Nullable String outcome,
-        @Nullable String waitingFor) {
+        Memory memory) {
 
     public RunState {
         saved = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(saved));
@@ -52,25 +43,86 @@ public record RunState(
     }
 
     /** A run that hasn't begun. */
-    public static RunState ready(String id, String caseId, int edition, String page) {
+    public static RunState ready(String id, String caseId, int edition, Runbook page) {
+        return new RunState(
+                id,
+                caseId,
+                edition,
+                page.name(),
+                null,
+                Traced.of(Json.object(), Origin.HANDBOOK),
+                new Allowance(page.limits().calls(), page.limits().modelTokens()),
+                Standing.READY,
+                Used.NOTHING,
+                Map.of(),
+                List.of(),
+                Memory.EMPTY);
+    }
+
+    /** A run that another run asked for. */
+    public static RunState followed(
+            String id, String caseId, int edition, String page, Parent parent, Command.StartPage start) {
         return new RunState(
                 id,
                 caseId,
                 edition,
                 page,
-                RunStatus.READY,
-                "",
-                0,
-                0,
-                0,
-                0,
-                false,
+                parent,
+                start.takes(),
+                start.allowance(),
+                Standing.READY,
+                Used.NOTHING,
                 Map.of(),
-                List.of(),
-                null,
-                null,
-                null,
-                null);
+                start.written(),
+                Memory.EMPTY);
+    }
+
+    /** The run that waits for this one, and the command by which it asked for it. */
+    public record Parent(String run, String command) {}
+
+    /** How many calls a run may make and how many model tokens it may use, those of pages it follows included. */
+    public record Allowance(int calls, int tokens) {}
+
+    /**
+     * Where a run stands.
+     *
+     * @param step the address of the step it is at
+     * @param pending what it is waiting for; null when nothing
+     * @param problem the last problem a step met
+     * @param outcome the state the case is left in, once ended
+     * @param waitingFor what is waited for, in words for people
+     * @param shown the state a step has set the case to; null for what the run's own standing says
+     * @param overdue whether its time ran out while a call was under way
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record Standing(
+            RunStatus status,
+            String step,
+            @Nullable Pending pending,
+            @Nullable Problem problem,
+            @Nullable String outcome,
+            @Nullable String waitingFor,
+            @Nullable String shown,
+            boolean overdue) {
+        static final Standing READY = new Standing(RunStatus.READY, "", null, null, null, null, null, false);
+    }
+
+    /**
+     * What a run has used.
+     *
+     * @param visits how many steps it has entered
+     * @param commands how many commands it has given; names the next one
+     * @param calls how many tool calls it has sent
+     * @param tokens how many model tokens it has used
+     * @param troubled whether the page's way out of trouble has been taken
+     * @param at how often it has entered steps that count their visits
+     */
+    public record Used(int visits, int commands, int calls, int tokens, boolean troubled, Map<String, Integer> at) {
+        static final Used NOTHING = new Used(0, 0, 0, 0, false, Map.of());
+
+        public Used {
+            at = Map.copyOf(at);
+        }
     }
 
     /** A text a machine wrote. */
@@ -82,37 +134,106 @@ public record RunState(
     /**
      * What the run waits for.
      *
-     * @param id the id of the command or approval
+     * @param id the id of the command, approval or wait
      * @param call the call concerned; null when it isn't about one
      * @param answered groups that have approved the call
+     * @param timer the timer that ends the wait; null when nothing does
+     * @param what for a wait: {@code reply}, {@code document}, {@code event} or {@code time}
+     * @param named for a wait: which one; empty for any
      */
-    public record Pending(Kind kind, String id, @Nullable ProposedCall call, Set<String> answered) {
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record Pending(
+            Kind kind,
+            String id,
+            @Nullable ProposedCall call,
+            Set<String> answered,
+            @Nullable String timer,
+            @Nullable String what,
+            @Nullable String named) {
         public enum Kind {
             VERDICT,
             TOOL,
             MODEL,
-            APPROVAL
+            APPROVAL,
+            ARRIVAL,
+            PAGES
         }
 
         public Pending {
             answered = Set.copyOf(answered);
         }
+
+        Pending(Kind kind, String id, @Nullable ProposedCall call, Set<String> answered) {
+            this(kind, id, call, answered, null, null, null);
+        }
+    }
+
+    public RunStatus status() {
+        return standing.status();
+    }
+
+    public String step() {
+        return standing.step();
+    }
+
+    public int calls() {
+        return used.calls();
+    }
+
+    public int tokens() {
+        return used.tokens();
+    }
+
+    public @Nullable Pending pending() {
+        return standing.pending();
+    }
+
+    public @Nullable Problem problem() {
+        return standing.problem();
+    }
+
+    public @Nullable String outcome() {
+        return standing.outcome();
+    }
+
+    public @Nullable String waitingFor() {
+        return standing.waitingFor();
+    }
+
+    /** Whether the run waits for such a thing to come; {@code name} is the event's or document's. */
+    public boolean waitsFor(String what, String name) {
+        Pending pending = pending();
+        return pending != null
+                && pending.kind() == Pending.Kind.ARRIVAL
+                && what.equals(pending.what())
+                && (pending.named() == null
+                        || pending.named().isEmpty()
+                        || name.toLowerCase(java.util.Locale.ROOT)
+                                .contains(pending.named().toLowerCase(java.util.Locale.ROOT)));
     }
 
     /** The state the case is in while the run is as it is. */
     public String caseState() {
-        if (outcome != null) {
-            return outcome;
+        if (outcome() != null) {
+            return outcome();
         }
-        return switch (status) {
+        if (standing.shown() != null && status() != RunStatus.IN_DOUBT) {
+            return standing.shown();
+        }
+        return switch (status()) {
             case READY, WORKING -> "working";
             case WAITING -> "waiting";
             default -> "with-people";
         };
     }
 
+    /** The same run on another edition. */
+    RunState on(int newer) {
+        return new RunState(id, caseId, newer, page, parent, takes, allowance, standing, used, saved, written, memory);
+    }
+
     /** The texts written so far with {@code text} marked as machine-written, reviewed or not. */
-    List<WrittenText> writtenWith(String text, boolean reviewed) {
+    static List<WrittenText> writtenWith(List<WrittenText> written, String text, boolean reviewed) {
         List<WrittenText> all = new ArrayList<>();
         boolean known = false;
         for (WrittenText one : written) {

@@ -3,7 +3,7 @@ package servitor.core.run;
 import servitor.core.handbook.Verb;
 import servitor.core.origin.Traced;
 
-/** {@code set}: changes fields, labels or priority of the case. */
+/** {@code set}: changes state, priority, labels, fields and relations of the case. */
 final class SetHandler implements VerbHandler<Verb.Set> {
 
     @Override
@@ -12,6 +12,10 @@ final class SetHandler implements VerbHandler<Verb.Set> {
         if (changes != null) {
             turn.log("case-changed", changes.value());
             turn.command(new Command.ChangeCase(changes.value()));
+            turn.changed(changes.value());
+            if (changes.value().path("state").isString()) {
+                turn.show(changes.value().path("state").stringValue());
+            }
             turn.goOn();
         }
     }

@@ -22,6 +22,8 @@ public record Situation(Instant now, CaseView view, Requester requester) {
             String text,
             String language,
             JsonNode fields,
+            JsonNode documents,
+            JsonNode labels,
             String priority,
             String state) {
         ObjectNode toJson() {
@@ -34,25 +36,50 @@ public record Situation(Instant now, CaseView view, Requester requester) {
                     .put("language", language)
                     .put("priority", priority)
                     .put("state", state)
-                    .set("fields", fields);
+                    .<ObjectNode>set("fields", fields)
+                    .<ObjectNode>set("documents", documents)
+                    .set("labels", labels);
         }
     }
 
     /**
      * The person the case is for.
      *
+     * @param manager the id of who they report to; empty when nobody is known
      * @param proof how sure we are who it is: {@code signed-in}, {@code verified} or {@code claimed}
      */
-    public record Requester(String id, String name, String account, Set<String> groups, String proof) {
+    public record Requester(String id, String name, String account, String manager, Set<String> groups, String proof) {
         ObjectNode toJson() {
             ObjectNode node = Json.object()
                     .put("id", id)
                     .put("name", name)
                     .put("account", account)
+                    .put("manager", manager)
                     .put("proof", proof);
             node.set("groups", Json.of(groups.stream().sorted().toList()));
             return node;
         }
+    }
+
+    /** The same with the case changed as a step has asked for. */
+    Situation with(JsonNode changes) {
+        ObjectNode fields = (ObjectNode) view.fields().deepCopy();
+        changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
+        return new Situation(
+                now,
+                new CaseView(
+                        view.id(),
+                        view.kind(),
+                        view.desk(),
+                        view.subject(),
+                        view.text(),
+                        view.language(),
+                        fields,
+                        view.documents(),
+                        changes.path("labels").isArray() ? changes.get("labels") : view.labels(),
+                        changes.path("priority").asString(view.priority()),
+                        view.state()),
+                requester);
     }
 
     /** The names every page and condition has, with where each part came from. */
@@ -68,10 +95,13 @@ public record Situation(Instant now, CaseView view, Requester requester) {
                         false));
         scope.put("requester", Traced.of(requester.toJson(), Origin.LOOKUP));
         scope.put("desk", Traced.of(Json.of(view.desk()), Origin.HANDBOOK));
+        scope.put("takes", run.takes());
         scope.put("now", Traced.of(Json.of(now.toString()), Origin.HANDBOOK));
         ObjectNode self =
                 Json.object().put("id", run.id()).put("page", run.page()).put("edition", run.edition());
-        self.set("problem", run.problem() == null ? Json.of(null) : Json.of(run.problem()));
+        if (run.problem() != null) {
+            self.set("problem", Json.of(run.problem()));
+        }
         scope.put("run", Traced.of(self, Origin.HANDBOOK));
         return scope;
     }

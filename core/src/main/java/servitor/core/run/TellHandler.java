@@ -7,6 +7,7 @@ import servitor.core.handbook.Verb.Tell;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Traced;
+import tools.jackson.databind.JsonNode;
 
 /** {@code tell}: sends text to the requester, as a call like any other. */
 final class TellHandler implements VerbHandler<Tell> {
@@ -25,11 +26,21 @@ final class TellHandler implements VerbHandler<Tell> {
             return;
         }
         Traced asText = new Traced(Json.of(words), text.originsAt(""), Map.of(), text.written());
-        GatedCall.propose(turn, new ProposedCall(turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of()));
+        ProposedCall call = new ProposedCall(turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of());
+        GatedCall.propose(turn, call, caller(turn));
     }
 
     @Override
     public void resume(Turn turn, Tell verb, RunInput input) {
-        GatedCall.resume(turn, input, (call, answer) -> turn.goOn());
+        GatedCall.resume(turn, input, caller(turn));
+    }
+
+    private static GatedCall.Caller caller(Turn turn) {
+        return new GatedCall.StepCaller(turn) {
+            @Override
+            public void answered(ProposedCall call, JsonNode answer) {
+                turn.goOn();
+            }
+        };
     }
 }

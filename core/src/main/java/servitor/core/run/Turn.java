@@ -3,9 +3,9 @@ package servitor.core.run;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
@@ -15,9 +15,12 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.RunState.Problem;
+import servitor.core.run.RunState.Standing;
+import servitor.core.run.RunState.Used;
 import servitor.core.run.RunState.WrittenText;
 import servitor.core.trail.Happening;
 import tools.jackson.databind.JsonNode;
@@ -26,12 +29,14 @@ import tools.jackson.databind.JsonNode;
 final class Turn {
     private final Edition edition;
     private final Runbook page;
-    private final Situation situation;
+    private Situation situation;
     private final List<Happening> happenings = new ArrayList<>();
     private final List<Command> given = new ArrayList<>();
     private final RunState before;
     private final Map<String, Traced> saved;
+    private final Map<String, Integer> visitsAt;
     private List<WrittenText> written;
+    private Memory memory;
     private RunStatus status;
     private String at;
     private int visits;
@@ -39,10 +44,12 @@ final class Turn {
     private int calls;
     private int tokens;
     private boolean troubled;
+    private boolean overdue;
     private @Nullable Pending pending;
     private @Nullable Problem problem;
     private @Nullable String outcome;
     private @Nullable String waitingFor;
+    private @Nullable String shown;
     private @Nullable String next;
 
     Turn(Edition edition, Runbook page, RunState state, Situation situation) {
@@ -51,17 +58,23 @@ final class Turn {
         this.before = state;
         this.saved = new LinkedHashMap<>(state.saved());
         this.written = state.written();
-        this.status = state.status();
-        this.at = state.step();
-        this.visits = state.visits();
-        this.commands = state.commands();
-        this.calls = state.calls();
-        this.tokens = state.tokens();
-        this.troubled = state.troubled();
-        this.pending = state.pending();
-        this.problem = state.problem();
-        this.outcome = state.outcome();
-        this.waitingFor = state.waitingFor();
+        this.memory = state.memory();
+        Standing standing = state.standing();
+        this.status = standing.status();
+        this.at = standing.step();
+        this.pending = standing.pending();
+        this.problem = standing.problem();
+        this.outcome = standing.outcome();
+        this.waitingFor = standing.waitingFor();
+        this.shown = standing.shown();
+        this.overdue = standing.overdue();
+        Used used = state.used();
+        this.visits = used.visits();
+        this.commands = used.commands();
+        this.calls = used.calls();
+        this.tokens = used.tokens();
+        this.troubled = used.troubled();
+        this.visitsAt = new LinkedHashMap<>(used.at());
         this.situation = situation;
     }
 
@@ -80,19 +93,14 @@ final class Turn {
                 before.caseId(),
                 before.edition(),
                 before.page(),
-                status,
-                at,
-                visits,
-                commands,
-                calls,
-                tokens,
-                troubled,
+                before.parent(),
+                before.takes(),
+                before.allowance(),
+                new Standing(status, at, pending, problem, outcome, waitingFor, shown, overdue),
+                new Used(visits, commands, calls, tokens, troubled, visitsAt),
                 saved,
                 written,
-                pending,
-                problem,
-                outcome,
-                waitingFor);
+                memory);
     }
 
     Runbook page() {
@@ -101,6 +109,36 @@ final class Turn {
 
     Step step() {
         return page.step(at).orElseThrow();
+    }
+
+    int visits() {
+        return visits;
+    }
+
+    @Nullable
+    Pending pending() {
+        return pending;
+    }
+
+    Memory memory() {
+        return memory;
+    }
+
+    void remember(Memory now) {
+        memory = now;
+    }
+
+    Map<String, Traced> saved() {
+        return saved;
+    }
+
+    @Nullable
+    Problem problem() {
+        return problem;
+    }
+
+    List<WrittenText> written() {
+        return written;
     }
 
     /** The agent that this page's calls and drafts are made by. */
@@ -118,8 +156,13 @@ final class Turn {
     /** Fills a template; null after having taken the way of an {@code invalid} problem. */
     @Nullable
     Traced fill(Template template) {
+        return fill(template, scope());
+    }
+
+    @Nullable
+    Traced fill(Template template, Map<String, Traced> scope) {
         try {
-            return template.fill(scope());
+            return template.fill(scope);
         } catch (EvaluationFailed e) {
             problem("invalid", e.getMessage());
             return null;
@@ -134,6 +177,42 @@ final class Turn {
         } catch (EvaluationFailed e) {
             return "(this text could not be filled in: " + e.getMessage() + ")";
         }
+    }
+
+    /**
+     * Who is meant: names of groups and desks as they stand, people by {@code person:id}. Null after having taken the
+     * way of an {@code invalid} problem, because nobody would be asked.
+     */
+    @Nullable
+    Set<String> people(List<Template> who) {
+        Set<String> all = new TreeSet<>();
+        for (Template one : who) {
+            Traced filled = fill(one);
+            if (filled == null) {
+                return null;
+            }
+            boolean named = one.asConstant().isPresent();
+            List<JsonNode> names = new ArrayList<>();
+            if (filled.value().isArray()) {
+                filled.value().forEach(names::add);
+            } else {
+                names.add(filled.value());
+            }
+            for (JsonNode name : names) {
+                String text = name.asString("").strip();
+                if (text.isEmpty()) {
+                    problem("invalid", "‘" + one.text() + "’ names nobody who could be asked");
+                    return null;
+                }
+                all.add(named || isGroup(text) || text.startsWith("person:") ? text : "person:" + text);
+            }
+        }
+        return all;
+    }
+
+    private boolean isGroup(String name) {
+        return edition.handbook().groups().containsKey(name)
+                || edition.handbook().desks().containsKey(name);
     }
 
     void log(String what, JsonNode data) {
@@ -161,15 +240,28 @@ final class Turn {
 
     /** Marks {@code text} as written by a machine, and whether a person approved exactly this text. */
     void written(String text, boolean reviewed) {
-        written = state().writtenWith(text, reviewed);
+        written = RunState.writtenWith(written, text, reviewed);
     }
 
     void countCall() {
         calls++;
     }
 
+    /** Counts what a followed page has used. */
+    void countCalls(int used) {
+        calls += Math.max(0, used);
+    }
+
     void countTokens(int used) {
         tokens += Math.max(0, used);
+    }
+
+    int callsLeft() {
+        return before.allowance().calls() - calls;
+    }
+
+    int tokensLeft() {
+        return before.allowance().tokens() - tokens;
     }
 
     /** Waits for a command to be carried out. */
@@ -179,11 +271,16 @@ final class Turn {
         waitingFor = null;
     }
 
-    /** Waits for people. */
-    void awaitPeople(String id, @Nullable ProposedCall call, String waitingFor) {
+    /** Waits for something that may take long. */
+    void awaitLong(Pending wait, String forWhat) {
         status = RunStatus.WAITING;
-        pending = new Pending(Pending.Kind.APPROVAL, id, call, Set.of());
-        this.waitingFor = waitingFor;
+        pending = wait;
+        waitingFor = forWhat;
+    }
+
+    /** Waits for people. */
+    void awaitPeople(String id, @Nullable ProposedCall call, String forWhat) {
+        awaitLong(new Pending(Pending.Kind.APPROVAL, id, call, Set.of()), forWhat);
     }
 
     /** Goes where the step's {@code go} says, or to the next heading. */
@@ -191,6 +288,15 @@ final class Turn {
         Step step = step();
         Step after = page.after(step);
         goTo(step.go() != null ? step.go() : after != null ? after.address() : Step.HAND_OVER);
+    }
+
+    /** Goes the way of an answer; where there is none, on. */
+    void goOn(Map<String, String> ways, String answer) {
+        if (ways.containsKey(answer)) {
+            goTo(ways.get(answer));
+        } else {
+            goOn();
+        }
     }
 
     void goTo(String address) {
@@ -234,19 +340,42 @@ final class Turn {
         finish("with-people", Happening.agent(page.agent()), why);
     }
 
-    void finish(String outcome, String actor, String summary) {
-        this.outcome = outcome;
+    void finish(String left, String actor, String summary) {
+        finish(left, actor, summary, Traced.of(Json.object(), Origin.HANDBOOK));
+    }
+
+    /** Ends the run, and gives back what the page gives. */
+    void finish(String left, String actor, String summary, Traced gives) {
+        outcome = left;
         end(RunStatus.FINISHED);
-        log(actor, "run-finished", Json.object().put("outcome", outcome).put("summary", summary));
+        giveBack(summary, gives);
+        log(actor, "run-finished", Json.object().put("outcome", left).put("summary", summary));
     }
 
     void stop(RunInput.Stopped stopped) {
-        if (pending != null && pending.kind() == Pending.Kind.APPROVAL) {
-            command(new Command.WithdrawApproval(pending.id(), stopped.reason()));
-        }
+        withdraw(stopped.reason());
         outcome = "with-people";
         end(RunStatus.STOPPED);
+        giveBack(stopped.reason(), Traced.of(Json.object(), Origin.HANDBOOK));
         log(Happening.person(stopped.by()), "run-stopped", Json.object().put("reason", stopped.reason()));
+    }
+
+    private void giveBack(String why, Traced gives) {
+        if (before.parent() != null) {
+            command(new Command.GiveBack(
+                    before.parent().run(),
+                    new RunInput.PageEnded(
+                            before.parent().command(), String.valueOf(outcome), why, gives, written, calls, tokens)));
+        }
+    }
+
+    /** Takes back what people are asked, because the run won't wait for their answer any more. */
+    void withdraw(String why) {
+        if (pending != null && pending.kind() == Pending.Kind.APPROVAL) {
+            command(new Command.WithdrawApproval(pending.id(), why));
+        } else if (pending != null && pending.kind() == Pending.Kind.PAGES) {
+            command(new Command.StopPages(why));
+        }
     }
 
     private void end(RunStatus ended) {
@@ -254,6 +383,7 @@ final class Turn {
         next = null;
         pending = null;
         waitingFor = null;
+        shown = null;
     }
 
     /** A call that may have happened: nothing goes on until a person settles it. */
@@ -263,25 +393,35 @@ final class Turn {
         log("in-doubt", Json.object().put("detail", detail));
     }
 
-    boolean isAwaited(RunInput input) {
-        return pending != null && pending.id().equals(idOf(input));
+    /** The case is seen with these changes from here on. */
+    void changed(JsonNode changes) {
+        situation = situation.with(changes);
     }
 
-    private static String idOf(RunInput input) {
-        if (input instanceof RunInput.Judged judged) {
-            return judged.id();
-        } else if (input instanceof RunInput.ToolAnswered answered) {
-            return answered.id();
-        } else if (input instanceof RunInput.ToolFailed failed) {
-            return failed.id();
-        } else if (input instanceof RunInput.ToolInDoubt doubt) {
-            return doubt.id();
-        } else if (input instanceof RunInput.ModelAnswered answered) {
-            return answered.id();
-        } else if (input instanceof RunInput.ModelFailed failed) {
-            return failed.id();
+    /** Takes over the texts a machine wrote elsewhere for this run. */
+    void writtenElsewhere(List<WrittenText> texts) {
+        texts.forEach(text -> written(text.text(), text.reviewed()));
+    }
+
+    /** The state the case is shown in until another is set or the run ends. */
+    void show(String state) {
+        shown = state;
+    }
+
+    void overdue(boolean is) {
+        overdue = is;
+    }
+
+    boolean isOverdue() {
+        return overdue;
+    }
+
+    boolean isAwaited(RunInput input) {
+        if (pending == null) {
+            return false;
         }
-        return input instanceof RunInput.ApprovalClosed closed ? closed.id() : "";
+        boolean ofItems = memory.items() != null && memory.items().running().containsKey(input.id());
+        return pending.id().equals(input.id()) || input.id().equals(pending.timer()) || ofItems;
     }
 
     /** The address to go to next, taken once; null when the run waits or has ended. */
@@ -292,15 +432,25 @@ final class Turn {
         return address;
     }
 
-    void arrive(Step step) {
+    boolean goesOn() {
+        return next != null;
+    }
+
+    /** Enters a step; false when it has been entered as often as it may be, which is a problem of its own. */
+    boolean arrive(Step step) {
         status = RunStatus.WORKING;
         at = step.address();
         visits++;
-        log(
-                "step",
-                Json.object()
-                        .put("title", step.title())
-                        .put("verb", step.verb().getClass().getSimpleName().toLowerCase(Locale.ROOT)));
+        memory = memory.pursuing(null).itemsAt(null);
+        if (step.atMost() != null) {
+            int times = visitsAt.merge(at, 1, Integer::sum);
+            if (times > step.atMost()) {
+                problem("exhausted", "this step may be taken " + step.atMost() + " times, and has been");
+                return false;
+            }
+        }
+        log("step", Json.object().put("title", step.title()).put("verb", step.word()));
+        return true;
     }
 
     Transition end() {

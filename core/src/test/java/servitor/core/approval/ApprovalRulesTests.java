@@ -4,33 +4,49 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
+import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRules.Counts;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalRules.Ruling;
+import servitor.core.approval.ApprovalRules.SentBack;
+import servitor.core.approval.ApprovalRules.ShownAnew;
 import servitor.core.approval.ApprovalRules.Standing;
 import servitor.core.approval.ApprovalRules.Why;
+import servitor.core.handbook.Quorum;
 import servitor.core.json.Json;
+import servitor.core.shape.Shape;
+import tools.jackson.databind.node.ObjectNode;
 
 class ApprovalRulesTests {
-    private final ApprovalRequest request = request(Set.of("duty-managers"), false);
+    private static final Set<String> MANAGERS = Set.of("duty-managers");
+    private final ApprovalRequest request = request(MANAGERS, Quorum.ANY);
 
-    private static ApprovalRequest request(Set<String> of, boolean everyGroup) {
-        var sheet = Json.object();
-        sheet.putObject("edit").put("text", "Hello.");
-        return new ApprovalRequest("a1", "pay", "Send?", of, everyGroup, sheet, Duration.ofHours(1));
+    private static ApprovalRequest request(Set<String> of, Quorum quorum) {
+        ObjectNode sheet = Json.object();
+        sheet.putArray("edits").addObject().put("key", "answer").put("text", "Hello.");
+        return request(of, quorum, sheet, Set.of());
     }
 
-    private Standing standing(ApprovalRequest of, ApprovalState state, Given... given) {
-        return new Standing(of, state, "ines", Set.of("maren"), List.of(given));
+    private static ApprovalRequest request(Set<String> of, Quorum quorum, ObjectNode sheet, Set<String> not) {
+        return new ApprovalRequest("a1", "pay", "Send?", of, quorum, not, 2, sheet, Duration.ofHours(1), List.of());
     }
 
-    private Ruling answer(String person, boolean approves, String reason, String edited) {
+    private static Ruling rule(ApprovalRequest of, Answer answer, Given... given) {
         return ApprovalRules.rule(
-                standing(request, ApprovalState.OPEN),
-                new Answer(person, Set.of("duty-managers"), approves, request.digest(), reason, edited));
+                new Standing(of, ApprovalState.OPEN, "ines", Set.of("maren"), List.of(given), 3), answer);
+    }
+
+    private static Answer says(ApprovalRequest to, String person, Set<String> groups, Says says, String reason) {
+        return new Answer(person, groups, says, to.digest(), reason, Map.of(), null);
+    }
+
+    private Ruling answer(String person, Says says, String reason, String edited) {
+        Map<String, String> texts = edited == null ? Map.of() : Map.of("answer", edited);
+        return rule(request, new Answer(person, MANAGERS, says, request.digest(), reason, texts, null));
     }
 
     private static Why why(Ruling ruling) {
@@ -39,65 +55,136 @@ class ApprovalRulesTests {
 
     @Test
     void aMemberApprovesOrDeclinesWithAReason() {
-        assertThat(answer("osei", true, "", null))
-                .isEqualTo(new Counts(ApprovalState.APPROVED, Set.of("duty-managers")));
-        assertThat(answer("osei", false, "no", null))
-                .isEqualTo(new Counts(ApprovalState.DECLINED, Set.of("duty-managers")));
-        assertThat(why(answer("osei", false, " ", null))).isEqualTo(Why.INCOMPLETE);
+        assertThat(answer("osei", Says.APPROVE, "", null)).isEqualTo(new Counts(ApprovalState.APPROVED, MANAGERS));
+        assertThat(answer("osei", Says.DECLINE, "no", null)).isEqualTo(new Counts(ApprovalState.DECLINED, MANAGERS));
+        assertThat(why(answer("osei", Says.DECLINE, " ", null))).isEqualTo(Why.INCOMPLETE);
     }
 
     @Test
-    void theRequesterTheAuthorAndStrangersDontDecide() {
-        assertThat(why(answer("ines", true, "", null))).isEqualTo(Why.NOT_ASKED);
-        assertThat(why(answer("maren", true, "", null))).isEqualTo(Why.NOT_ASKED);
-        Answer stranger = new Answer("teun", Set.of("it-resolvers"), true, request.digest(), "", null);
-        assertThat(why(ApprovalRules.rule(standing(request, ApprovalState.OPEN), stranger)))
+    void theRequesterTheAuthorThoseExceptedAndStrangersDontDecide() {
+        assertThat(why(answer("ines", Says.APPROVE, "", null))).isEqualTo(Why.NOT_ASKED);
+        assertThat(why(answer("maren", Says.APPROVE, "", null))).isEqualTo(Why.NOT_ASKED);
+        assertThat(why(rule(request, says(request, "teun", Set.of("it-resolvers"), Says.APPROVE, ""))))
+                .isEqualTo(Why.NOT_ASKED);
+        ApprovalRequest notLucja = request(MANAGERS, Quorum.ANY, Json.object(), Set.of("person:lucja"));
+        assertThat(why(rule(notLucja, says(notLucja, "lucja", MANAGERS, Says.APPROVE, ""))))
+                .isEqualTo(Why.NOT_ASKED);
+    }
+
+    @Test
+    void onePersonCanBeAskedByName() {
+        ApprovalRequest one = request(Set.of("person:priya"), Quorum.ANY);
+        assertThat(rule(one, says(one, "priya", Set.of(), Says.APPROVE, ""))).isInstanceOf(Counts.class);
+        assertThat(why(rule(one, says(one, "osei", MANAGERS, Says.APPROVE, ""))))
                 .isEqualTo(Why.NOT_ASKED);
     }
 
     @Test
     void anAnswerBindsToWhatWasShown() {
-        Answer stale = new Answer("osei", Set.of("duty-managers"), true, "0".repeat(64), "", null);
-        assertThat(why(ApprovalRules.rule(standing(request, ApprovalState.OPEN), stale)))
-                .isEqualTo(Why.STALE);
-        var other = Json.object();
-        other.putObject("edit").put("text", "Hello!");
-        assertThat(new ApprovalRequest("a1", "pay", "Send?", Set.of("x"), false, other, null).digest())
-                .isNotEqualTo(request.digest());
+        Answer stale = new Answer("osei", MANAGERS, Says.APPROVE, "0".repeat(64), "", Map.of(), null);
+        assertThat(why(rule(request, stale))).isEqualTo(Why.STALE);
+        assertThat(request.showing(Map.of("answer", "Hello!")).digest()).isNotEqualTo(request.digest());
     }
 
     @Test
     void whatIsDecidedStaysDecided() {
         for (ApprovalState state : List.of(
                 ApprovalState.APPROVED, ApprovalState.DECLINED, ApprovalState.EXPIRED, ApprovalState.WITHDRAWN)) {
-            Answer late = new Answer("osei", Set.of("duty-managers"), true, request.digest(), "", null);
-            assertThat(why(ApprovalRules.rule(standing(request, state), late))).isEqualTo(Why.NOT_OPEN);
+            Standing closed = new Standing(request, state, "ines", Set.of(), List.of(), 3);
+            assertThat(why(ApprovalRules.rule(closed, says(request, "osei", MANAGERS, Says.APPROVE, ""))))
+                    .isEqualTo(Why.NOT_OPEN);
         }
     }
 
     @Test
     void whereEveryGroupIsAskedOnePersonAnswersForOneOnly() {
-        ApprovalRequest both = request(Set.of("duty-managers", "safety-officers"), true);
-        Answer first = new Answer("osei", Set.of("duty-managers"), true, both.digest(), "", null);
-        assertThat(ApprovalRules.rule(standing(both, ApprovalState.OPEN), first))
-                .isEqualTo(new Counts(ApprovalState.OPEN, Set.of("duty-managers")));
-        Given given = new Given("osei", Set.of("duty-managers"));
-        Answer second = new Answer("dagny", Set.of("safety-officers"), true, both.digest(), "", null);
-        assertThat(ApprovalRules.rule(standing(both, ApprovalState.OPEN, given), second))
-                .isEqualTo(new Counts(ApprovalState.APPROVED, Set.of("safety-officers")));
-        assertThat(why(ApprovalRules.rule(standing(both, ApprovalState.OPEN, given), first)))
-                .isEqualTo(Why.NOT_ASKED);
+        ApprovalRequest both = request(Set.of("duty-managers", "safety-officers"), Quorum.ALL);
+        Answer first = says(both, "osei", MANAGERS, Says.APPROVE, "");
+        assertThat(rule(both, first)).isEqualTo(new Counts(ApprovalState.OPEN, MANAGERS));
+        Given given = new Given("osei", true, MANAGERS);
+        Answer second = says(both, "dagny", Set.of("safety-officers"), Says.APPROVE, "");
+        assertThat(rule(both, second, given)).isEqualTo(new Counts(ApprovalState.APPROVED, Set.of("safety-officers")));
+        assertThat(why(rule(both, first, given))).isEqualTo(Why.NOT_ASKED);
+    }
+
+    @Test
+    void aNumberOfPeopleIsWaitedForAndDeclinesMayBeTolerated() {
+        ApprovalRequest two = request(MANAGERS, new Quorum(Quorum.Rule.NUMBER, 2, true));
+        Given yes = new Given("osei", true, MANAGERS);
+        Given no = new Given("osei", false, MANAGERS);
+        assertThat(rule(two, says(two, "lucja", MANAGERS, Says.APPROVE, "")))
+                .isEqualTo(new Counts(ApprovalState.OPEN, MANAGERS));
+        assertThat(rule(two, says(two, "lucja", MANAGERS, Says.APPROVE, ""), yes))
+                .isEqualTo(new Counts(ApprovalState.APPROVED, MANAGERS));
+        assertThat(rule(two, says(two, "lucja", MANAGERS, Says.DECLINE, "no")))
+                .as("two of three can still approve")
+                .isEqualTo(new Counts(ApprovalState.OPEN, MANAGERS));
+        assertThat(rule(two, says(two, "lucja", MANAGERS, Says.DECLINE, "no"), no))
+                .as("only one of three is left")
+                .isEqualTo(new Counts(ApprovalState.DECLINED, MANAGERS));
+    }
+
+    @Test
+    void anEditIsShownAnewWhereOthersHaveToAgree() {
+        ApprovalRequest two = request(MANAGERS, new Quorum(Quorum.Rule.NUMBER, 2, false));
+        Answer edited =
+                new Answer("osei", MANAGERS, Says.APPROVE, two.digest(), "", Map.of("answer", "Hello you."), null);
+        assertThat(rule(two, edited))
+                .isInstanceOfSatisfying(
+                        ShownAnew.class,
+                        shown -> assertThat(shown.request().texts()).containsEntry("answer", "Hello you."));
+        assertThat(answer("osei", Says.APPROVE, "", "Hello you."))
+                .as("one answer is enough, so the edit is the decision")
+                .isInstanceOf(Counts.class);
     }
 
     @Test
     void anEditNeedsSomethingToEditAndSomethingLeft() {
-        assertThat(why(answer("osei", true, "", "  "))).isEqualTo(Why.INCOMPLETE);
-        assertThat(why(answer("osei", true, "", "x".repeat(ApprovalRules.LONGEST + 1))))
+        assertThat(why(answer("osei", Says.APPROVE, "", "  "))).isEqualTo(Why.INCOMPLETE);
+        assertThat(why(answer("osei", Says.APPROVE, "", "x".repeat(ApprovalRules.LONGEST + 1))))
                 .isEqualTo(Why.INCOMPLETE);
-        ApprovalRequest call =
-                new ApprovalRequest("a2", "pay", "Pay?", Set.of("duty-managers"), false, Json.object(), null);
-        Answer edit = new Answer("osei", Set.of("duty-managers"), true, call.digest(), "", "new");
-        assertThat(why(ApprovalRules.rule(standing(call, ApprovalState.OPEN), edit)))
+        ApprovalRequest call = request(MANAGERS, Quorum.ANY, Json.object(), Set.of());
+        Answer edit = new Answer("osei", MANAGERS, Says.APPROVE, call.digest(), "", Map.of("answer", "x"), null);
+        assertThat(why(rule(call, edit))).isEqualTo(Why.INCOMPLETE);
+    }
+
+    @Test
+    void feedbackSendsADraftBackAndNeedsWords() {
+        assertThat(answer("osei", Says.FEEDBACK, "Name the ship.", null)).isEqualTo(new SentBack());
+        assertThat(why(answer("osei", Says.FEEDBACK, " ", null))).isEqualTo(Why.INCOMPLETE);
+        ApprovalRequest call = request(MANAGERS, Quorum.ANY, Json.object(), Set.of());
+        assertThat(why(rule(call, says(call, "osei", MANAGERS, Says.FEEDBACK, "Hm."))))
                 .isEqualTo(Why.INCOMPLETE);
+    }
+
+    @Test
+    void aFormIsFilledInBeforeItCounts() {
+        ObjectNode sheet = Json.object();
+        sheet.putObject("form")
+                .set("schema", Shape.Fields.of(Map.of("cost", Shape.NUMBER)).schema());
+        ApprovalRequest form = request(MANAGERS, Quorum.ANY, sheet, Set.of());
+        assertThat(why(rule(form, says(form, "osei", MANAGERS, Says.APPROVE, ""))))
+                .isEqualTo(Why.INCOMPLETE);
+        Answer wrong = new Answer(
+                "osei",
+                MANAGERS,
+                Says.APPROVE,
+                form.digest(),
+                "",
+                Map.of(),
+                Json.object().put("cost", "much"));
+        assertThat(why(rule(form, wrong))).isEqualTo(Why.INCOMPLETE);
+        Answer right = new Answer(
+                "osei",
+                MANAGERS,
+                Says.APPROVE,
+                form.digest(),
+                "",
+                Map.of(),
+                Json.object().put("cost", 12));
+        assertThat(rule(form, right)).isInstanceOf(Counts.class);
+        assertThat(rule(form, says(form, "osei", MANAGERS, Says.DECLINE, "no")))
+                .as("declining needs no form")
+                .isInstanceOf(Counts.class);
     }
 }

@@ -47,7 +47,7 @@ class HandbookCheckTests {
         List<Finding> findings =
                 Handbook.check(DemoHandbook.with(file, from, to)).findings();
         assertThat(findings).anySatisfy(finding -> {
-            assertThat(finding.code()).isEqualTo(code);
+            assertThat(finding.code().word()).isEqualTo(code);
             assertThat(finding.mend()).contains(mend);
             assertThat(finding.place().file()).isEqualTo(file);
             assertThat(finding.severity()).isEqualTo(Finding.Severity.ERROR);
@@ -116,8 +116,8 @@ class HandbookCheckTests {
         assertThat(finding(files, "unreviewed").what()).contains("answer");
         files = DemoHandbook.with(
                 DemoHandbook.PAGE,
-                "declined: hand over, expired: hand over }\n",
-                "declined: hand over, expired: send }\n");
+                "declined: hand over, expired: hand over, exhausted: hand over }\n",
+                "declined: hand over, expired: send, exhausted: hand over }\n");
         assertThat(finding(files, "unreviewed"))
                 .as("the expired way doesn't clear the mark")
                 .isNotNull();
@@ -174,13 +174,13 @@ class HandbookCheckTests {
         files.put("runbooks/deep.md", ">".repeat(20_000) + " x");
         assertThat(Handbook.check(files).findings())
                 .anyMatch(f -> f.place().file().equals("kinds/deep.yaml"))
-                .anyMatch(f -> f.code().equals("too-long"))
+                .anyMatch(f -> f.code().word().equals("too-long"))
                 .anyMatch(f -> f.place().file().equals("runbooks/deep.md"));
     }
 
     private static Finding finding(Map<String, String> files, String code) {
         return Handbook.check(files).findings().stream()
-                .filter(f -> f.code().equals(code))
+                .filter(f -> f.code().word().equals(code))
                 .findFirst()
                 .orElse(null);
     }

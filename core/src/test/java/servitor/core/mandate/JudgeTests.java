@@ -92,7 +92,7 @@ class JudgeTests {
 
     @Test
     void aNeverThatFailsCountsAsMatched() {
-        Edition edition = DemoHandbook.edition(
+        Edition edition = DemoHandbook.unchecked(
                 DemoHandbook.with(DemoHandbook.MANDATE, "when: args.amount > 600.0", "when: args.nothing > 600.0"));
         Verdict verdict = Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"));
         assertThat(verdict.decision()).isEqualTo(Decision.DENY);
@@ -122,7 +122,7 @@ class JudgeTests {
         files.put(
                 "mandates/second.yaml",
                 "title: Night rules\nfor: [purser]\ngrants:\n  - { name: reads, tools: [fares.find-*], verdict: allow }\n");
-        Edition edition = DemoHandbook.edition(files);
+        Edition edition = DemoHandbook.unchecked(files);
         assertThat(Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"))
                         .decision())
                 .isEqualTo(Decision.DENY);

@@ -3,6 +3,7 @@ package servitor.core.run;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
@@ -24,11 +25,17 @@ class Play {
     final List<Happening> trail = new ArrayList<>();
     final List<Command> commands = new ArrayList<>();
     String proof = "signed-in";
+    String fields = "{\"booking\":\"SK-48213\"}";
+    Instant now = Instant.parse("2026-11-24T09:00:00Z");
     RunState state;
 
     Play(Edition edition) {
+        this(edition, "cancelled-sailing-refund");
+    }
+
+    Play(Edition edition, String page) {
         this.edition = edition;
-        this.state = RunState.ready("r1", "c1", 1, "cancelled-sailing-refund");
+        this.state = RunState.ready("r1", "c1", 1, edition.handbook().runbooks().get(page));
     }
 
     Situation situation() {
@@ -39,13 +46,12 @@ class Play {
                 "Refund please",
                 "You cancelled SK-48213.",
                 "en",
-                read("{\"booking\":\"SK-48213\"}"),
+                read(fields),
+                read("[]"),
+                read("[]"),
                 "normal",
                 "working");
-        return new Situation(
-                Instant.parse("2026-11-24T09:00:00Z"),
-                view,
-                new Requester("ines", "Ines Halloran", "P-1042", Set.of(), proof));
+        return new Situation(now, view, new Requester("ines", "Ines Halloran", "P-1042", "osei", Set.of(), proof));
     }
 
     Play start() {
@@ -94,13 +100,25 @@ class Play {
         return give(new RunInput.ModelAnswered(only(Command.AskModel.class).id(), "test-model", answer, 100));
     }
 
-    Play approve() {
-        return close(ApprovalState.APPROVED, "", null);
+    Play answerModel(String json) {
+        return give(new RunInput.ModelAnswered(only(Command.AskModel.class).id(), "test-model", read(json), 100));
     }
 
-    Play close(ApprovalState decision, String reason, String edited) {
+    Play feedback(String said) {
+        return give(new RunInput.FeedbackGiven(approval().id(), "osei", said));
+    }
+
+    Play approve() {
+        return close(ApprovalState.APPROVED, "", Map.of());
+    }
+
+    Play close(ApprovalState decision, String reason, Map<String, String> texts) {
+        return close(decision, reason, texts, null);
+    }
+
+    Play close(ApprovalState decision, String reason, Map<String, String> texts, JsonNode form) {
         ApprovalRequest request = approval();
-        return give(new RunInput.ApprovalClosed(request.id(), decision, reason, edited, request.of()));
+        return give(new RunInput.ApprovalClosed(request.id(), decision, reason, texts, form, request.of(), "lucja"));
     }
 
     ApprovalRequest approval() {

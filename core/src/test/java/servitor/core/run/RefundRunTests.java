@@ -26,7 +26,8 @@ class RefundRunTests {
                         .decimalValue())
                 .isEqualByComparingTo("84.5");
         play.answerTool(PAID).write("Your fare is on its way.");
-        assertThat(play.approval().sheet().path("edit").path("text").asString()).isEqualTo("Your fare is on its way.");
+        assertThat(play.approval().sheet().path("edits").path(0).path("text").asString())
+                .isEqualTo("Your fare is on its way.");
         assertThat(play.state.status()).isEqualTo(RunStatus.WAITING);
         play.approve();
         assertThat(play.only(Command.CallTool.class).call().tool()).isEqualTo("case.reply");
@@ -38,7 +39,7 @@ class RefundRunTests {
     @Test
     void whatAPersonEditedIsWhatIsSent() {
         Play play = play().start().answerTool(Play.BOOKING).answerTool(PAID).write("Your fare is on its way.");
-        play.close(ApprovalState.APPROVED, "", "Your fare of 84.50 EUR is on its way.");
+        play.close(ApprovalState.APPROVED, "", java.util.Map.of("answer", "Your fare of 84.50 EUR is on its way."));
         assertThat(play.only(Command.CallTool.class).call().args().path("text").asString())
                 .isEqualTo("Your fare of 84.50 EUR is on its way.");
     }
@@ -78,7 +79,7 @@ class RefundRunTests {
     @Test
     void aDeclinedRefundLeadsToARefusalThatKnowsTheReason() {
         Play play = play().start().answerTool(Play.BOOKING.replace("84.5", "310.0"));
-        play.close(ApprovalState.DECLINED, "The passenger was carried on the next sailing.", null);
+        play.close(ApprovalState.DECLINED, "The passenger was carried on the next sailing.", java.util.Map.of());
         assertThat(play.only(Command.AskModel.class).prompt().user())
                 .contains("Say kindly why no fare is paid back")
                 .contains("carried on the next sailing");
@@ -124,7 +125,7 @@ class RefundRunTests {
     @Test
     void anApprovalThatNobodyAnswersSendsNothing() {
         Play play = play().start().answerTool(Play.BOOKING).answerTool(PAID).write("Your fare is on its way.");
-        play.close(ApprovalState.EXPIRED, "", null);
+        play.close(ApprovalState.EXPIRED, "", java.util.Map.of());
         assertThat(play.state.caseState()).isEqualTo("with-people");
         assertThat(play.commands).noneMatch(Command.CallTool.class::isInstance);
     }
@@ -145,7 +146,13 @@ class RefundRunTests {
         play.give(new RunInput.Stopped("maren", "wrong page"));
         assertThat(play.only(Command.WithdrawApproval.class).id()).isEqualTo(approval);
         play.give(new RunInput.ApprovalClosed(
-                approval, ApprovalState.APPROVED, "", null, java.util.Set.of("passengers")));
+                approval,
+                ApprovalState.APPROVED,
+                "",
+                java.util.Map.of(),
+                null,
+                java.util.Set.of("passengers"),
+                "osei"));
         assertThat(play.state.status()).isEqualTo(RunStatus.STOPPED);
         assertThat(play.commands).isEmpty();
     }

@@ -53,7 +53,7 @@ class ReviewRuleTests {
     @Test
     void anEditThatOnlyAddsToTheDraftIsSent() {
         Play play = drafted(DemoHandbook.files());
-        play.close(ApprovalState.APPROVED, "", "Your fare is on its way. Fair winds!");
+        play.close(ApprovalState.APPROVED, "", java.util.Map.of("answer", "Your fare is on its way. Fair winds!"));
         assertThat(play.only(Command.CallTool.class).call().args().path("text").asString())
                 .isEqualTo("Your fare is on its way. Fair winds!");
     }
@@ -77,13 +77,15 @@ class ReviewRuleTests {
                                 "Copied: An unread draft.",
                                 view.language(),
                                 view.fields(),
+                                view.documents(),
+                                view.labels(),
                                 view.priority(),
                                 view.state()),
                         was.requester());
             }
         };
         play.start().answerTool(Play.BOOKING).answerTool(PAID).write("An unread draft.");
-        play.close(ApprovalState.APPROVED, "", "Something else entirely.");
+        play.close(ApprovalState.APPROVED, "", java.util.Map.of("answer", "Something else entirely."));
         assertThat(play.logged("problem").path("detail").asString()).contains("nobody has approved");
     }
 

@@ -1,6 +1,10 @@
 package servitor.service.api;
 
+import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -9,6 +13,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalRules.Ruling;
 import servitor.core.json.Json;
@@ -24,6 +29,7 @@ import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
+import tools.jackson.databind.JsonNode;
 
 /** Approvals: what waits, the sheet, the answer. Looking decides nothing; only a POST does. */
 @RestController
@@ -41,12 +47,17 @@ class ApprovalController {
         this.describe = describe;
     }
 
-    /** {@code decision} is {@code approve} or {@code decline}; {@code digest} is that of the sheet that was seen. */
+    /**
+     * {@code decision} is {@code approve}, {@code decline} or {@code feedback}; {@code digest} is that of the sheet that
+     * was seen. {@code text} stands for the only text that can be edited, {@code texts} names several by their keys.
+     */
     record NewAnswer(
             String decision,
             String digest,
             @Nullable String reason,
-            @Nullable String text) {}
+            @Nullable String text,
+            @Nullable Map<String, String> texts,
+            @Nullable JsonNode form) {}
 
     @GetMapping
     List<ApprovalSummary> list(Person person, @RequestParam(defaultValue = "open") String state) {
@@ -82,30 +93,59 @@ class ApprovalController {
                 about.proof(),
                 person.sees(about),
                 Describe.known(Json.read(run.state(), RunState.class)),
-                request.sheet().has("edit") ? describe.written(run).orElse(null) : null,
+                request.sheet().has("edits") ? describe.written(run).orElse(null) : null,
                 ledger.answers(id).stream()
                         .map(answer -> new AnswerView(
                                 describe.person(answer.person()),
-                                answer.approves(),
+                                answer.says(),
                                 answer.reason(),
-                                answer.edited(),
+                                texts(answer.texts()),
+                                answer.form() == null ? null : Json.read(answer.form(), JsonNode.class),
                                 answer.at()))
                         .toList());
     }
 
+    private static Map<String, String> texts(String json) {
+        Map<String, String> texts = new LinkedHashMap<>();
+        Json.read(json, JsonNode.class)
+                .properties()
+                .forEach(e -> texts.put(e.getKey(), e.getValue().asString("")));
+        return texts;
+    }
+
+    /** The texts of an answer by their keys; a single ‘text’ is that of the only one there is. */
+    private Map<String, String> texts(String id, NewAnswer body) {
+        Map<String, String> texts = new LinkedHashMap<>();
+        if (body.texts() != null) {
+            body.texts().forEach((key, text) -> texts.put(key, text == null ? "" : text));
+        }
+        if (body.text() != null) {
+            Set<String> keys = ledger.approval(id)
+                    .map(row -> Approvals.request(row).texts().keySet())
+                    .orElse(Set.of());
+            if (keys.size() > 1) {
+                throw new IllegalArgumentException("There are several texts: name each in ‘texts’.");
+            }
+            texts.put(keys.stream().findFirst().orElse("text"), body.text());
+        }
+        return texts;
+    }
+
     @PostMapping("/{id}/answers")
     ApprovalSheet answer(Person person, @PathVariable String id, @RequestBody NewAnswer body) {
-        if (!"approve".equals(body.decision()) && !"decline".equals(body.decision())) {
-            throw new IllegalArgumentException("‘decision’ is approve or decline.");
-        }
+        Says says = Arrays.stream(Says.values())
+                .filter(one -> one.word().equals(body.decision()))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("‘decision’ is approve, decline or feedback."));
         if (body.digest() == null) {
             throw new IllegalArgumentException("‘digest’ is missing: send that of the sheet you saw.");
         }
         Decision decision = new Decision(
-                body.decision().equals("approve"),
+                says,
                 body.digest(),
                 body.reason() == null ? "" : body.reason(),
-                body.text());
+                texts(id, body),
+                body.form() == null || body.form().isNull() ? null : body.form());
         Ruling ruling = approvals.answer(person, id, decision).orElseThrow(() -> new NotFound("approval", id));
         if (ruling instanceof Refused refused) {
             throw switch (refused.why()) {

@@ -1,10 +1,16 @@
 package servitor.service.api;
 
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -14,16 +20,21 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.json.Json;
 import servitor.service.api.Views.CaseDetail;
 import servitor.service.api.Views.CaseSummary;
+import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.Mark;
 import servitor.service.api.Views.NoteView;
+import servitor.service.api.Views.RelationView;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
+import servitor.service.cases.Cases.NewDocument;
 import servitor.service.cases.NoSuchCase;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Ledger.CaseFilter;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
@@ -107,6 +118,61 @@ class CaseController {
         return describe.note(cases.note(person, id, body.text(), Boolean.TRUE.equals(body.staff())));
     }
 
+    /** {@code content} is the file in Base64 (RFC 4648, section 4). */
+    record NewDocumentBody(String name, String type, String content) {}
+
+    record NewEvent(String name, @Nullable JsonNode data) {}
+
+    record Heard(boolean awaited) {}
+
+    record NewRun(String page) {}
+
+    @PostMapping("/{id}/documents")
+    @ResponseStatus(HttpStatus.CREATED)
+    DocumentView attach(Person person, @PathVariable String id, @RequestBody NewDocumentBody body) {
+        byte[] content;
+        try {
+            content = Base64.getDecoder().decode(required("content", body.content()));
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException("‘content’ isn't Base64: " + e.getMessage());
+        }
+        return describe.document(cases.attach(person, id, new NewDocument(body.name(), body.type(), content)));
+    }
+
+    /** A document as it was attached; always as a download, never as a page of ours. */
+    @GetMapping("/{id}/documents/{document}")
+    ResponseEntity<byte[]> download(Person person, @PathVariable String id, @PathVariable String document) {
+        CaseRow row = find(person, id);
+        DocumentRow found = ledger.document(document)
+                .filter(one -> one.caseId().equals(row.id()))
+                .orElseThrow(() -> new NotFound("document", document));
+        return ResponseEntity.ok()
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(found.name(), StandardCharsets.UTF_8)
+                                .build()
+                                .toString())
+                .header("X-Content-Type-Options", "nosniff")
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .body(found.content());
+    }
+
+    /** Something has happened that a run of the case may wait for. */
+    @PostMapping("/{id}/events")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    Heard event(Person person, @PathVariable String id, @RequestBody NewEvent body) {
+        return new Heard(cases.happened(person, id, body.name(), body.data() == null ? Json.object() : body.data()));
+    }
+
+    /** Starts a page by hand. */
+    @PostMapping("/{id}/runs")
+    @ResponseStatus(HttpStatus.CREATED)
+    CaseDetail start(Person person, @PathVariable String id, @RequestBody NewRun body) {
+        cases.startPage(person, id, required("page", body.page()));
+        return detail(person, find(person, id));
+    }
+
     /** Who did what, in time; for staff of the desk. */
     @GetMapping("/{id}/lanes")
     List<Mark> lanes(Person person, @PathVariable String id) {
@@ -132,6 +198,13 @@ class CaseController {
                 describe.fields(row),
                 describe.person(row.openedBy()),
                 staff,
+                describe.labels(row),
+                ledger.documents(row.id()).stream().map(describe::document).toList(),
+                staff
+                        ? ledger.relations(row.id()).stream()
+                                .map(one -> new RelationView(one.what(), one.other()))
+                                .toList()
+                        : List.of(),
                 ledger.notes(row.id()).stream()
                         .filter(note -> staff || note.audience().equals("requester"))
                         .map(describe::note)

@@ -16,6 +16,7 @@ import servitor.core.trail.RecordedEntry;
 import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
+import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.Known;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RunView;
@@ -24,6 +25,7 @@ import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.people.People;
@@ -88,6 +90,10 @@ class Describe {
                 row.updated());
     }
 
+    List<String> labels(CaseRow row) {
+        return List.of(Json.read(row.labels(), String[].class));
+    }
+
     Map<String, JsonNode> fields(CaseRow row) {
         Map<String, JsonNode> fields = new LinkedHashMap<>();
         Json.read(row.fields(), JsonNode.class).properties().forEach(e -> fields.put(e.getKey(), e.getValue()));
@@ -146,7 +152,7 @@ class Describe {
         return new ApprovalSummary(
                 row.id(),
                 request.question(),
-                request.sheet().has("call") ? "call" : "text",
+                about(request.sheet()),
                 about.id(),
                 about.subject(),
                 about.desk(),
@@ -155,7 +161,18 @@ class Describe {
                 row.opened(),
                 row.due(),
                 row.state(),
-                asked);
+                asked,
+                request.quorum().words(),
+                request.rounds());
+    }
+
+    /** What an approval is about, in a word. */
+    private static String about(JsonNode sheet) {
+        return sheet.has("call") ? "call" : sheet.has("form") ? "form" : sheet.has("plan") ? "plan" : "text";
+    }
+
+    DocumentView document(DocumentRow row) {
+        return new DocumentView(row.id(), row.at(), actor(row.author()), row.name(), row.type(), row.content().length);
     }
 
     /** The model's own reason for the newest text it wrote in a run. */

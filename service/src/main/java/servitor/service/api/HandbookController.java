@@ -12,11 +12,17 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.catalogue.Catalogue;
+import servitor.core.compare.Comparison;
+import servitor.core.handbook.Edition;
 import servitor.core.handbook.Finding;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
+import servitor.core.handbook.Runbook;
 import servitor.service.api.Views.EditionView;
+import servitor.service.editions.Drafts;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.EditionRow;
@@ -88,8 +94,63 @@ class HandbookController {
     @PostMapping("/editions")
     ResponseEntity<PublishedView> publish(Person person, @RequestBody Files body) {
         engineer(person);
-        Editions.Published published =
-                editions.publish(files(body), Optional.ofNullable(body.note()).orElse(""), person.id());
+        return published(editions.publish(files(body), note(body.note()), person.id()));
+    }
+
+    record Note(@Nullable String note) {}
+
+    /** What lies between two editions, the older first. */
+    @GetMapping("/editions/{number}/changes-to/{other}")
+    Comparison compare(Person person, @PathVariable int number, @PathVariable int other) {
+        staff(person);
+        return Comparison.of(existing(number), existing(other));
+    }
+
+    private Map<String, String> existing(int number) {
+        if (ledger.edition(number).isEmpty()) {
+            throw new NotFound("edition", String.valueOf(number));
+        }
+        return editions.files(number);
+    }
+
+    /** Publishes the content of an earlier edition as a new one. */
+    @PostMapping("/editions/{number}/restore")
+    ResponseEntity<PublishedView> restore(Person person, @PathVariable int number, @RequestBody Note body) {
+        engineer(person);
+        existing(number);
+        return published(editions.restore(number, note(body.note()), person.id()));
+    }
+
+    /** A page of an edition in plain words and as a drawing; {@code edition} is the current one when it isn't told. */
+    @GetMapping("/pages/{name}")
+    PageView page(Person person, @PathVariable String name, @RequestParam Optional<Integer> edition) {
+        staff(person);
+        Handbook handbook = edition.map(number -> {
+                    existing(number);
+                    return editions.get(number);
+                })
+                .or(editions::current)
+                .map(Edition::handbook)
+                .orElseThrow(() -> new NotFound("page", name));
+        Runbook page = Optional.ofNullable(handbook.runbooks().get(name)).orElseThrow(() -> new NotFound("page", name));
+        return PageView.of(handbook, page);
+    }
+
+    /** The starting points that ship with the product. */
+    @GetMapping("/catalogue")
+    List<Catalogue.Entry> catalogue(Person person) {
+        staff(person);
+        return Catalogue.entries();
+    }
+
+    static String note(@Nullable String note) {
+        if (note != null && note.length() > 2_000) {
+            throw new IllegalArgumentException("‘note’ may have at most 2000 characters.");
+        }
+        return note == null ? "" : note;
+    }
+
+    ResponseEntity<PublishedView> published(Editions.Published published) {
         return ResponseEntity.status(published.isNew() ? HttpStatus.CREATED : HttpStatus.OK)
                 .body(new PublishedView(view(published.edition(), true), published.isNew(), published.findings()));
     }
@@ -98,21 +159,16 @@ class HandbookController {
         if (body.files() == null || body.files().isEmpty()) {
             throw new IllegalArgumentException("‘files’ is missing: send the handbook's files by their paths.");
         }
-        if (body.note() != null && body.note().length() > 2_000) {
-            throw new IllegalArgumentException("‘note’ may have at most 2000 characters.");
-        }
         body.files().forEach((path, text) -> {
-            if (!path.matches("[a-zA-Z0-9_.-]+(/[a-zA-Z0-9_.-]+){0,4}")
-                    || path.contains("..")
-                    || path.length() > 300
-                    || text == null) {
-                throw new IllegalArgumentException("‘" + path + "’ can't be a handbook file.");
+            Drafts.checkPath(path);
+            if (text == null) {
+                throw new IllegalArgumentException("‘" + path + "’ has no text.");
             }
         });
         return body.files();
     }
 
-    private static void engineer(Person person) {
+    static void engineer(Person person) {
         if (!person.is(Role.ENGINEER)) {
             throw new NotAllowed("Handbooks are checked and published by engineers.");
         }

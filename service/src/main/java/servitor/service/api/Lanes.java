@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -30,6 +31,24 @@ final class Lanes {
         sign("problem", "agent", data -> "Met a problem: " + text(data, "problem"));
         sign("model-asked", "agent", data -> "Asked the model");
         sign("drafted", "agent", data -> "Wrote a draft");
+        sign(
+                "assessed",
+                "agent",
+                data -> "Judged, " + Math.round(data.path("sure").asDouble(0) * 100) + " % sure");
+        sign("planned", "agent", data -> "Said what it means to do");
+        sign("pursued", "agent", data -> "Reached its goal");
+        sign(
+                "waiting",
+                "agent",
+                data -> "Waits for a" + (text(data, "for").equals("event") ? "n " : " ") + text(data, "for"));
+        sign("arrived", "agent", data -> "It came: " + text(data, "what"));
+        sign("page-followed", "agent", data -> "Follows ‘" + text(data, "page") + "’");
+        sign("item-ended", "agent", data -> "Item " + text(data, "item") + ": " + text(data, "outcome"));
+        sign("run-moved", "people", data -> "Moved the run to edition " + text(data, "to"));
+        sign("started-by-hand", "people", data -> "Started ‘" + text(data, "page") + "’ by hand");
+        sign("document-added", "people", data -> "Attached " + text(data, "name"));
+        sign("event-reported", "people", data -> "Reported: " + text(data, "name"));
+        sign("approval-reminded", "people", data -> "Reminded " + names(data.path("of")));
         sign("case-changed", "agent", data -> "Changed the case");
         sign("run-finished", "agent", data -> "Ended: " + text(data, "outcome"));
         sign("late", "agent", data -> "Something came too late");
@@ -46,12 +65,11 @@ final class Lanes {
         sign("taken-up-again", "tools", data -> "Taken up again after a stop");
         sign("in-doubt", "tools", data -> "In doubt");
         sign("approval-opened", "people", data -> "Asked " + names(data.path("of")));
-        sign(
-                "approval-answered",
-                "people",
-                data -> text(data, "answer").equals("approve")
-                        ? data.has("edited") ? "Approved, with an edit" : "Approved"
-                        : "Declined");
+        sign("approval-answered", "people", data -> switch (text(data, "answer")) {
+            case "approve" -> data.has("edited") ? "Approved, with an edit" : "Approved";
+            case "feedback" -> "Sent it back with feedback";
+            default -> "Declined";
+        });
         sign("answer-refused", "people", data -> "Answered, but it didn't count");
         sign("approval-expired", "people", data -> "Nobody answered in time");
         sign("handed-over", "people", data -> "Handed over to " + text(data, "to"));
@@ -71,7 +89,8 @@ final class Lanes {
         if (sign == null || data == null) {
             return Optional.empty();
         }
-        boolean own = recorded.entry().what().equals("note-added")
+        boolean own = List.of("note-added", "document-added")
+                        .contains(recorded.entry().what())
                 && recorded.entry().actor().equals("person:" + requester);
         return Optional.of(new Mark(
                 recorded.entry().seq(),

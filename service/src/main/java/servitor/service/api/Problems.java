@@ -17,9 +17,11 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 import servitor.core.handbook.Finding;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.NoSuchCase;
+import servitor.service.editions.DraftConflict;
 import servitor.service.editions.HandbookRefused;
 import servitor.service.ledger.LostRace;
 import servitor.service.people.NotAllowed;
+import servitor.service.runs.RunRefused;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DatabindException;
 
@@ -61,6 +63,18 @@ class Problems extends ResponseEntityExceptionHandler {
     ProblemDetail handbook(HandbookRefused e) {
         return withFindings(
                 problem(HttpStatus.UNPROCESSABLE_CONTENT, "The handbook has errors", e.getMessage()), e.findings());
+    }
+
+    @ExceptionHandler
+    ProblemDetail draft(DraftConflict e) {
+        ProblemDetail problem = problem(HttpStatus.CONFLICT, "Published meanwhile", e.getMessage());
+        problem.setProperties(Map.of("errors", e.files()));
+        return problem;
+    }
+
+    @ExceptionHandler
+    ProblemDetail run(RunRefused e) {
+        return problem(HttpStatus.CONFLICT, "The run can't do that", e.getMessage());
     }
 
     @ExceptionHandler

@@ -2,11 +2,19 @@ package servitor.service.api;
 
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.run.RunInput;
 import servitor.service.api.Views.RunView;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Writer;
+import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
+import servitor.service.people.Role;
+import servitor.service.runs.Runs;
 
 /** Runs, for staff of the case's desk. */
 @RestController
@@ -14,19 +22,65 @@ import servitor.service.people.Person;
 class RunController {
     private final Ledger ledger;
     private final Describe describe;
+    private final Writer writer;
+    private final Runs runs;
 
-    RunController(Ledger ledger, Describe describe) {
+    RunController(Ledger ledger, Describe describe, Writer writer, Runs runs) {
         this.ledger = ledger;
+        this.writer = writer;
+        this.runs = runs;
         this.describe = describe;
     }
 
+    record Move(int edition) {}
+
+    record Stop(String reason) {}
+
     @GetMapping("/{id}")
     RunView show(Person person, @PathVariable String id) {
+        return describe.run(find(person, id));
+    }
+
+    private RunRow find(Person person, String id) {
         return ledger.run(id)
                 .filter(run -> ledger.findCase(run.caseId())
                         .filter(person::seesAsStaff)
                         .isPresent())
-                .map(describe::run)
                 .orElseThrow(() -> new NotFound("run", id));
+    }
+
+    /** Moves a waiting run to another edition, where nothing it stands on differs. */
+    @PostMapping("/{id}/edition")
+    RunView move(Person person, @PathVariable String id, @RequestBody Move body) {
+        find(person, id);
+        if (!person.is(Role.ENGINEER)) {
+            throw new NotAllowed("Engineers move runs to another edition.");
+        }
+        if (ledger.edition(body.edition()).isEmpty()) {
+            throw new NotFound("edition", String.valueOf(body.edition()));
+        }
+        writer.write(writing -> {
+            runs.move(writing, writing.ledger().run(id).orElseThrow(), body.edition(), person.id());
+            return null;
+        });
+        return show(person, id);
+    }
+
+    /** Ends a run and leaves the case to people. */
+    @PostMapping("/{id}/stop")
+    RunView stop(Person person, @PathVariable String id, @RequestBody Stop body) {
+        find(person, id);
+        if (!person.is(Role.ENGINEER, Role.RESOLVER)) {
+            throw new NotAllowed("Resolvers and engineers stop runs.");
+        }
+        if (body.reason() == null || body.reason().isBlank() || body.reason().length() > 2_000) {
+            throw new IllegalArgumentException("‘reason’ says in up to 2000 characters why the run is stopped.");
+        }
+        writer.write(writing -> {
+            runs.feed(
+                    writing, id, new RunInput.Stopped(person.id(), body.reason().strip()));
+            return null;
+        });
+        return show(person, id);
     }
 }

@@ -35,11 +35,18 @@ final class Views {
             Map<String, JsonNode> fields,
             Actor openedBy,
             boolean staff,
+            List<String> labels,
+            List<DocumentView> documents,
+            List<RelationView> relations,
             List<NoteView> notes,
             List<RunView> runs,
             List<ApprovalSummary> approvals) {}
 
     record NoteView(String id, Instant at, Actor author, String audience, boolean written, String text) {}
+
+    record DocumentView(String id, Instant at, Actor author, String name, String type, int size) {}
+
+    record RelationView(String what, String other) {}
 
     record Known(String name, JsonNode value, List<String> origins, boolean written) {}
 
@@ -85,13 +92,16 @@ final class Views {
             Instant opened,
             @Nullable Instant due,
             String state,
-            boolean asked) {}
+            boolean asked,
+            String quorum,
+            int rounds) {}
 
     record AnswerView(
             Actor person,
-            boolean approves,
+            String says,
             String reason,
-            @Nullable String edited,
+            Map<String, String> texts,
+            @Nullable JsonNode form,
             Instant at) {}
 
     record Written(String model, String reason, double sure) {}

@@ -7,9 +7,12 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.handbook.Kind;
 import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
 import servitor.core.trail.Happening;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RequestKeyRow;
 import servitor.service.ledger.Writer;
@@ -25,6 +28,7 @@ import tools.jackson.databind.JsonNode;
 public class Cases {
     private static final int LONGEST_SUBJECT = 200;
     private static final int LONGEST_TEXT = 20_000;
+    private static final int MOST_BYTES = 1_000_000;
 
     private final Writer writer;
     private final Editions editions;
@@ -198,7 +202,116 @@ public class Cases {
                             "note-added",
                             "",
                             Json.object().put("audience", note.audience()).put("text", note.text())));
+            if (row.requester().equals(person.id()) && !forStaff) {
+                runs.arrived(
+                        writing,
+                        caseId,
+                        "reply",
+                        "",
+                        Traced.of(
+                                Json.object()
+                                        .put("text", note.text())
+                                        .put("by", person.name())
+                                        .put("at", note.at().toString()),
+                                Origin.REQUESTER));
+            }
             return note;
+        });
+    }
+
+    /** A file somebody attaches; {@code content} are its bytes. */
+    public record NewDocument(String name, String type, byte[] content) {}
+
+    /** Attaches a document to a case; a run that waits for one goes on with it. */
+    public DocumentRow attach(Person person, String caseId, NewDocument wanted) {
+        List<String> wrong = new java.util.ArrayList<>();
+        if (wanted.name() == null || !wanted.name().matches("[^/\\\\\\p{Cntrl}]{1,200}")) {
+            wrong.add("name: a document's name has from 1 to 200 characters and no slashes");
+        }
+        if (wanted.type() == null || !wanted.type().matches("[a-z]+/[A-Za-z0-9.+-]{1,80}")) {
+            wrong.add("type: write the media type, such as text/plain");
+        }
+        if (wanted.content().length == 0 || wanted.content().length > MOST_BYTES) {
+            wrong.add(
+                    "content: a document has from 1 to " + MOST_BYTES + " bytes, this has " + wanted.content().length);
+        }
+        if (!wrong.isEmpty()) {
+            throw new InvalidCase(wrong);
+        }
+        return writer.write(writing -> {
+            CaseRow row =
+                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            DocumentRow document = new DocumentRow(
+                    "D-" + java.util.UUID.randomUUID(),
+                    caseId,
+                    writing.now(),
+                    Happening.person(person.id()),
+                    wanted.name(),
+                    wanted.type(),
+                    Json.sha256(wanted.content()),
+                    text(wanted),
+                    wanted.content());
+            writing.insertDocument(document, row);
+            var told = Json.object()
+                    .put("name", document.name())
+                    .put("type", document.type())
+                    .put("size", document.content().length);
+            writing.trail(
+                    caseId,
+                    "",
+                    new Happening(
+                            document.author(),
+                            "document-added",
+                            "",
+                            told.deepCopy().put("digest", document.digest())));
+            Origin origin = row.requester().equals(person.id()) ? Origin.REQUESTER : Origin.PERSON;
+            runs.arrived(
+                    writing, caseId, "document", document.name(), Traced.of(told.put("text", document.text()), origin));
+            return document;
+        });
+    }
+
+    /** The text of a document that is text; reading other kinds is for later. */
+    private static String text(NewDocument document) {
+        return document.type().startsWith("text/")
+                ? new String(document.content(), java.nio.charset.StandardCharsets.UTF_8)
+                : "";
+    }
+
+    /** Tells the runs of a case that something has happened outside; true when one waited for it. */
+    public boolean happened(Person person, String caseId, String name, JsonNode data) {
+        if (name == null || !name.matches("[a-z0-9][a-z0-9.-]{0,99}")) {
+            throw new InvalidCase(List.of("name: an event's name has lower-case letters, digits, ‘.’ and ‘-’"));
+        }
+        return writer.write(writing -> {
+            CaseRow row =
+                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
+                throw new NotAllowed("Resolvers and engineers of the desk report events.");
+            }
+            writing.trail(
+                    caseId,
+                    "",
+                    new Happening(
+                            Happening.person(person.id()),
+                            "event-reported",
+                            "",
+                            Json.object().put("name", name).set("data", data)));
+            var told = Json.object().put("name", name).put("at", writing.now().toString());
+            told.set("data", data);
+            return runs.arrived(writing, caseId, "event", name, Traced.of(told, Origin.PERSON));
+        });
+    }
+
+    /** Starts a page on a case by hand. */
+    public String startPage(Person person, String caseId, String page) {
+        return writer.write(writing -> {
+            CaseRow row =
+                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
+                throw new NotAllowed("Resolvers and engineers of the desk start pages.");
+            }
+            return runs.startByHand(writing, row, page, person.id());
         });
     }
 }

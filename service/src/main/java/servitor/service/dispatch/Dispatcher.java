@@ -123,6 +123,7 @@ public class Dispatcher implements SmartLifecycle {
         while (running) {
             try {
                 approvals.expireOverdue();
+                approvals.remind();
                 recover();
                 int taken = takeDue();
                 if (taken == 0) {
@@ -216,6 +217,9 @@ public class Dispatcher implements SmartLifecycle {
     }
 
     private Outcome attempt(CommandRow command) throws InterruptedException {
+        if (command.kind().equals(Runs.TIMER)) {
+            return new Outcome.Done(new RunInput.TimeUp(command.id()));
+        }
         RunRow run = ledger.run(command.runId()).orElseThrow();
         Edition edition = editions.get(run.edition());
         if (command.kind().equals(Runs.ASK_MODEL)) {
@@ -330,7 +334,7 @@ public class Dispatcher implements SmartLifecycle {
 
     private void takeUp(Writing writing, CommandRow command) {
         RunRow run = writing.ledger().run(command.runId()).orElseThrow();
-        boolean mayRepeat = command.kind().equals(Runs.ASK_MODEL) || effectOf(command, run) != Effect.ONCE;
+        boolean mayRepeat = !command.kind().equals(Runs.CALL) || effectOf(command, run) != Effect.ONCE;
         String was = String.valueOf(command.owner());
         if (mayRepeat) {
             if (writing.release(command.id(), was, "pending", writing.now())) {

@@ -7,11 +7,13 @@ import java.util.Optional;
 import org.springframework.stereotype.Component;
 import servitor.connectors.Reply;
 import servitor.connectors.model.ChatModel;
+import servitor.connectors.model.ChatModel.Conversation;
 import servitor.connectors.model.ChatModel.Message;
 import servitor.connectors.model.ChatModel.Said;
 import servitor.core.handbook.House;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.RunInput.ModelAnswered;
+import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.service.connections.Connections;
 
@@ -33,15 +35,20 @@ class ModelGateway {
         if (base.isEmpty()) {
             return failed(id, "unavailable", "the connection of the model ‘" + prompt.model() + "’ isn't set up", 0);
         }
-        List<Message> messages =
-                new ArrayList<>(List.of(new Message("system", prompt.system()), new Message("user", prompt.user())));
+        List<Message> after = new ArrayList<>();
         int tokens = 0;
         String wrong = "";
         for (int tried = 0; tried < TRIES; tried++) {
             Said said = model.ask(
-                    base.get(), declared.name(), messages, prompt.contract().schema());
+                    base.get(),
+                    declared.name(),
+                    new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after),
+                    prompt.contract().schema());
             if (said instanceof ChatModel.Nothing nothing) {
                 return nothing(id, nothing.reply(), tokens);
+            }
+            if (said instanceof ChatModel.Calls calls) {
+                return new Outcome.Done(new ModelCalled(id, calls.model(), calls.wanted(), tokens + calls.tokens()));
             }
             String raw;
             if (said instanceof ChatModel.Structured structured) {
@@ -58,9 +65,8 @@ class ModelGateway {
                 wrong = "it isn't JSON: " + words.why();
                 raw = words.raw();
             }
-            messages.add(new Message("assistant", raw));
-            messages.add(
-                    new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
+            after.add(new Message("assistant", raw));
+            after.add(new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
         }
         return failed(id, "invalid", "the model broke the contract twice: " + wrong, tokens);
     }

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Finding;
@@ -34,6 +35,11 @@ public class Editions {
 
     /** Publishes {@code files} as the next edition, or says why not. */
     public Published publish(Map<String, String> files, String note, String person) {
+        return publish(files, note, person, null);
+    }
+
+    /** The same, but only while {@code after} is still the newest edition. */
+    Published publish(Map<String, String> files, String note, String person, @Nullable Integer after) {
         Handbook.Checked checked = Handbook.check(files);
         if (!checked.sound()) {
             throw new HandbookRefused(checked.findings());
@@ -45,6 +51,9 @@ public class Editions {
                 return new Published(newest.get(), false, checked.findings());
             }
             int number = newest.map(EditionRow::number).orElse(0) + 1;
+            if (after != null && number != after + 1) {
+                throw new DraftConflict(List.of("edition " + (number - 1)));
+            }
             EditionRow row = new EditionRow(number, digest, note, person, writing.now());
             writing.insertEdition(row, files);
             writing.trail(
@@ -60,6 +69,11 @@ public class Editions {
                                     .put("note", note)));
             return new Published(row, true, checked.findings());
         });
+    }
+
+    /** Publishes the content of an earlier edition again, as a new one. */
+    public Published restore(int number, String note, String person) {
+        return publish(files(number), note.isBlank() ? "Edition " + number + " again" : note, person);
     }
 
     /** The edition that new runs start on; empty before the first is published. */

@@ -2,6 +2,7 @@ package servitor.service.ledger;
 
 import java.time.Instant;
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
@@ -31,7 +32,7 @@ interface ApprovalMapper {
     List<ApprovalRow> overdue(Instant now, int limit);
 
     @Insert(
-            "insert into approval values (#{id}, #{runId}, #{caseId}, #{request}, #{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version})")
+            "insert into approval values (#{id}, #{runId}, #{caseId}, #{request}, #{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version}, #{authors}, #{remindAt}, #{reminders})")
     void insert(ApprovalRow row);
 
     @Update("""
@@ -40,10 +41,26 @@ interface ApprovalMapper {
             """)
     int close(String id, String state, @Nullable Instant closed, int version);
 
+    @Update("""
+            update approval set request = #{request}, digest = #{digest}, authors = #{authors}, version = version + 1
+            where id = #{id} and state = 'open' and version = #{version}
+            """)
+    int showAnew(String id, String request, String digest, String authors, int version);
+
+    @Delete("delete from approval_answer where approval_id = #{id}")
+    void forgetAnswers(String id);
+
+    @Select("select * from approval where state = 'open' and remind_at <= #{now} order by remind_at limit #{limit}")
+    List<ApprovalRow> toRemind(Instant now, int limit);
+
+    @Update(
+            "update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id = #{id} and state = 'open' and version = #{version}")
+    int reminded(String id, @Nullable Instant next, int version);
+
     @Select("select * from approval_answer where approval_id = #{id} order by at")
     List<AnswerRow> answers(String id);
 
     @Insert(
-            "insert into approval_answer values (#{approvalId}, #{person}, #{approves}, #{reason}, #{edited}, #{forGroups}, #{at})")
+            "insert into approval_answer values (#{approvalId}, #{person}, #{says}, #{reason}, #{texts}, #{form}, #{forGroups}, #{at})")
     void insertAnswer(AnswerRow row);
 }

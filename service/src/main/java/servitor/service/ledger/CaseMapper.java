@@ -9,7 +9,9 @@ import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.NoteRow;
+import servitor.service.ledger.Rows.RelationRow;
 import servitor.service.ledger.Rows.RequestKeyRow;
 
 /** Cases, their notes, and the keys under which they were asked for. */
@@ -58,6 +60,23 @@ interface CaseMapper {
     @Update(
             "update case_record set priority = #{priority}, labels = #{labels}, fields = #{fields}, updated = #{now}, version = version + 1 where id = #{id}")
     int setContent(String id, String priority, String labels, String fields, Instant now);
+
+    @Insert(
+            "insert into document values (#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{digest}, #{text}, #{content})")
+    void insertDocument(DocumentRow row);
+
+    @Select("select * from document where case_id = #{caseId} order by at, id")
+    List<DocumentRow> documents(String caseId);
+
+    @Select("select * from document where id = #{id}")
+    @Nullable
+    DocumentRow document(String id);
+
+    @Update("merge into case_relation key (case_id, what, other) values (#{caseId}, #{what}, #{other})")
+    void relate(RelationRow row);
+
+    @Select("select * from case_relation where case_id = #{caseId} order by what, other")
+    List<RelationRow> relations(String caseId);
 
     @Select("select * from note where case_id = #{caseId} order by at, id")
     List<NoteRow> notes(String caseId);

@@ -1,10 +1,13 @@
 package servitor.service.ledger;
 
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.FileRow;
 
@@ -24,6 +27,19 @@ interface EditionMapper {
 
     @Select("select path, text from edition_file where edition = #{number} order by path")
     List<FileRow> files(int number);
+
+    @Select("select * from draft_file where person = #{person} order by path")
+    List<DraftRow> draft(String person);
+
+    @Select(
+            "select person, path, null as text, base, updated from draft_file where person <> #{person} order by path, person")
+    List<DraftRow> draftsOfOthers(String person);
+
+    @Update("merge into draft_file key (person, path) values (#{person}, #{path}, #{text}, #{base}, #{updated})")
+    void putDraft(DraftRow row);
+
+    @Delete("delete from draft_file where person = #{person} and path = #{path}")
+    void dropDraft(String person, String path);
 
     @Insert("insert into edition values (#{number}, #{digest}, #{note}, #{publishedBy}, #{published})")
     void insert(EditionRow row);

@@ -16,10 +16,13 @@ import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
+import servitor.service.ledger.Rows.DocumentRow;
+import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.FileRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.ledger.Rows.RelationRow;
 import servitor.service.ledger.Rows.RequestKeyRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.TokenRow;
@@ -96,6 +99,46 @@ public class Ledger {
 
     public List<FileRow> files(int edition) {
         return editions.files(edition);
+    }
+
+    /** What a person has changed and not published. */
+    public List<DraftRow> draft(String person) {
+        return editions.draft(person);
+    }
+
+    /** Which files others have changed and not published; without the texts. */
+    public List<DraftRow> draftsOfOthers(String person) {
+        return editions.draftsOfOthers(person);
+    }
+
+    public List<DocumentRow> documents(String caseId) {
+        return cases.documents(caseId);
+    }
+
+    public Optional<DocumentRow> document(String id) {
+        return Optional.ofNullable(cases.document(id));
+    }
+
+    public List<RelationRow> relations(String caseId) {
+        return cases.relations(caseId);
+    }
+
+    /** Runs that follow pages for {@code parent} and haven't ended. */
+    public List<RunRow> activeUnder(String parent) {
+        return runs.activeUnder(parent);
+    }
+
+    public List<ApprovalRow> approvalsToRemind(Instant now, int limit) {
+        return approvals.toRemind(now, limit);
+    }
+
+    /** How many people belong to any of {@code groups}, as members of a group or a desk, or by name. */
+    public int eligible(Set<String> groups) {
+        return (int) people.all().stream()
+                .filter(person -> groups.contains("person:" + person.id())
+                        || people.groups(person.id()).stream().anyMatch(groups::contains)
+                        || people.desks(person.id()).stream().anyMatch(groups::contains))
+                .count();
     }
 
     public Optional<CaseRow> findCase(String id) {

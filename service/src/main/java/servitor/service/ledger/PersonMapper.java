@@ -23,11 +23,12 @@ interface PersonMapper {
     @Select("select count(*) from person")
     long count();
 
-    @Insert("insert into person values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created})")
+    @Insert(
+            "insert into person values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created}, #{manager})")
     void insert(PersonRow row);
 
     @Update(
-            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles} where id = #{id}")
+            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles}, manager = #{manager} where id = #{id}")
     int update(PersonRow row);
 
     @Select("select desk from person_desk where person = #{person} order by desk")

@@ -14,7 +14,8 @@ public final class Rows {
             String account,
             @Nullable String password,
             String roles,
-            Instant created) {}
+            Instant created,
+            String manager) {}
 
     public record TokenRow(String hash, String person, String label, Instant created, Instant expires) {}
 
@@ -23,6 +24,10 @@ public final class Rows {
     public record EditionRow(int number, String digest, String note, String publishedBy, Instant published) {}
 
     public record FileRow(String path, String text) {}
+
+    /** {@code base} is the digest of the text the change started from; a null text takes the file out. */
+    public record DraftRow(
+            String person, String path, @Nullable String text, String base, Instant updated) {}
 
     public record CaseRow(
             String id,
@@ -50,6 +55,19 @@ public final class Rows {
     public record NoteRow(
             String id, String caseId, Instant at, String author, String audience, boolean written, String text) {}
 
+    public record DocumentRow(
+            String id,
+            String caseId,
+            Instant at,
+            String author,
+            String name,
+            String type,
+            String digest,
+            String text,
+            byte[] content) {}
+
+    public record RelationRow(String caseId, String what, String other) {}
+
     public record RunRow(
             String id,
             String caseId,
@@ -60,7 +78,8 @@ public final class Rows {
             String state,
             Instant created,
             Instant updated,
-            int version) {}
+            int version,
+            String parent) {}
 
     public record CommandRow(
             String id,
@@ -83,14 +102,18 @@ public final class Rows {
             Instant opened,
             @Nullable Instant due,
             @Nullable Instant closed,
-            int version) {}
+            int version,
+            String authors,
+            @Nullable Instant remindAt,
+            int reminders) {}
 
     public record AnswerRow(
             String approvalId,
             String person,
-            boolean approves,
+            String says,
             String reason,
-            @Nullable String edited,
+            String texts,
+            @Nullable String form,
             String forGroups,
             Instant at) {}
 

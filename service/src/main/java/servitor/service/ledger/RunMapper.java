@@ -20,6 +20,15 @@ interface RunMapper {
     @Nullable
     RunRow find(String id);
 
+    @Select("select * from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
+    List<RunRow> activeUnder(String parent);
+
+    @Update("update command set state = 'dropped' where run_id = #{run} and state = 'pending'")
+    int dropPending(String run);
+
+    @Update("update run set edition = #{edition} where id = #{id}")
+    int setEdition(String id, int edition);
+
     @Select("select * from run where case_id = #{caseId} order by created, id")
     List<RunRow> ofCase(String caseId);
 
@@ -27,7 +36,7 @@ interface RunMapper {
     List<RunRow> active(int limit);
 
     @Insert(
-            "insert into run values (#{id}, #{caseId}, #{edition}, #{page}, #{status}, #{step}, #{state}, #{created}, #{updated}, #{version})")
+            "insert into run values (#{id}, #{caseId}, #{edition}, #{page}, #{status}, #{step}, #{state}, #{created}, #{updated}, #{version}, #{parent})")
     void insert(RunRow row);
 
     @Update("""

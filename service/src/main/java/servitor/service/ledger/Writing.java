@@ -15,10 +15,13 @@ import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
+import servitor.service.ledger.Rows.DocumentRow;
+import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.HeadRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.ledger.Rows.RelationRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Rows.TrailRow;
@@ -136,6 +139,23 @@ public final class Writing {
         files.forEach((path, text) -> ledger.editions.insertFile(row.number(), path, text));
     }
 
+    public void putDraft(DraftRow row) {
+        ledger.editions.putDraft(row);
+    }
+
+    public void dropDraft(String person, String path) {
+        ledger.editions.dropDraft(person, path);
+    }
+
+    public void insertDocument(DocumentRow row, CaseRow of) {
+        ledger.cases.insertDocument(row);
+        changed(new Changed("case", of.id(), of.desk(), of.requester()));
+    }
+
+    public void relate(RelationRow row) {
+        ledger.cases.relate(row);
+    }
+
     public long nextCaseNumber() {
         return ledger.cases.nextNumber();
     }
@@ -177,6 +197,15 @@ public final class Writing {
         fenced(ledger.runs.update(read.id(), status, step, state, now, read.version()), "run " + read.id());
     }
 
+    /** Commands of a run that has ended are not carried out any more. */
+    public void dropPending(String run) {
+        ledger.runs.dropPending(run);
+    }
+
+    public void setEdition(String run, int edition) {
+        fenced(ledger.runs.setEdition(run, edition), "run " + run);
+    }
+
     public void insertCommand(CommandRow row) {
         ledger.runs.insertCommand(row);
     }
@@ -206,6 +235,18 @@ public final class Writing {
         fenced(
                 ledger.approvals.close(read.id(), state, state.equals("open") ? null : now, read.version()),
                 "approval " + read.id());
+        changed(new Changed("approval", read.id(), desk, ""));
+    }
+
+    /** Shows an open approval anew with changed content; answers given to the old content no longer count. */
+    public void showAnew(ApprovalRow read, String request, String digest, String authors, String desk) {
+        fenced(ledger.approvals.showAnew(read.id(), request, digest, authors, read.version()), "approval " + read.id());
+        ledger.approvals.forgetAnswers(read.id());
+        changed(new Changed("approval", read.id(), desk, ""));
+    }
+
+    public void reminded(ApprovalRow read, @Nullable Instant next, String desk) {
+        fenced(ledger.approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
         changed(new Changed("approval", read.id(), desk, ""));
     }
 

@@ -60,6 +60,7 @@ public class People {
             @Nullable String name,
             @Nullable String email,
             @Nullable String account,
+            @Nullable String manager,
             @Nullable String password,
             @Nullable Set<Role> roles,
             @Nullable Set<String> desks,
@@ -72,7 +73,7 @@ public class People {
             return;
         }
         put(
-                new PersonDetails("admin", "Administrator", "", "", null, Set.of(Role.ADMIN), Set.of(), Set.of()),
+                new PersonDetails("admin", "Administrator", "", "", "", null, Set.of(Role.ADMIN), Set.of(), Set.of()),
                 "system");
         String token = newToken("admin", "first start");
         Path file = data.resolve("admin.token");
@@ -114,7 +115,8 @@ public class People {
                 details.roles() != null
                         ? words(details.roles())
                         : before.map(PersonRow::roles).orElse("requester"),
-                before.map(PersonRow::created).orElse(writing.now()));
+                before.map(PersonRow::created).orElse(writing.now()),
+                chosen(details.manager(), before.map(PersonRow::manager), ""));
         if (before.isPresent()) {
             writing.updatePerson(row);
         } else {

@@ -42,9 +42,10 @@ public record Person(
         return seesAsStaff(row) || row.requester().equals(id);
     }
 
-    /** The groups this person answers approvals for; a desk stands for those who approve or resolve there. */
+    /** The groups this person answers approvals for, and the person alone; a desk stands for those who approve or resolve there. */
     public Set<String> answersFor() {
         Set<String> all = new TreeSet<>(groups);
+        all.add("person:" + id);
         if (is(Role.APPROVER, Role.RESOLVER)) {
             all.addAll(desks);
         }

@@ -1,0 +1,101 @@
+package servitor.cli.command;
+
+import java.nio.file.Path;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.ExitCode;
+import servitor.cli.Servitor;
+import servitor.cli.Trouble;
+import servitor.core.explain.Drawing;
+import servitor.core.explain.Explainer;
+import servitor.core.explain.SvgDrawing;
+import servitor.core.explain.TextDrawing;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Runbook;
+import tools.jackson.databind.JsonNode;
+
+/** {@code runbook}: a page in plain words and as a drawing, from the service or from a folder. */
+@Command(name = "runbook", description = "Explain and draw pages.", synopsisSubcommandLabel = "ACTION")
+public final class RunbookCommand {
+    @ParentCommand
+    private Servitor servitor;
+
+    /** Forms a drawing can take. */
+    enum Format {
+        svg,
+        mermaid,
+        dot
+    }
+
+    @Command(name = "explain", description = "Say in plain words what a page does.")
+    int explain(
+            @Parameters(paramLabel = "PAGE") String page,
+            @Option(names = "--in", paramLabel = "DIR", description = "Read this handbook folder; needs no service.")
+                    @Nullable
+                    Path folder) {
+        JsonNode explanation = folder == null
+                ? fetch(page).path("explanation")
+                : Client.JSON.valueToTree(Explainer.explain(handbook(folder), find(folder, page)));
+        if (servitor.printed(explanation)) {
+            return 0;
+        }
+        servitor.out().println(explanation.path("title").asString());
+        servitor.out().println(explanation.path("paragraph").asString());
+        int number = 1;
+        for (JsonNode step : explanation.path("steps")) {
+            servitor.out()
+                    .println("\n" + number++ + ". " + step.path("title").asString() + "\n   "
+                            + step.path("words").asString());
+        }
+        return 0;
+    }
+
+    @Command(name = "draw", description = "Draw the flow of a page.")
+    int draw(
+            @Parameters(paramLabel = "PAGE") String page,
+            @Option(names = "--format", defaultValue = "svg", description = "svg, mermaid or dot (default: svg).")
+                    Format format,
+            @Option(names = "--in", paramLabel = "DIR", description = "Read this handbook folder; needs no service.")
+                    @Nullable
+                    Path folder) {
+        if (folder == null) {
+            servitor.out().println(fetch(page).path(format.name()).asString());
+            return 0;
+        }
+        Drawing drawing = Drawing.of(handbook(folder), find(folder, page));
+        servitor.out()
+                .println(
+                        switch (format) {
+                            case svg -> SvgDrawing.of(drawing);
+                            case mermaid -> TextDrawing.mermaid(drawing);
+                            case dot -> TextDrawing.dot(drawing);
+                        });
+        return 0;
+    }
+
+    private JsonNode fetch(String page) {
+        return servitor.client().get("/api/handbook/pages/" + Client.part(page));
+    }
+
+    private static Handbook handbook(Path folder) {
+        return Handbook.check(HandbookFolder.read(folder)).handbook();
+    }
+
+    private static Runbook find(Path folder, String page) {
+        Handbook handbook = handbook(folder);
+        Runbook found = handbook.runbooks().get(page);
+        if (found == null) {
+            throw new Trouble(
+                    ExitCode.NO,
+                    "There is no page ‘" + page + "’ in " + folder + ". There are: "
+                            + String.join(
+                                    ", ",
+                                    new java.util.TreeSet<>(handbook.runbooks().keySet())) + ".");
+        }
+        return found;
+    }
+}

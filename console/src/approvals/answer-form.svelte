@@ -1,0 +1,44 @@
+<script lang="ts">
+  import type { Decision } from './decision.svelte';
+
+  let { decision, onDecline, onSendBack }: { decision: Decision; onDecline: () => void; onSendBack: () => void } = $props();
+
+  const WORDS = {
+    decline: { label: 'Why not? The answer to the requester is written from this.', button: 'Decline' },
+    feedback: { label: 'What should be different? It is written again from this.', button: 'Send it back' },
+  };
+</script>
+
+<form class="space-y-3" onsubmit={(event) => event.preventDefault()}>
+  {#if decision.wording}
+    {@const words = WORDS[decision.wording]}
+    <div>
+      <label class="label" for="reason">{words.label}</label>
+      <textarea id="reason" class="field" rows="2" bind:value={decision.reason}></textarea>
+    </div>
+    <div class="flex flex-wrap gap-3">
+      <button
+        type="button"
+        class="button"
+        disabled={decision.busy || !decision.reason.trim()}
+        onclick={decision.wording === 'decline' ? onDecline : onSendBack}>{words.button}</button
+      >
+      <button type="button" class="button" onclick={() => (decision.wording = undefined)}>Back</button>
+    </div>
+  {:else}
+    <div class="flex flex-wrap items-baseline gap-3">
+      <button type="button" class="button button-main" disabled={decision.busy} onclick={() => decision.approve()}>
+        Approve{decision.edited ? ' with my changes' : ''} <kbd class="font-mono text-sm opacity-80">a</kbd>
+      </button>
+      <button type="button" class="button" disabled={decision.busy} onclick={onDecline}>
+        Decline <kbd class="font-mono text-sm opacity-80">d</kbd>
+      </button>
+      {#if decision.rounds > 0}
+        <button type="button" class="button" disabled={decision.busy} onclick={onSendBack}>
+          Send back <kbd class="font-mono text-sm opacity-80">f</kbd>
+        </button>
+        <span class="text-sm text-faint">{decision.rounds === 1 ? 'once more' : `${decision.rounds} times more`}</span>
+      {/if}
+    </div>
+  {/if}
+</form>

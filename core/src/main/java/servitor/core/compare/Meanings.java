@@ -1,0 +1,368 @@
+package servitor.core.compare;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.TreeSet;
+import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import servitor.core.compare.Comparison.Meaning;
+import servitor.core.explain.Explainer;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Kind;
+import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb.Call;
+import servitor.core.mandate.Decision;
+import servitor.core.mandate.Grant;
+import servitor.core.mandate.Mandate;
+
+/** Says what the difference between two handbooks means: for cases, for people who are asked, for what agents may do. */
+final class Meanings {
+    private static final Pattern BOUND = Pattern.compile("args\\.(\\w+)\\s*<=?\\s*([0-9]+(?:\\.[0-9]+)?)");
+
+    private final Handbook before;
+    private final Handbook after;
+    private final List<Meaning> found = new ArrayList<>();
+
+    Meanings(Handbook before, Handbook after) {
+        this.before = before;
+        this.after = after;
+    }
+
+    List<Meaning> all() {
+        each(before.runbooks(), after.runbooks(), "runbooks/", ".md", "The page", Runbook::title, this::page);
+        each(before.mandates(), after.mandates(), "mandates/", ".yaml", "The mandate", Mandate::title, this::mandate);
+        each(before.agents(), after.agents(), "agents/", ".yaml", "The agent", Agent::title, this::agent);
+        each(before.kinds(), after.kinds(), "kinds/", ".yaml", "The kind", Kind::title, this::kind);
+        each(before.tools(), after.tools(), "tools/", "", "The tool", Tool::name, this::tool);
+        house();
+        return found;
+    }
+
+    private interface Both<T> {
+        void compare(String file, T old, T now);
+    }
+
+    private <T> void each(
+            Map<String, T> old,
+            Map<String, T> now,
+            String folder,
+            String ending,
+            String sort,
+            Function<T, String> title,
+            Both<T> both) {
+        TreeSet<String> names = new TreeSet<>(old.keySet());
+        names.addAll(now.keySet());
+        for (String name : names) {
+            String file = folder + name + ending;
+            if (!old.containsKey(name)) {
+                say(file, sort + " ‘" + title.apply(now.get(name)) + "’ is new.");
+            } else if (!now.containsKey(name)) {
+                say(file, sort + " ‘" + title.apply(old.get(name)) + "’ is gone.");
+            } else {
+                both.compare(file, old.get(name), now.get(name));
+            }
+        }
+    }
+
+    private void say(String file, String sentence) {
+        found.add(new Meaning(file, sentence));
+    }
+
+    private void changed(String file, String what, @Nullable Object old, @Nullable Object now) {
+        if (!Objects.equals(old, now)) {
+            say(file, what + " is now " + words(now) + ", was " + words(old) + ".");
+        }
+    }
+
+    private static String words(@Nullable Object value) {
+        String text = value == null ? "" : value.toString();
+        return text.isBlank() || text.equals("[]") ? "nothing" : "‘" + text + "’";
+    }
+
+    private void page(String file, Runbook old, Runbook now) {
+        String page = "‘" + now.title() + "’";
+        changed(file, "The title of " + page, old.title(), now.title());
+        changed(file, "The desk of " + page, old.desk(), now.desk());
+        changed(file, "The agent of " + page, old.agent(), now.agent());
+        changed(file, "What starts " + page, String.join(", ", old.startsOn()), String.join(", ", now.startsOn()));
+        changed(
+                file,
+                "What " + page + " takes",
+                old.takes().words(),
+                now.takes().words());
+        changed(
+                file,
+                "What " + page + " gives",
+                old.gives().keySet(),
+                now.gives().keySet());
+        changed(
+                file,
+                "The allowance of calls of " + page,
+                old.limits().calls(),
+                now.limits().calls());
+        changed(
+                file,
+                "The allowance of model tokens of " + page,
+                old.limits().modelTokens(),
+                now.limits().modelTokens());
+        changed(file, "The time of " + page, old.limits().time(), now.limits().time());
+        changed(file, "Where trouble leads in " + page, old.onTrouble(), now.onTrouble());
+        Map<String, Step> steps = new LinkedHashMap<>();
+        old.steps().forEach(step -> steps.put(step.address(), step));
+        for (Step step : now.steps()) {
+            Step was = steps.remove(step.address());
+            if (was == null) {
+                say(file, "The step ‘" + step.title() + "’ is new: " + Explainer.step(after, now, step));
+            } else {
+                step(file, old, now, was, step);
+            }
+        }
+        steps.values().forEach(gone -> say(file, "The step ‘" + gone.title() + "’ is gone."));
+        order(file, old, now);
+    }
+
+    private void order(String file, Runbook old, Runbook now) {
+        List<String> was = old.steps().stream()
+                .map(Step::address)
+                .filter(address -> now.step(address).isPresent())
+                .toList();
+        List<String> is = now.steps().stream()
+                .map(Step::address)
+                .filter(address -> old.step(address).isPresent())
+                .toList();
+        if (!was.equals(is)) {
+            say(file, "The steps of ‘" + now.title() + "’ stand in another order.");
+        }
+    }
+
+    private void step(String file, Runbook old, Runbook now, Step was, Step is) {
+        String before = Explainer.step(this.before, old, was);
+        String after = Explainer.step(this.after, now, is);
+        if (!before.equals(after)) {
+            say(file, "The step ‘" + is.title() + "’ now: " + after + " Before: " + before);
+        } else if (!was.verb().equals(is.verb()) || !was.on().equals(is.on())) {
+            say(file, "The step ‘" + is.title() + "’ does the same with other inputs.");
+        }
+        if (!was.prose().equals(is.prose())) {
+            say(file, "The instruction of ‘" + is.title() + "’ reads differently.");
+        }
+    }
+
+    private void mandate(String file, Mandate old, Mandate now) {
+        changed(file, "Whom ‘" + now.title() + "’ binds", new TreeSet<>(old.agents()), new TreeSet<>(now.agents()));
+        changed(file, "Who is asked when ‘" + now.title() + "’ names nobody", old.ask(), now.ask());
+        grants(file, now, "The rule", old.never(), now.never());
+        grants(file, now, "The grant", old.grants(), now.grants());
+    }
+
+    private void grants(String file, Mandate mandate, String sort, List<Grant> old, List<Grant> now) {
+        Map<String, Grant> left = new LinkedHashMap<>();
+        old.forEach(grant -> left.put(grant.name(), grant));
+        for (Grant grant : now) {
+            Grant was = left.remove(grant.name());
+            if (was == null) {
+                say(file, sort + " ‘" + grant.name() + "’ is new: " + describe(grant) + ".");
+            } else if (!was.equals(grant)) {
+                grant(file, mandate, sort, was, grant);
+            }
+        }
+        left.values().forEach(gone -> say(file, sort + " ‘" + gone.name() + "’ is gone: " + describe(gone) + "."));
+    }
+
+    private static String describe(Grant grant) {
+        return grant.decision().word() + " " + String.join(", ", grant.tools())
+                + (grant.when() == null ? "" : " when " + grant.when().text().strip())
+                + (grant.of() == null ? "" : ", answered by " + grant.of());
+    }
+
+    private void grant(String file, Mandate mandate, String sort, Grant was, Grant now) {
+        Optional<Bound> moved = moved(was, now);
+        List<String> steps = moved.isPresent() ? stepsUnder(mandate, now) : List.of();
+        if (moved.isPresent() && !steps.isEmpty()) {
+            Bound bound = moved.get();
+            String then = beyond(mandate, now);
+            steps.forEach(step -> say(
+                    file,
+                    "The step ‘" + step + "’ now " + then + " above " + bound.now() + ", was " + bound.old() + " ("
+                            + bound.input() + ", grant ‘" + now.name() + "’)."));
+        } else {
+            say(file, sort + " ‘" + now.name() + "’ is now: " + describe(now) + ". Before: " + describe(was) + ".");
+        }
+    }
+
+    private record Bound(String input, String old, String now) {}
+
+    /** The one bound that differs between two grants that are the same otherwise. */
+    private static Optional<Bound> moved(Grant was, Grant now) {
+        if (was.when() == null
+                || now.when() == null
+                || was.decision() != now.decision()
+                || !was.tools().equals(now.tools())
+                || !Objects.equals(was.of(), now.of())) {
+            return Optional.empty();
+        }
+        Matcher old = BOUND.matcher(was.when().text());
+        Matcher is = BOUND.matcher(now.when().text());
+        Bound bound = null;
+        while (old.find() && is.find()) {
+            if (!old.group(1).equals(is.group(1))
+                    || bound != null && !old.group(2).equals(is.group(2))) {
+                return Optional.empty();
+            }
+            if (!old.group(2).equals(is.group(2))) {
+                bound = new Bound(old.group(1), plain(old.group(2)), plain(is.group(2)));
+            }
+        }
+        boolean otherwiseSame = BOUND.matcher(was.when().text())
+                .replaceAll("bound")
+                .equals(BOUND.matcher(now.when().text()).replaceAll("bound"));
+        return otherwiseSame ? Optional.ofNullable(bound) : Optional.empty();
+    }
+
+    private static String plain(String number) {
+        return new java.math.BigDecimal(number).stripTrailingZeros().toPlainString();
+    }
+
+    /** The titles of the steps whose calls the grant speaks about. */
+    private List<String> stepsUnder(Mandate mandate, Grant grant) {
+        return after.runbooks().values().stream()
+                .filter(page -> mandate.agents().contains(page.agent()))
+                .sorted(java.util.Comparator.comparing(Runbook::name))
+                .flatMap(page -> page.steps().stream())
+                .filter(step -> step.verb() instanceof Call call
+                        && after.tools().containsKey(call.tool())
+                        && grant.covers(after.tools().get(call.tool())))
+                .map(Step::title)
+                .distinct()
+                .toList();
+    }
+
+    /** What happens to a call beyond the grant's bound: the next grant for the same tools says it. */
+    private static String beyond(Mandate mandate, Grant grant) {
+        List<Grant> grants = mandate.grants();
+        int at = grants.indexOf(grant);
+        for (Grant next : at < 0 ? List.<Grant>of() : grants.subList(at + 1, grants.size())) {
+            if (next.tools().stream().anyMatch(grant.tools()::contains)) {
+                if (next.decision() == Decision.ASK) {
+                    String of = next.of() != null ? next.of() : mandate.ask();
+                    return "asks " + (of == null ? "people" : of);
+                }
+                return next.decision() == Decision.ALLOW ? "falls under ‘" + next.name() + "’" : "is refused";
+            }
+        }
+        return "is refused";
+    }
+
+    private void agent(String file, Agent old, Agent now) {
+        String agent = "‘" + now.title() + "’";
+        changed(file, "The model of " + agent, old.model(), now.model());
+        changed(file, "The desk of " + agent, old.desk(), now.desk());
+        changed(
+                file,
+                "How " + agent + " works",
+                old.supervised() ? "supervised" : "alone",
+                now.supervised() ? "supervised" : "alone");
+        changed(file, "The job of " + agent, old.brief().job(), now.brief().job());
+        changed(
+                file,
+                "The audience of " + agent,
+                old.brief().audience(),
+                now.brief().audience());
+        list(file, "rule of " + agent, old.brief().rules(), now.brief().rules());
+        list(file, "example of " + agent, old.brief().examples(), now.brief().examples());
+    }
+
+    private void list(String file, String sort, List<String> old, List<String> now) {
+        now.stream()
+                .filter(item -> !old.contains(item))
+                .forEach(item -> say(file, "There is a new " + sort + ": ‘" + item.strip() + "’."));
+        old.stream()
+                .filter(item -> !now.contains(item))
+                .forEach(item -> say(file, "A " + sort + " is gone: ‘" + item.strip() + "’."));
+    }
+
+    private void kind(String file, Kind old, Kind now) {
+        changed(file, "The desk of ‘" + now.title() + "’", old.desk(), now.desk());
+        now.fields().forEach((name, field) -> {
+            Kind.Field was = old.fields().get(name);
+            if (was == null) {
+                say(
+                        file,
+                        "Cases of ‘" + now.title() + "’ have a new field ‘" + field.title() + "’"
+                                + (field.required() ? ", which is required." : "."));
+            } else if (!was.equals(field)) {
+                say(
+                        file,
+                        "The field ‘" + field.title() + "’ of ‘" + now.title() + "’ is declared differently"
+                                + (was.required() == field.required()
+                                        ? "."
+                                        : field.required() ? " and now required." : " and no longer required."));
+            }
+        });
+        old.fields().forEach((name, field) -> {
+            if (!now.fields().containsKey(name)) {
+                say(file, "The field ‘" + field.title() + "’ of ‘" + now.title() + "’ is gone.");
+            }
+        });
+    }
+
+    private void tool(String file, Tool old, Tool now) {
+        changed(
+                file,
+                "The effect of ‘" + now.name() + "’",
+                old.effect().word(),
+                now.effect().word());
+        changed(file, "The description of ‘" + now.name() + "’", old.description(), now.description());
+        changed(file, "Whether ‘" + now.name() + "’ reads personal data", old.personal(), now.personal());
+        if (!old.inputs().equals(now.inputs()) || !old.outputs().equals(now.outputs())) {
+            say(file, "The inputs or outputs of ‘" + now.name() + "’ are declared differently.");
+        }
+        changed(
+                file,
+                "What identifies a record for ‘" + now.name() + "’",
+                new TreeSet<>(old.identifies()),
+                new TreeSet<>(now.identifies()));
+        changed(
+                file,
+                "What speaks to people in ‘" + now.name() + "’",
+                new TreeSet<>(old.speaks()),
+                new TreeSet<>(now.speaks()));
+    }
+
+    private void house() {
+        String file = "handbook.yaml";
+        changed(file, "The time zone", before.house().timeZone(), after.house().timeZone());
+        changed(file, "The currency", before.house().currency(), after.house().currency());
+        list(file, "rule of the house", before.house().rules(), after.house().rules());
+        changed(
+                file,
+                "The models",
+                new TreeSet<>(before.house().models().keySet()),
+                new TreeSet<>(after.house().models().keySet()));
+        after.house().models().forEach((name, model) -> {
+            var was = before.house().models().get(name);
+            if (was != null) {
+                changed(file, "The model behind ‘" + name + "’", was.name(), model.name());
+            }
+        });
+        changed(
+                "desks.yaml",
+                "The desks",
+                new TreeSet<>(before.desks().keySet()),
+                new TreeSet<>(after.desks().keySet()));
+        changed(
+                "desks.yaml",
+                "The groups",
+                new TreeSet<>(before.groups().keySet()),
+                new TreeSet<>(after.groups().keySet()));
+    }
+}

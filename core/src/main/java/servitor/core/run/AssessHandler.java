@@ -1,0 +1,56 @@
+package servitor.core.run;
+
+import servitor.core.handbook.Verb.Assess;
+import servitor.core.origin.Traced;
+import servitor.core.prompt.PromptLayout;
+import servitor.core.run.RunInput.ModelAnswered;
+import servitor.core.run.RunInput.ModelFailed;
+import servitor.core.shape.Answers;
+import tools.jackson.databind.JsonNode;
+
+/** {@code assess}: a model answers the question in the step's prose with a typed answer. */
+final class AssessHandler implements VerbHandler<Assess> {
+
+    @Override
+    public void enter(Turn turn, Assess verb) {
+        if (!ModelWork.mayAsk(turn)) {
+            return;
+        }
+        JsonNode facts = ModelWork.facts(turn);
+        if (verb.about() != null) {
+            Traced about = turn.fill(verb.about());
+            if (about == null) {
+                return;
+            }
+            facts = about.value();
+        }
+        ModelWork.ask(
+                turn,
+                PromptLayout.of(turn.edition().handbook().house(), turn.agent())
+                        .assess(turn.step().prose(), Answers.schema(verb.answer()), facts, ModelWork.request(turn)));
+    }
+
+    @Override
+    public void resume(Turn turn, Assess verb, RunInput input) {
+        if (input instanceof ModelFailed failed) {
+            ModelWork.failed(turn, failed);
+        } else if (input instanceof ModelAnswered answered) {
+            turn.countTokens(answered.tokens());
+            Traced answer =
+                    Traced.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
+            ModelWork.mark(turn, answer);
+            turn.log("assessed", ModelWork.record(answered).set("answer", answer.value()));
+            turn.save(verb.save(), answer);
+            double sure = answered.answer().path("sure").asDouble(0);
+            if (verb.unsureBelow() != null && sure < verb.unsureBelow()) {
+                turn.noteProblem(
+                        "unsure",
+                        "the model is only " + sure + " sure: "
+                                + answered.answer().path("reason").asString(""));
+                turn.goOn(verb.ways(), "unsure");
+            } else {
+                turn.goOn(verb.ways(), "sure");
+            }
+        }
+    }
+}

@@ -1,0 +1,99 @@
+package servitor.core.run;
+
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Verb.Await;
+import servitor.core.handbook.Verb.Awaited;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.core.run.RunInput.Arrived;
+import servitor.core.run.RunInput.TimeUp;
+import servitor.core.run.RunState.Pending;
+
+/** {@code await}: waits for a reply, a document, an event or a time; nothing is held meanwhile. */
+final class AwaitHandler implements VerbHandler<Await> {
+
+    @Override
+    public void enter(Turn turn, Await verb) {
+        Instant end = verb.within() == null ? null : turn.situation().now().plus(verb.within());
+        if (verb.until() != null) {
+            Traced until = turn.fill(verb.until());
+            if (until == null) {
+                return;
+            }
+            end = time(
+                    until.value().asString(""),
+                    turn.edition().handbook().house().timeZone());
+            if (end == null) {
+                turn.problem("invalid", "‘" + until.value() + "’ is no time to wait for");
+                return;
+            }
+        }
+        String id = turn.nextId();
+        String timer = null;
+        if (end != null) {
+            timer = id + "-timer";
+            turn.command(new Command.SetTimer(timer, end));
+        }
+        turn.log(
+                "waiting",
+                Json.object()
+                        .put("for", verb.what().word())
+                        .put("named", verb.named())
+                        .put("until", end == null ? "" : end.toString()));
+        turn.awaitLong(
+                new Pending(
+                        Pending.Kind.ARRIVAL,
+                        id,
+                        null,
+                        Set.of(),
+                        timer,
+                        verb.what().word(),
+                        verb.named()),
+                words(verb, end));
+    }
+
+    private static String words(Await verb, @Nullable Instant end) {
+        return switch (verb.what()) {
+            case REPLY -> "a reply of the requester";
+            case DOCUMENT -> verb.named().isEmpty() ? "a document" : "a document named like ‘" + verb.named() + "’";
+            case EVENT -> "the event ‘" + verb.named() + "’";
+            case TIME -> "the time " + end;
+        };
+    }
+
+    private static @Nullable Instant time(String text, ZoneId zone) {
+        try {
+            return text.length() == 10
+                    ? LocalDate.parse(text).atStartOfDay(zone).toInstant()
+                    : OffsetDateTime.parse(text).toInstant();
+        } catch (DateTimeException e) {
+            return null;
+        }
+    }
+
+    @Override
+    public void resume(Turn turn, Await verb, RunInput input) {
+        if (input instanceof Arrived arrived) {
+            turn.log("arrived", Json.object().put("what", verb.what().word()));
+            turn.save(verb.save(), arrived.value());
+            turn.goOn(verb.ways(), "arrived");
+        } else if (input instanceof TimeUp && verb.what() == Awaited.TIME) {
+            turn.log("arrived", Json.object().put("what", "time"));
+            turn.save(
+                    verb.save(),
+                    Traced.of(Json.object().put("at", turn.situation().now().toString()), Origin.HANDBOOK));
+            turn.goOn(verb.ways(), "arrived");
+        } else if (input instanceof TimeUp) {
+            turn.log("problem", Json.object().put("problem", "expired").put("detail", "nothing came in time"));
+            turn.noteProblem("expired", "no " + verb.what().word() + " came within " + verb.within());
+            turn.goTo(verb.ways().getOrDefault("expired", servitor.core.handbook.Step.HAND_OVER));
+        }
+    }
+}

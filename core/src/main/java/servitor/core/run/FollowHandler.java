@@ -1,0 +1,62 @@
+package servitor.core.run;
+
+import java.util.Set;
+import servitor.core.handbook.Verb.Follow;
+import servitor.core.json.Json;
+import servitor.core.origin.Traced;
+import servitor.core.run.RunInput.PageEnded;
+import servitor.core.run.RunState.Allowance;
+import servitor.core.run.RunState.Pending;
+
+/** {@code follow}: another page with inputs; its own agent and mandate apply, and it uses this run's allowance. */
+final class FollowHandler implements VerbHandler<Follow> {
+
+    @Override
+    public void enter(Turn turn, Follow verb) {
+        Traced takes = turn.fill(verb.with());
+        if (takes == null) {
+            return;
+        }
+        String id = turn.nextId();
+        start(turn, id, verb.page(), takes, new Allowance(turn.callsLeft(), turn.tokensLeft()));
+        turn.awaitLong(
+                new Pending(Pending.Kind.PAGES, id, null, Set.of()), "the page ‘" + title(turn, verb.page()) + "’");
+    }
+
+    /** Starts a page within this run's allowance, or its own if that is smaller. */
+    static void start(Turn turn, String id, String page, Traced takes, Allowance most) {
+        var limits = turn.edition().handbook().runbooks().get(page).limits();
+        Allowance allowance = new Allowance(
+                Math.max(0, Math.min(most.calls(), limits.calls())),
+                Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
+        turn.log("page-followed", Json.object().put("page", page).set("takes", takes.value()));
+        turn.command(new Command.StartPage(id, page, takes, allowance, turn.written()));
+    }
+
+    static String title(Turn turn, String page) {
+        return turn.edition().handbook().runbooks().get(page).title();
+    }
+
+    /** Whether a page came to an end that its caller can build on. */
+    static boolean endedWell(PageEnded ended) {
+        return ended.outcome().equals("resolved")
+                || ended.outcome().equals("closed")
+                || ended.outcome().equals("open");
+    }
+
+    @Override
+    public void resume(Turn turn, Follow verb, RunInput input) {
+        if (input instanceof PageEnded ended) {
+            turn.countCalls(ended.calls());
+            turn.countTokens(ended.tokens());
+            turn.writtenElsewhere(ended.written());
+            if (endedWell(ended)) {
+                turn.save(verb.save(), ended.gives());
+                turn.goOn();
+            } else {
+                turn.problem(
+                        "trouble", "‘" + title(turn, verb.page()) + "’ ended " + ended.outcome() + ": " + ended.why());
+            }
+        }
+    }
+}

@@ -1,0 +1,156 @@
+package servitor.core.run;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.origin.Traced;
+import servitor.core.prompt.Prompt.Exchange;
+import servitor.core.prompt.Prompt.Wanted;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What a run remembers between steps, beside the values it saved.
+ *
+ * @param drafts which step drafted what is saved under a name
+ * @param feedback what people said about earlier versions of a draft, by its name
+ * @param rounds how often each approval has been sent back, by step
+ * @param approved calls that people approved beforehand: the groups that did, by the call's digest; used once
+ * @param pursuit how far the pursuit of the current step has come; null when there is none
+ * @param items how far the items of the current step have come; null when there are none
+ */
+@JsonInclude(JsonInclude.Include.NON_NULL)
+public record Memory(
+        Map<String, String> drafts,
+        Map<String, List<Round>> feedback,
+        Map<String, Integer> rounds,
+        Map<String, Set<String>> approved,
+        @Nullable Pursuit pursuit,
+        @Nullable Items items) {
+    static final Memory EMPTY = new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null);
+
+    public Memory {
+        drafts = Map.copyOf(drafts);
+        feedback = Map.copyOf(feedback);
+        rounds = Map.copyOf(rounds);
+        approved = Map.copyOf(approved);
+    }
+
+    /** A version of a draft and what people said about it. */
+    public record Round(JsonNode version, String said) {}
+
+    /**
+     * A model at work with tools.
+     *
+     * @param exchanges the calls made so far, with what came of them
+     * @param found what those calls answered, traced
+     * @param wanted calls the model has asked for and that are still to be made
+     * @param refusals how many calls in a row the gate refused
+     * @param plan what the model said it would do; null before it said so
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record Pursuit(
+            List<Exchange> exchanges,
+            List<Traced> found,
+            List<Wanted> wanted,
+            int calls,
+            int tokens,
+            int refusals,
+            @Nullable JsonNode plan) {
+        static final Pursuit BEGUN = new Pursuit(List.of(), List.of(), List.of(), 0, 0, 0, null);
+
+        public Pursuit {
+            exchanges = List.copyOf(exchanges);
+            found = List.copyOf(found);
+            wanted = List.copyOf(wanted);
+        }
+
+        /** After the first of the wanted calls has come to something. */
+        Pursuit told(String result, @Nullable Traced answer, boolean refused) {
+            List<Exchange> more = new ArrayList<>(exchanges);
+            more.add(new Exchange(wanted.get(0), result));
+            List<Traced> all = new ArrayList<>(found);
+            if (answer != null) {
+                all.add(answer);
+            }
+            return new Pursuit(
+                    more, all, wanted.subList(1, wanted.size()), calls + 1, tokens, refused ? refusals + 1 : 0, plan);
+        }
+
+        /** After the model has asked for calls. */
+        Pursuit wants(List<Wanted> more, int used) {
+            return new Pursuit(exchanges, found, more, calls, tokens + used, refusals, plan);
+        }
+
+        /** After the model has said what it means to do. */
+        Pursuit planned(JsonNode said, int used) {
+            return new Pursuit(exchanges, found, wanted, calls, tokens + used, refusals, said);
+        }
+    }
+
+    /**
+     * A page followed for each item of a list.
+     *
+     * @param all the items
+     * @param next the first that hasn't been started
+     * @param running the items whose pages are under way, by the command that started them
+     * @param reserved what those may use
+     * @param ended what came of the items that have ended, by their position
+     */
+    public record Items(
+            Traced all,
+            int next,
+            Map<String, Integer> running,
+            Map<String, RunState.Allowance> reserved,
+            Map<Integer, JsonNode> ended,
+            Set<Integer> written) {
+        public Items {
+            running = Map.copyOf(running);
+            reserved = Map.copyOf(reserved);
+            ended = Map.copyOf(ended);
+            written = Set.copyOf(written);
+        }
+    }
+
+    Memory drafted(String name, String step) {
+        return new Memory(with(drafts, name, step), feedback, rounds, approved, pursuit, items);
+    }
+
+    Memory said(String name, Round round) {
+        List<Round> all = new ArrayList<>(feedback.getOrDefault(name, List.of()));
+        all.add(round);
+        return new Memory(drafts, with(feedback, name, all), rounds, approved, pursuit, items);
+    }
+
+    Memory sentBack(String step) {
+        return new Memory(
+                drafts, feedback, with(rounds, step, rounds.getOrDefault(step, 0) + 1), approved, pursuit, items);
+    }
+
+    Memory approved(String digest, Set<String> groups) {
+        return new Memory(drafts, feedback, rounds, with(approved, digest, groups), pursuit, items);
+    }
+
+    Memory used(String digest) {
+        Map<String, Set<String>> left = new LinkedHashMap<>(approved);
+        left.remove(digest);
+        return new Memory(drafts, feedback, rounds, left, pursuit, items);
+    }
+
+    Memory pursuing(@Nullable Pursuit now) {
+        return new Memory(drafts, feedback, rounds, approved, now, items);
+    }
+
+    Memory itemsAt(@Nullable Items now) {
+        return new Memory(drafts, feedback, rounds, approved, pursuit, now);
+    }
+
+    private static <V> Map<String, V> with(Map<String, V> map, String key, V value) {
+        Map<String, V> more = new LinkedHashMap<>(map);
+        more.put(key, value);
+        return more;
+    }
+}

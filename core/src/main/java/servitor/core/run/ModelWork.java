@@ -1,0 +1,71 @@
+package servitor.core.run;
+
+import java.util.Set;
+import servitor.core.json.Json;
+import servitor.core.prompt.Prompt;
+import servitor.core.run.RunState.Pending;
+import servitor.core.run.Situation.CaseView;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** What the steps of a model have in common: what it is told, what it may use, and when it failed. */
+final class ModelWork {
+    private ModelWork() {}
+
+    /** Asks, unless the run has no tokens left, which is a problem of its own. */
+    static void ask(Turn turn, Prompt prompt) {
+        String id = turn.nextId();
+        turn.await(Pending.Kind.MODEL, id, null, Set.of());
+        turn.command(new Command.AskModel(id, prompt));
+    }
+
+    /** Whether the run may still ask a model; when not, the way of the problem has been taken. */
+    static boolean mayAsk(Turn turn) {
+        if (turn.tokensLeft() > 0) {
+            return true;
+        }
+        turn.problem("exhausted", "this run may use no more model tokens");
+        return false;
+    }
+
+    static void failed(Turn turn, RunInput.ModelFailed failed) {
+        turn.countTokens(failed.tokens());
+        turn.problem(failed.problem(), failed.detail());
+    }
+
+    /** The case as a model is told of it. */
+    static ObjectNode request(Turn turn) {
+        CaseView view = turn.situation().view();
+        return Json.object()
+                .put("subject", view.subject())
+                .put("text", view.text())
+                .set("fields", view.fields());
+    }
+
+    /** Everything the run knows. */
+    static ObjectNode facts(Turn turn) {
+        ObjectNode facts = Json.object();
+        turn.saved().forEach((name, value) -> facts.set(name, value.value()));
+        turn.state().takes().value().properties().forEach(e -> facts.set(e.getKey(), e.getValue()));
+        facts.put("requester", turn.situation().requester().name());
+        if (turn.problem() != null) {
+            facts.set("problem", Json.of(turn.problem()));
+        }
+        return facts;
+    }
+
+    /** The trail's record of an answer. */
+    static ObjectNode record(RunInput.ModelAnswered answered) {
+        JsonNode answer = answered.answer();
+        return Json.object()
+                .put("reason", answer.path("reason").asString(""))
+                .put("sure", answer.path("sure").asDouble(0))
+                .put("model", answered.model())
+                .put("tokens", answered.tokens());
+    }
+
+    /** Marks the free texts of an answer as a machine's, so that they can't reach people unread. */
+    static void mark(Turn turn, servitor.core.origin.Traced answer) {
+        answer.machineTexts().stream().filter(text -> text.length() >= 20).forEach(text -> turn.written(text, false));
+    }
+}

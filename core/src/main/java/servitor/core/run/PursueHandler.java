@@ -1,0 +1,248 @@
+package servitor.core.run;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Quorum;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb.Offer;
+import servitor.core.handbook.Verb.Plan;
+import servitor.core.handbook.Verb.Pursue;
+import servitor.core.json.Json;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Traced;
+import servitor.core.prompt.Prompt.Offered;
+import servitor.core.prompt.Prompt.Wanted;
+import servitor.core.prompt.PromptLayout;
+import servitor.core.run.Memory.Pursuit;
+import servitor.core.run.RunInput.ApprovalClosed;
+import servitor.core.run.RunInput.ModelAnswered;
+import servitor.core.run.RunInput.ModelCalled;
+import servitor.core.run.RunInput.ModelFailed;
+import servitor.core.shape.Answers;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * {@code pursue}: a model works toward the goal in the step's prose. Every call it asks for goes through the gate like
+ * any other; what it is refused it is told, with the reason, and three refusals in a row end it.
+ */
+final class PursueHandler implements VerbHandler<Pursue> {
+    private static final int MOST_REFUSALS = 3;
+    private static final int LONGEST_RESULT = 4_000;
+
+    @Override
+    public void enter(Turn turn, Pursue verb) {
+        turn.remember(turn.memory().pursuing(Pursuit.BEGUN));
+        if (verb.plan() == Plan.NONE) {
+            askOn(turn, verb);
+        } else if (ModelWork.mayAsk(turn)) {
+            ModelWork.ask(
+                    turn,
+                    layout(turn)
+                            .plan(
+                                    turn.step().prose(),
+                                    ModelWork.facts(turn),
+                                    ModelWork.request(turn),
+                                    offered(turn, verb)));
+        }
+    }
+
+    @Override
+    public void resume(Turn turn, Pursue verb, RunInput input) {
+        Pursuit pursuit = turn.memory().pursuit();
+        if (input instanceof ModelFailed failed) {
+            ModelWork.failed(turn, failed);
+        } else if (input instanceof ModelAnswered answered) {
+            turn.countTokens(answered.tokens());
+            if (verb.plan() != Plan.NONE && pursuit.plan() == null) {
+                planned(turn, verb, answered);
+            } else {
+                reached(turn, verb, answered);
+            }
+        } else if (input instanceof ModelCalled called) {
+            turn.countTokens(called.tokens());
+            turn.remember(turn.memory().pursuing(pursuit.wants(called.wanted(), called.tokens())));
+            goOn(turn, verb);
+        } else if (input instanceof ApprovalClosed closed && turn.pending().call() == null) {
+            planAnswered(turn, verb, closed);
+        } else {
+            GatedCall.resume(turn, input, caller(turn, verb));
+        }
+    }
+
+    private static PromptLayout layout(Turn turn) {
+        return PromptLayout.of(turn.edition().handbook().house(), turn.agent());
+    }
+
+    private static void askOn(Turn turn, Pursue verb) {
+        Pursuit pursuit = turn.memory().pursuit();
+        if (pursuit.tokens() >= verb.tokens()) {
+            turn.problem("exhausted", "this step may use " + verb.tokens() + " model tokens, and has used them");
+        } else if (ModelWork.mayAsk(turn)) {
+            ModelWork.ask(
+                    turn,
+                    layout(turn)
+                            .pursue(
+                                    turn.step().prose(),
+                                    Answers.schema(verb.answer()),
+                                    ModelWork.facts(turn),
+                                    ModelWork.request(turn),
+                                    pursuit.plan(),
+                                    offered(turn, verb),
+                                    pursuit.exchanges()));
+        }
+    }
+
+    /** The tools as the model sees them, without the inputs that are fixed. */
+    private static List<Offered> offered(Turn turn, Pursue verb) {
+        List<Offered> offered = new ArrayList<>();
+        for (Offer offer : verb.tools()) {
+            Tool tool = turn.edition().handbook().tools().get(offer.tool());
+            ObjectNode inputs = (ObjectNode) tool.inputs().deepCopy();
+            Set<String> fixed = offer.fixed().fieldNames();
+            ObjectNode properties = (ObjectNode) inputs.path("properties");
+            fixed.forEach(properties::remove);
+            List<String> required = new ArrayList<>();
+            inputs.path("required").forEach(name -> {
+                if (!fixed.contains(name.asString())) {
+                    required.add(name.asString());
+                }
+            });
+            inputs.set("required", Json.of(required));
+            offered.add(new Offered(tool.name(), tool.description(), inputs));
+        }
+        return offered;
+    }
+
+    private static void planned(Turn turn, Pursue verb, ModelAnswered answered) {
+        JsonNode plan = answered.answer().path("plan");
+        turn.remember(turn.memory().pursuing(turn.memory().pursuit().planned(plan, answered.tokens())));
+        turn.log("planned", ModelWork.record(answered).set("plan", plan));
+        if (verb.plan() == Plan.SHOW) {
+            turn.command(
+                    new Command.NoteForStaff(turn.nextId(), turn.agent().title() + " means to: " + Plain.words(plan)));
+            askOn(turn, verb);
+            return;
+        }
+        Set<String> of = verb.of().isEmpty() ? Set.of(turn.page().desk()) : turn.people(verb.of());
+        if (of == null) {
+            return;
+        }
+        ObjectNode sheet = Json.object().set("plan", plan);
+        sheet.put("why", answered.answer().path("reason").asString(""));
+        ApprovalRequest request = new ApprovalRequest(
+                turn.nextId(),
+                turn.step().address(),
+                turn.step().title() + ": may " + turn.agent().title() + " go about it like this?",
+                of,
+                Quorum.ANY,
+                Set.of(),
+                0,
+                sheet,
+                java.time.Duration.ofDays(2),
+                List.of());
+        turn.command(new Command.OpenApproval(request));
+        turn.awaitPeople(request.id(), null, "an answer of " + String.join(" or ", new TreeSet<>(of)));
+    }
+
+    private static void planAnswered(Turn turn, Pursue verb, ApprovalClosed closed) {
+        if (closed.state() == ApprovalState.APPROVED) {
+            askOn(turn, verb);
+        } else if (closed.state() == ApprovalState.EXPIRED) {
+            turn.problem("expired", "nobody answered in time");
+        } else {
+            turn.problem("declined", closed.reason());
+        }
+    }
+
+    private static void reached(Turn turn, Pursue verb, ModelAnswered answered) {
+        Traced answer =
+                Traced.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
+        ModelWork.mark(turn, answer);
+        turn.log("pursued", ModelWork.record(answered).set("answer", answer.value()));
+        turn.save(verb.save(), answer);
+        turn.goOn();
+    }
+
+    /** The next call the model wants, or the model again. */
+    private static void goOn(Turn turn, Pursue verb) {
+        Pursuit pursuit = turn.memory().pursuit();
+        if (pursuit.refusals() >= MOST_REFUSALS) {
+            turn.problem(
+                    "refused",
+                    MOST_REFUSALS + " calls in a row were refused; the last: "
+                            + pursuit.exchanges()
+                                    .get(pursuit.exchanges().size() - 1)
+                                    .result());
+        } else if (pursuit.calls() >= verb.calls()) {
+            turn.problem("exhausted", "this step may make " + verb.calls() + " calls, and has made them");
+        } else if (pursuit.wanted().isEmpty()) {
+            askOn(turn, verb);
+        } else {
+            propose(turn, verb, pursuit.wanted().get(0));
+        }
+    }
+
+    private static void propose(Turn turn, Pursue verb, Wanted wanted) {
+        Optional<Offer> offer = verb.tools().stream()
+                .filter(one -> one.tool().equals(wanted.tool()))
+                .findFirst();
+        GatedCall.Caller caller = caller(turn, verb);
+        if (offer.isEmpty()) {
+            caller.trouble("refused", "there is no tool ‘" + wanted.tool() + "’ here");
+            return;
+        }
+        Traced fixed = turn.fill(offer.get().fixed());
+        if (fixed == null) {
+            return;
+        }
+        Map<String, Traced> inputs = new LinkedHashMap<>();
+        Seen seen = Seen.by(turn);
+        wanted.args().properties().forEach(e -> inputs.put(e.getKey(), seen.trace(e.getValue())));
+        offer.get().fixed().fieldNames().forEach(name -> inputs.put(name, fixed.at(List.of(name))));
+        Tool tool = turn.edition().handbook().tools().get(wanted.tool());
+        for (String input : tool.speaks()) {
+            Traced text = inputs.get(input);
+            if (text != null && ReviewRule.isUnread(turn, text)) {
+                caller.trouble("refused", "‘" + input + "’ reaches people, and nobody has approved these words");
+                return;
+            }
+        }
+        Map<String, JsonNode> sources = new LinkedHashMap<>();
+        inputs.forEach((name, input) -> seen.record(input.value()).ifPresent(found -> sources.put(name, found)));
+        GatedCall.propose(turn, new ProposedCall(turn.agent().name(), tool.name(), inputs, sources), caller);
+    }
+
+    private static GatedCall.Caller caller(Turn turn, Pursue verb) {
+        return new GatedCall.Caller() {
+            @Override
+            public void answered(ProposedCall call, JsonNode answer) {
+                tell(Json.write(answer), Traced.answer(answer, call.inputs()), false);
+            }
+
+            @Override
+            public void trouble(String problem, String detail) {
+                if (problem.equals("exhausted")) {
+                    turn.problem(problem, detail);
+                } else {
+                    turn.log("problem", Json.object().put("problem", problem).put("detail", detail));
+                    tell(problem + ": " + detail, null, problem.equals("refused"));
+                }
+            }
+
+            private void tell(String result, @Nullable Traced answer, boolean refused) {
+                String told = result.length() <= LONGEST_RESULT ? result : result.substring(0, LONGEST_RESULT) + "…";
+                turn.remember(turn.memory().pursuing(turn.memory().pursuit().told(told, answer, refused)));
+                goOn(turn, verb);
+            }
+        };
+    }
+}

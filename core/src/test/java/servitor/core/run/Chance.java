@@ -1,0 +1,183 @@
+package servitor.core.run;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import tools.jackson.databind.JsonNode;
+
+/** Answers whatever a run asks for: by chance, or, without chance, as well as it can. */
+final class Chance {
+    private final Play play;
+    private final @Nullable Random random;
+    private final Map<String, Command> open = new LinkedHashMap<>();
+
+    Chance(Play play, @Nullable Random random) {
+        this.play = play;
+        this.random = random;
+    }
+
+    /** Starts the run and answers it until it ends, at most {@code most} times. */
+    void play(int most) {
+        give(new RunInput.Started());
+        for (int i = 0; i < most && !play.state.status().ended(); i++) {
+            RunInput next = next();
+            if (next == null) {
+                return;
+            }
+            give(next);
+        }
+    }
+
+    private void give(RunInput input) {
+        play.give(input);
+        for (Command command : play.commands) {
+            if (command instanceof Command.CallTool call) {
+                open.put(call.id(), call);
+            } else if (command instanceof Command.AskModel ask) {
+                open.put(ask.id(), ask);
+            } else if (command instanceof Command.OpenApproval approval) {
+                open.put(approval.request().id(), approval);
+            } else if (command instanceof Command.StartPage start) {
+                open.put(start.id(), start);
+            } else if (command instanceof Command.SetTimer timer) {
+                open.put(timer.id(), timer);
+            } else if (command instanceof Command.WithdrawApproval withdraw) {
+                open.remove(withdraw.id());
+            }
+        }
+    }
+
+    private boolean happens(int oneIn) {
+        return random != null && random.nextInt(oneIn) == 0;
+    }
+
+    private @Nullable RunInput next() {
+        RunState.Pending pending = play.state.pending();
+        if (pending != null && pending.kind() == RunState.Pending.Kind.ARRIVAL && !happens(3)) {
+            boolean time = "time".equals(pending.what());
+            return time
+                    ? new RunInput.TimeUp(pending.timer())
+                    : new RunInput.Arrived(pending.id(), Traced.of(arrival(pending.what()), Origin.REQUESTER));
+        }
+        List<Command> all = new ArrayList<>(open.values());
+        all.removeIf(command -> command instanceof Command.SetTimer && random == null);
+        if (all.isEmpty()) {
+            return null;
+        }
+        Command command = all.get(random == null ? all.size() - 1 : random.nextInt(all.size()));
+        if (command instanceof Command.CallTool call) {
+            open.remove(call.id());
+            return tool(call);
+        } else if (command instanceof Command.AskModel ask) {
+            open.remove(ask.id());
+            return model(ask);
+        } else if (command instanceof Command.OpenApproval approval) {
+            open.remove(approval.request().id());
+            return approval(approval.request());
+        } else if (command instanceof Command.StartPage start) {
+            open.remove(start.id());
+            return new RunInput.PageEnded(
+                    start.id(),
+                    happens(3) ? "with-people" : "resolved",
+                    "by chance",
+                    Traced.of(Json.object().put("words", "Sent."), Origin.PERSON),
+                    List.of(),
+                    1,
+                    10);
+        }
+        open.remove(((Command.SetTimer) command).id());
+        return new RunInput.TimeUp(((Command.SetTimer) command).id());
+    }
+
+    private static JsonNode arrival(String what) {
+        return Json.object()
+                .put("text", "It was red.")
+                .put("by", "Ines")
+                .put("at", "2026-11-25T10:00:00Z")
+                .put("name", what)
+                .put("type", "text/plain")
+                .put("size", 3);
+    }
+
+    private RunInput tool(Command.CallTool call) {
+        if (happens(4)) {
+            return happens(2)
+                    ? new RunInput.ToolFailed(call.id(), "unavailable", "by chance")
+                    : new RunInput.ToolFailed(call.id(), "not-found", "by chance");
+        }
+        Tool tool = play.edition.handbook().tools().get(call.call().tool());
+        return new RunInput.ToolAnswered(call.id(), value(tool.outputs(), "SK-48213"));
+    }
+
+    private RunInput model(Command.AskModel ask) {
+        if (happens(6)) {
+            return new RunInput.ModelFailed(ask.id(), "invalid", "by chance", 10);
+        }
+        int called = ask.prompt().exchanges().size();
+        if (called < ask.prompt().tools().size()) {
+            var offered = ask.prompt().tools().get(called);
+            return new RunInput.ModelCalled(
+                    ask.id(),
+                    "chance",
+                    List.of(new servitor.core.prompt.Prompt.Wanted(
+                            "c" + called, offered.name(), value(offered.inputs(), "S-311"))),
+                    10);
+        }
+        return new RunInput.ModelAnswered(
+                ask.id(), "chance", value(ask.prompt().contract().schema(), "Words of chance."), 10);
+    }
+
+    private RunInput approval(ApprovalRequest request) {
+        if (happens(3)) {
+            return happens(2)
+                    ? new RunInput.FeedbackGiven(request.id(), "osei", "Differently.")
+                    : new RunInput.ApprovalClosed(
+                            request.id(), ApprovalState.DECLINED, "no", Map.of(), null, Set.of(), "osei");
+        }
+        JsonNode schema = request.sheet().path("form").path("schema");
+        return new RunInput.ApprovalClosed(
+                request.id(),
+                ApprovalState.APPROVED,
+                "",
+                Map.of(),
+                schema.isObject() ? value(schema, "words") : null,
+                request.of(),
+                "osei");
+    }
+
+    /** A value that fits a schema. */
+    private JsonNode value(JsonNode schema, String text) {
+        if (schema.path("enum").isArray()) {
+            JsonNode options = schema.path("enum");
+            return options.get(random == null ? 0 : random.nextInt(options.size()));
+        }
+        return switch (schema.path("type").asString("string")) {
+            case "object" -> {
+                var object = Json.object();
+                schema.path("properties").properties().forEach(e -> object.set(e.getKey(), value(e.getValue(), text)));
+                yield object;
+            }
+            case "array" -> {
+                var array = Json.mapper().createArrayNode();
+                for (int i = 0; i < (random == null ? 2 : random.nextInt(4)); i++) {
+                    array.add(value(schema.path("items"), text));
+                }
+                yield array;
+            }
+            case "boolean" -> Json.of(random == null || random.nextBoolean());
+            case "integer" -> Json.of(3);
+            case "number" -> Json.of(schema.has("maximum") ? 0.9 : 84.5);
+            default -> Json.of(schema.path("format").asString("").equals("date") ? "2026-11-30" : text);
+        };
+    }
+}
