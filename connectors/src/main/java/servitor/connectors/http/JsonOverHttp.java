@@ -16,6 +16,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import servitor.connectors.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
@@ -66,11 +67,18 @@ public final class JsonOverHttp {
         byte[] bytes;
         // The client's own limit ends with the headers; a body that drips in for ever is ended here.
         InputStream body = response.body();
-        ScheduledFuture<?> end = WATCH.schedule(() -> close(body), limit.toMillis(), TimeUnit.MILLISECONDS);
+        AtomicBoolean ended = new AtomicBoolean();
+        ScheduledFuture<?> end = WATCH.schedule(
+                () -> {
+                    ended.set(true); // first, so that whoever reads the body knows why it was closed
+                    close(body);
+                },
+                limit.toMillis(),
+                TimeUnit.MILLISECONDS);
         try (body) {
             bytes = body.readNBytes(MOST_BYTES + 1);
         } catch (IOException e) {
-            return new Reply.Unknown(where + " began to answer and didn't end: " + e.getMessage(), end.isDone());
+            return new Reply.Unknown(where + " began to answer and didn't end: " + e.getMessage(), ended.get());
         } finally {
             end.cancel(false);
         }

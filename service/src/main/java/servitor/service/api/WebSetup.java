@@ -19,8 +19,16 @@ import servitor.service.people.SignedIn;
 /** Hands controllers the {@link Person} who asks, and serves the console's pages under their deep links. */
 @Configuration
 class WebSetup implements WebMvcConfigurer {
-    private static final List<String> PLACES =
-            List.of("/", "/today", "/cases", "/cases/{id}", "/approvals", "/approvals/{id}", "/ask");
+    private static final List<String> PLACES = List.of(
+            "/",
+            "/today",
+            "/cases",
+            "/cases/{id}",
+            "/approvals",
+            "/approvals/{id}",
+            "/handbook",
+            "/handbook/{file}",
+            "/ask");
 
     private final People people;
 
