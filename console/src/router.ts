@@ -5,6 +5,10 @@ import Case from './cases/case.svelte';
 import Approvals from './approvals/approvals.svelte';
 import Sheet from './approvals/sheet.svelte';
 import Ask from './ask/ask.svelte';
+import Handbook from './handbook/handbook.svelte';
+import Changes from './handbook/changes.svelte';
+import Editions from './handbook/editions.svelte';
+import StartingPoints from './handbook/starting-points.svelte';
 import Nowhere from './shell/nowhere.svelte';
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -15,6 +19,11 @@ export const { p, navigate, isActive, route } = createRouter({
   '/approvals': Approvals,
   '/approvals/:id': Sheet,
   '/ask': Ask,
+  '/handbook': Handbook,
+  '/handbook/changes': Changes,
+  '/handbook/editions': Editions,
+  '/handbook/start': StartingPoints,
+  '/handbook/:file': Handbook,
   '*': Nowhere,
 });
 

@@ -13,6 +13,7 @@
           ['/today', 'Today'],
           ['/cases', 'Cases'],
           ['/approvals', 'Approvals'],
+          ...(session.is('engineer') ? [['/handbook', 'Handbook']] : []),
           ['/ask', 'Ask'],
         ]
       : [
@@ -28,7 +29,7 @@
 
 <div class="flex min-h-screen flex-col">
   <header class="border-b border-line bg-sheet">
-    <div class="mx-auto flex max-w-6xl flex-wrap items-baseline gap-x-6 gap-y-1 px-4 py-2.5">
+    <div class={['mx-auto flex flex-wrap',here('/handbook') ? 'max-w-[110rem]' : 'max-w-6xl', 'items-baseline gap-x-6 gap-y-1 px-4 py-2.5']}>
       <a href="/" class="flex items-baseline gap-2 font-semibold text-ink no-underline">
         <img src="/mark.svg" alt="" class="h-4 w-4 self-center" />Servitor
       </a>
@@ -49,5 +50,5 @@
       </div>
     </div>
   </header>
-  <main class="mx-auto w-full max-w-6xl grow px-4 py-6">{@render children()}</main>
+  <main class={['mx-auto w-full grow px-4', here('/handbook') ? 'max-w-[110rem] py-4' : 'max-w-6xl py-6']}>{@render children()}</main>
 </div>

@@ -1,0 +1,68 @@
+<script lang="ts">
+  import { api, type Finding, Trouble } from '../api/client';
+  import { Loaded } from '../parts/loaded.svelte';
+  import TroubleNote from '../parts/trouble-note.svelte';
+  import Waiting from '../parts/waiting.svelte';
+  import ComparisonView from './comparison-view.svelte';
+  import { inAddress } from './draft.svelte';
+  import HandbookHead from './handbook-head.svelte';
+
+  const loaded = new Loaded(async () => {
+    const [draft, comparison, assessment] = await Promise.all([api.draft(), api.draftChanges(), api.assess('')]);
+    return { draft, comparison, assessment };
+  });
+  let note = $state('');
+  let done = $state('');
+  let trouble = $state<Trouble>();
+  let busy = $state(false);
+
+  $effect(() => void loaded.refresh());
+
+  const errors = (findings: Finding[]) => findings.filter((finding) => finding.severity === 'error');
+
+  async function publish(): Promise<void> {
+    busy = true;
+    trouble = undefined;
+    try {
+      const published = await api.publishDraft(note);
+      done = published.isNew ? `Published as edition ${published.edition.number}.` : `Edition ${published.edition.number} already has this content.`;
+      note = '';
+      await loaded.refresh();
+    } catch (error) {
+      trouble = error as Trouble;
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<HandbookHead />
+{#if done}<p role="status" class="sheet mb-4 border-l-4 border-l-accent p-3">{done} New runs start on it; runs under way stay on theirs.</p>{/if}
+{#if trouble}<div class="mb-4"><TroubleNote {trouble} /></div>{/if}
+<Waiting {loaded}>
+  {#snippet children({ draft, comparison, assessment })}
+    {@const conflicts = draft.files.filter((file) => file.conflict)}
+    {@const faults = errors(assessment.findings)}
+    <div class="grid gap-6 lg:grid-cols-[3fr_2fr]">
+      <div><ComparisonView {comparison} /></div>
+      <form class="sheet h-fit space-y-3 p-4" onsubmit={(event) => (event.preventDefault(), void publish())}>
+        <h2>Publish as edition {draft.edition + 1}</h2>
+        {#if conflicts.length}
+          <p>Published meanwhile with another text: {#each conflicts as file (file.path)}<a href="/handbook/{inAddress(file.path)}">{file.path}</a> {/each}. Settle these first.</p>
+        {/if}
+        {#if faults.length}
+          <p>{faults.length === 1 ? 'One error stands' : `${faults.length} errors stand`} in the way:</p>
+          <ul class="space-y-1 text-sm">
+            {#each faults.slice(0, 8) as fault (JSON.stringify(fault))}<li><a href="/handbook/{inAddress(fault.place.file)}">{fault.place.file}:{fault.place.line}</a> {fault.what}</li>{/each}
+          </ul>
+        {/if}
+        <div>
+          <label class="label" for="note">What changed, and why</label>
+          <textarea id="note" class="field" rows="3" bind:value={note}></textarea>
+        </div>
+        <button class="button button-main" disabled={busy || draft.changes === 0 || conflicts.length > 0 || faults.length > 0}>Publish</button>
+        {#if draft.changes === 0}<p class="text-sm text-faint">You have changed nothing.</p>{/if}
+      </form>
+    </div>
+  {/snippet}
+</Waiting>

@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest';
+import { words } from './completion';
+
+const OUTLINE = {
+  steps: ['find the booking', 'pay'],
+  tools: { 'fares.find-booking': ['reference'], 'fares.pay-refund': ['reference', 'amount'] },
+  groups: ['duty-managers'],
+  desks: ['passengers'],
+  agents: ['purser'],
+  kinds: ['refund'],
+  pages: ['answer-in-writing'],
+  fields: { '': ['booking', 'case'], booking: ['reference', 'sailing'], 'booking.sailing': ['state'] },
+};
+
+describe('completion', () => {
+  it.each([
+    ['go: ', ['hand over', 'stop', 'find the booking', 'pay']],
+    ['go: { approved: ', ['hand over', 'stop', 'find the booking', 'pay']],
+    ['  - otherwise: p', ['hand over', 'stop', 'find the booking', 'pay']],
+    ['on: { not-found: ', ['hand over', 'stop', 'find the booking', 'pay']],
+    ['call: fares.', ['fares.find-booking', 'fares.pay-refund']],
+    ['of: ', ['duty-managers', 'passengers']],
+    ['follow: ', ['answer-in-writing']],
+    ['text: "${', ['booking', 'case']],
+    ['text: "${booking.', ['reference', 'sailing']],
+    ["  - when: 'booking.sailing.", ['state']],
+  ])('offers after ‘%s’', (before, expected) => {
+    expect(words(before, [], OUTLINE)).toEqual(expected);
+  });
+
+  it('offers the inputs of the tool that is called', () => {
+    expect(words('with: { ', ['call: fares.pay-refund', 'with: { '], OUTLINE)).toEqual(['reference', 'amount']);
+  });
+
+  it('offers problems first, then where they lead', () => {
+    expect(words('on: { ', [], OUTLINE)).toContain('not-found');
+  });
+
+  it('offers verbs at the start of a line', () => {
+    expect(words('', [], OUTLINE)).toContain('approve');
+  });
+});

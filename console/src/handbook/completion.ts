@@ -1,0 +1,80 @@
+import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
+import type { Assessment } from '../api/client';
+
+type Outline = Assessment['outline'];
+
+const VERBS = ['call', 'assess', 'draft', 'pursue', 'decide', 'approve', 'tell', 'set', 'await', 'each', 'follow', 'hand-over', 'finish'];
+const KEYS = ['with', 'save', 'on', 'go', 'answer', 'about', 'unsure-below', 'language', 'max-words', 'tone', 'cite', 'tools', 'plan', 'of', 'limits', 'when', 'otherwise', 'quorum', 'declines', 'not', 'edit', 'form', 'for', 'show', 'feedback', 'within', 'remind', 'by', 'text', 'unreviewed', 'named', 'until', 'as', 'at-once', 'on-item-trouble', 'why', 'summary', 'at-most'];
+const PROBLEMS = ['not-found', 'refused', 'declined', 'expired', 'unavailable', 'timeout', 'invalid', 'exhausted', 'trouble'];
+
+/** Which words can stand where the cursor is; undefined where none are known. */
+export function words(before: string, lines: string[], outline: Outline): string[] | undefined {
+  const ways = ['hand over', 'stop', ...outline.steps];
+  const key = /(?:^|[\s{,-])([a-z-]+):\s*\[?["']?[^:{}]*$/.exec(before)?.[1];
+  if (/\$\{[^}]*$/.test(before) || /when:\s*["']?.*$/.test(before)) {
+    const path = /([a-z_][\w.]*)?$/.exec(before)?.[1] ?? '';
+    return outline.fields[path.includes('.') ? path.slice(0, path.lastIndexOf('.')) : ''];
+  }
+  if (/^\s*on:\s*\{[^}]*$/.test(before)) {
+    return /:\s*[^,{}]*$/.test(before.replace(/^\s*on:/, '')) ? ways : PROBLEMS;
+  }
+  if (/^\s*go:\s*\{[^}]*:\s*[^,{}]*$/.test(before) || key === 'go' || key === 'otherwise') {
+    return ways;
+  }
+  switch (key) {
+    case 'call':
+      return Object.keys(outline.tools);
+    case 'of':
+    case 'not':
+    case 'ask':
+    case 'hand-over':
+      return [...outline.groups, ...outline.desks];
+    case 'follow':
+      return outline.pages;
+    case 'for':
+      return outline.steps.concat(outline.agents);
+    case 'agent':
+      return outline.agents;
+    case 'desk':
+      return outline.desks;
+    case 'kind':
+      return outline.kinds;
+    case 'edit':
+    case 'show':
+      return outline.fields[''];
+  }
+  if (/^\s*with:\s*\{[^}]*$/.test(before) || /^\s+[a-z-]*$/.test(before)) {
+    const tool = lines.findLast((line) => /^\s*call:/.test(line))?.replace(/^\s*call:\s*/, '').trim();
+    if (tool && outline.tools[tool] && /^\s*with:/.test(lines.at(-1) ?? before)) {
+      return outline.tools[tool];
+    }
+  }
+  if (/^\s*-\s*[a-z.-]*$/.test(before) && lines.some((line) => /^\s*tools:/.test(line))) {
+    return Object.keys(outline.tools);
+  }
+  return /^\s*[a-z-]*$/.test(before) ? [...VERBS, ...KEYS] : undefined;
+}
+
+/** Offers names of steps, tools, fields and groups, as the outline of the draft has them. */
+export function completions(outline: () => Outline | undefined) {
+  return (context: CompletionContext): CompletionResult | null => {
+    const known = outline();
+    const line = context.state.doc.lineAt(context.pos);
+    const before = line.text.slice(0, context.pos - line.from);
+    const word = context.matchBefore(/[\w.-]*/);
+    if (!known || !word || (word.from === word.to && !context.explicit && !/[:.{]\s*$/.test(before))) {
+      return null;
+    }
+    const lines: string[] = [];
+    for (let number = line.number - 1; number > 0 && !context.state.doc.line(number).text.startsWith('```'); number--) {
+      lines.unshift(context.state.doc.line(number).text);
+    }
+    const found = words(before, lines, known);
+    if (!found?.length) {
+      return null;
+    }
+    const inExpression = /\$\{[^}]*$/.test(before) || /when:/.test(before);
+    const from = inExpression ? word.from + word.text.lastIndexOf('.') + 1 : word.from;
+    return { from, options: found.map((label) => ({ label, type: 'text' })), validFor: /^[\w -]*$/ };
+  };
+}
