@@ -19,6 +19,10 @@ const LOOK = EditorView.theme({
   '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--color-accent-soft) 55%, transparent)' },
   '.cm-activeLineGutter': { backgroundColor: 'transparent' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'var(--color-accent-soft) !important' },
+  '.cm-lint-marker': { content: '""', width: '0.55em', height: '0.55em', margin: '0.25em 0.2em', backgroundColor: 'var(--color-ink)', borderRadius: '1px' },
+  '.cm-lint-marker-warning, .cm-lint-marker-info': { content: '""', backgroundColor: 'transparent', border: '1.5px solid var(--color-faint)' },
+  '.cm-lintRange': { backgroundImage: 'none', borderBottom: '2px dotted var(--color-ink)' },
+  '.cm-lintRange-warning, .cm-lintRange-info': { borderBottomColor: 'var(--color-faint)' },
   '.cm-tooltip': { backgroundColor: 'var(--color-sheet)', color: 'var(--color-ink)', border: '1px solid var(--color-line)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--color-accent)', color: 'var(--color-sheet)' },
   '.cm-diagnostic': { maxWidth: '34rem', whiteSpace: 'normal', fontFamily: 'var(--font-sans)', borderLeftColor: 'var(--color-ink)' },
@@ -82,6 +86,10 @@ export class Editor {
         ],
       }),
     });
+    // a part that scrolls must be reachable by keyboard, and say what it is
+    this.#view.scrollDOM.tabIndex = 0;
+    this.#view.scrollDOM.setAttribute('role', 'region');
+    this.#view.scrollDOM.setAttribute('aria-label', label);
   }
 
   get text(): string {

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { Tabs } from 'bits-ui';
+  import { onMount, untrack } from 'svelte';
   import type { Finding } from '../api/client';
   import TroubleNote from '../parts/trouble-note.svelte';
   import { go, route } from '../router';
@@ -26,18 +27,17 @@
   const form = $derived(formFor(draft.path));
   const page = $derived(draft.assessment?.page);
 
-  $effect(() => {
-    void draft.load().then(() => {
-      if (!path && draft.draft) {
-        const first = draft.draft.files.find((file) => file.path.startsWith(FIRST)) ?? draft.draft.files[0];
-        go(first ? '/handbook/' + inAddress(first.path) : '/handbook/start');
-      }
-    });
+  onMount(async () => {
+    await draft.load();
+    if (!path && draft.draft) {
+      const first = draft.draft.files.find((file) => file.path.startsWith(FIRST)) ?? draft.draft.files[0];
+      go(first ? '/handbook/' + inAddress(first.path) : '/handbook/start');
+    }
   });
   $effect(() => {
-    if (path) {
-      void draft.open(path);
-    }
+    const next = path;
+    // opening reads what typing changes; only another path may open a file anew
+    untrack(() => next && void draft.open(next));
   });
   $effect(() => () => void draft.flush());
 

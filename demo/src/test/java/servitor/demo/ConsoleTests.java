@@ -4,91 +4,26 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.deque.html.axecore.playwright.AxeBuilder;
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserContext;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
-import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** The console in headless Chromium, against the started service. */
 class ConsoleTests {
-    private static final Path NODE_MODULE = Path.of("../console/node_modules/playwright-core");
-    private static Playwright playwright;
-    private static Browser browser;
-
     private final Household household = Household.shared();
-    private final List<String> complaints = new ArrayList<>();
-
-    @BeforeAll
-    static void launch() throws IOException {
-        Path driver = Files.createDirectories(Path.of("target/playwright"));
-        Path link = driver.resolve("package");
-        Files.deleteIfExists(link);
-        Files.createSymbolicLink(link, NODE_MODULE.toAbsolutePath().normalize());
-        System.setProperty("playwright.cli.dir", driver.toAbsolutePath().toString());
-        playwright = Playwright.create(new Playwright.CreateOptions()
-                .setEnv(Map.of(
-                        "PLAYWRIGHT_NODEJS_PATH", System.getenv().getOrDefault("SERVITOR_NODE", "/usr/bin/node"))));
-        browser = playwright
-                .chromium()
-                .launch(new BrowserType.LaunchOptions()
-                        .setExecutablePath(
-                                Path.of(System.getenv().getOrDefault("SERVITOR_CHROMIUM", "/usr/bin/chromium")))
-                        .setArgs(List.of(
-                                "--headless",
-                                "--no-sandbox",
-                                "--disable-gpu",
-                                "--disable-quic",
-                                "--no-first-run",
-                                "--disable-background-networking",
-                                "--disable-component-update",
-                                "--disable-sync")));
-        PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
-    }
-
-    @AfterAll
-    static void close() {
-        playwright.close();
-    }
+    private final Console console = new Console(household);
 
     @AfterEach
     void nothingWasComplainedOf() {
-        assertThat(complaints).as("errors in the browser's console").isEmpty();
+        assertThat(console.complaints()).as("errors in the browser's console").isEmpty();
     }
 
     private Page open(String person, String path, ColorScheme scheme) {
-        BrowserContext context = browser.newContext(new Browser.NewContextOptions()
-                .setBaseURL(household.url().toString())
-                .setViewportSize(1280, 800)
-                .setColorScheme(scheme));
-        Page page = context.newPage();
-        page.setDefaultTimeout(30_000);
-        page.onPageError(complaints::add);
-        page.onConsoleMessage(message -> {
-            if (message.type().equals("error") && !message.text().contains("status of 4")) {
-                complaints.add(message.text());
-            }
-        });
-        page.navigate(path);
-        page.getByLabel("Name").fill(person);
-        page.getByLabel("Password").fill(Cast.PASSWORD);
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
-                .click();
-        return page;
+        return console.open(person, path, scheme);
     }
 
     @Test

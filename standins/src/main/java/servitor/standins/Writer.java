@@ -30,6 +30,8 @@ final class Writer {
                                     "we looked at your request for the sailing of %2$s from %3$s to %4$s and can't pay the fare of %1$s back. %5$s If you see it differently, answer this message and a colleague will read it.",
                             "sorry",
                                     "thank you for telling us what went wrong (%6$s). We are sorry, and the people of the ship have been told.",
+                            "found",
+                                    "good news: what you lost has been found, number %8$s. It is kept for you at the %9$s.",
                             "ask", "thank you for writing. So that we can look, please tell us: %7$s.",
                             "other",
                                     "thank you for your message. We have read it and will come back to you with an answer."),
@@ -44,6 +46,8 @@ final class Writer {
                                     "wir haben Ihre Anfrage zur Fahrt am %2$s von %3$s nach %4$s geprüft und können den Fahrpreis von %1$s nicht erstatten. %5$s Wenn Sie das anders sehen, antworten Sie einfach auf diese Nachricht.",
                             "sorry",
                                     "danke, dass Sie uns geschrieben haben (%6$s). Das tut uns leid; die Leute an Bord wissen Bescheid.",
+                            "found",
+                                    "gute Nachricht: Was Sie verloren haben, ist gefunden, Nummer %8$s. Es liegt für Sie bereit: %9$s.",
                             "ask", "danke für Ihre Nachricht. Damit wir suchen können, sagen Sie uns bitte: %7$s.",
                             "other",
                                     "danke für Ihre Nachricht. Wir haben sie gelesen und melden uns mit einer Antwort."),
@@ -58,6 +62,8 @@ final class Writer {
                                     "nous avons examiné votre demande pour la traversée du %2$s de %3$s à %4$s et ne pouvons pas rembourser %1$s. %5$s Si vous voyez les choses autrement, répondez à ce message.",
                             "sorry",
                                     "merci de nous l'avoir dit (%6$s). Nous en sommes désolés ; l'équipage est prévenu.",
+                            "found",
+                                    "bonne nouvelle : ce que vous avez perdu est retrouvé, numéro %8$s, gardé ici : %9$s.",
                             "ask", "merci de votre message. Pour que nous puissions chercher, dites-nous : %7$s.",
                             "other", "merci de votre message. Nous l'avons lu et vous répondrons."));
 
@@ -103,12 +109,14 @@ final class Writer {
                                 ? "sailed"
                                 : prompt.contains("what went wrong")
                                         ? "sorry"
-                                        : prompt.contains("Ask kindly") ? "ask" : "other";
+                                        : prompt.contains("Ask kindly")
+                                                ? "ask"
+                                                : prompt.contains("it was found") ? "found" : "other";
         Map<String, String> words =
                 WORDS.getOrDefault(language.length() < 2 ? "en" : language.substring(0, 2), WORDS.get("en"));
         JsonNode booking = facts.path("booking");
-        boolean enough =
-                booking.has("sailing") || List.of("other", "sorry", "ask").contains(reason);
+        boolean enough = booking.has("sailing")
+                || List.of("other", "sorry", "ask", "found").contains(reason);
         String name = booking.path("passenger")
                 .asString(facts.path("requester").asString(""))
                 .split(" ")[0];
@@ -124,7 +132,9 @@ final class Writer {
                                 booking.path("sailing").path("to").asString(""),
                                 facts.path("problem").path("detail").asString(""),
                                 subject(),
-                                missing(facts))
+                                missing(facts),
+                                found(facts).path("number").asString(""),
+                                found(facts).path("kept").asString(""))
                 + asked(facts);
         return JsonServer.JSON
                 .createObjectNode()
@@ -141,6 +151,17 @@ final class Writer {
         return matcher.find()
                 ? JsonServer.JSON.readTree(matcher.group(2)).path("subject").asString("")
                 : "";
+    }
+
+    /** The thing that was picked among those found, or the first of them. */
+    private static JsonNode found(JsonNode facts) {
+        String picked = facts.path("pick").path("number").asString("");
+        for (JsonNode item : facts.path("found").path("items")) {
+            if (picked.isEmpty() || item.path("number").asString("").equals(picked)) {
+                return item;
+            }
+        }
+        return facts.path("found").path("items").path(0);
     }
 
     private static String missing(JsonNode facts) {

@@ -73,7 +73,7 @@ final class RunbookChecker {
             }
             ways(step);
             instruction(step);
-            scopes.at(page, step).ifPresent(scope -> verb(step, scope));
+            verb(step, scopes.at(page, step).orElseGet(() -> scopes.anywhere(page)));
             saveName(step);
         }
         if (!Step.isReserved(page.onTrouble())) {

@@ -71,6 +71,17 @@ public final class Scopes {
         return Optional.ofNullable(known.get(step.address()));
     }
 
+    /** For a step that no way leads to, which is a finding of its own: every name there is, saved or given. */
+    Map<String, Shape> anywhere(Runbook page) {
+        Map<String, Shape> scope = new LinkedHashMap<>(given(page));
+        page.steps().forEach(step -> {
+            if (step.verb().save() != null) {
+                scope.put(step.verb().save(), Shape.ANYTHING);
+            }
+        });
+        return scope;
+    }
+
     /** What {@code page} gives whoever follows it. */
     Fields givenBy(Runbook page) {
         Fields known = gives.get(page.name());

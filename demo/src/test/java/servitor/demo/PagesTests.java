@@ -1,0 +1,158 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import servitor.demo.Household.Said;
+import tools.jackson.databind.JsonNode;
+
+/** The demo's other pages, as people meet them: judging, feedback, replies, forms, followed pages, several languages. */
+class PagesTests {
+    private final Household household = Household.shared();
+
+    private String open(String person, String kind, String subject, String text, Map<String, String> fields) {
+        return household
+                .as(person)
+                .post("/api/cases", Map.of("kind", kind, "subject", subject, "text", text, "fields", fields))
+                .path("summary")
+                .path("id")
+                .asString();
+    }
+
+    private String approve(String caseId, String... more) {
+        String approval = household.approvalOf(caseId);
+        decide(approval, "--approve", more);
+        return approval;
+    }
+
+    private void decide(String approval, String decision, String... more) {
+        List<String> args =
+                new java.util.ArrayList<>(List.of("--as", "osei", "approval", "decide", approval, decision));
+        args.addAll(List.of(more));
+        Said said = household.run(args.toArray(String[]::new));
+        assertThat(said.code()).as(said.err()).isZero();
+    }
+
+    @Test
+    void aComplaintIsJudgedAnsweredByAFollowedPageAndWaitsForAReply() {
+        String id = open("edda", "complaint", "The boat was late", "Two hours late. Unacceptable!!", Map.of());
+        String first = household.approvalOf(id);
+        JsonNode shown = household.as("osei").get("/api/cases/" + id);
+        assertThat(shown.path("summary").path("priority").asString()).isEqualTo("high");
+        assertThat(shown.path("labels").path(0).asString()).isEqualTo("delay");
+        assertThat(shown.path("runs")).as("the page and the one it follows").hasSize(2);
+
+        decide(first, "--feedback", "Mention the topic.");
+        String second = household.approvalOf(id);
+        assertThat(second).isNotEqualTo(first);
+        Said sheet = household.run("--as", "osei", "approval", "show", second);
+        assertThat(sheet.out()).contains("The topic: delay.").contains("sent back 1 more times");
+        decide(second, "--approve");
+
+        Household.await("the answer to be told", () -> household.state(id).equals("waiting"));
+        Household.await(
+                "the run to wait for a reply",
+                () -> household
+                        .as("noor")
+                        .get("/api/cases/" + id)
+                        .path("summary")
+                        .path("waitingFor")
+                        .asString("")
+                        .contains("reply"));
+        household.run("--as", "edda", "case", "reply", id, "--text", "And it was cold.");
+        Household.await("a person to have it", () -> household.state(id).equals("with-people"));
+    }
+
+    @Test
+    void somethingLostIsAskedAboutFoundPickedWithAFormAndToldInTheirLanguage() {
+        String id = open(
+                "tomas", "lost-thing", "My scarf", "I left my scarf on board.", Map.of("thing", "a woollen scarf"));
+        approve(id);
+        Household.await(
+                "the question to be told",
+                () -> household
+                        .as("noor")
+                        .get("/api/cases/" + id)
+                        .path("summary")
+                        .path("waitingFor")
+                        .asString("")
+                        .contains("reply"));
+        household.run("--as", "tomas", "case", "reply", id, "--text", "It is red, lost on 2026-11-22.");
+        String pick = household.approvalOf(id);
+        assertThat(household
+                        .run("--as", "osei", "approval", "decide", pick, "--approve")
+                        .err())
+                .contains("Fill in the form first");
+        decide(pick, "--approve", "--form", "number=F-17", "--form", "sure=yes");
+        Household.await(
+                "the news to be written", () -> !household.approvalOf(id).equals(pick));
+        String news = approve(id, "--edit", "news.en=Good day Tomas, your scarf F-17 waits at Aldermouth.");
+        Household.await("the case to be resolved", () -> household.state(id).equals("resolved"));
+        assertThat(household.run("--as", "tomas", "case", "show", id).out())
+                .contains("your scarf F-17 waits at Aldermouth");
+        assertThat(household.run("--as", "osei", "approval", "show", news).out())
+                .contains("news.de");
+    }
+
+    @Test
+    void pagesStartByHandAndStopWithAReason() {
+        String id = open("edda", "complaint", "Rude crew", "The crew was rude to us, please look into it.", Map.of());
+        Household.await("a person to have it", () -> household.state(id).equals("with-people"));
+        assertThat(household
+                        .run("--as", "sunniva", "run", "start", id, "answer-in-writing")
+                        .err())
+                .contains("takes inputs");
+        assertThat(household
+                        .run("--as", "ines", "run", "start", id, "lost-property")
+                        .code())
+                .isEqualTo(1);
+        assertThat(household
+                        .run("--as", "sunniva", "run", "start", id, "complaint-answer")
+                        .code())
+                .isZero();
+        Household.await("it to come back", () -> household.state(id).equals("with-people"));
+        String lost = open("tomas", "lost-thing", "Keys", "My keys are gone.", Map.of("thing", "keys"));
+        String run = household
+                .as("osei")
+                .get("/api/cases/" + lost)
+                .path("runs")
+                .path(0)
+                .path("id")
+                .asString();
+        household.approvalOf(lost);
+        assertThat(household
+                        .run("--as", "sunniva", "run", "stop", run, "--reason", "found in the pocket")
+                        .code())
+                .isZero();
+        assertThat(household.state(lost)).isEqualTo("with-people");
+        assertThat(household.run("--as", "osei", "approval", "list").out()).doesNotContain(run + "-");
+    }
+
+    @Test
+    void documentsAndEventsComeToACase() throws Exception {
+        String id = open("tomas", "lost-thing", "Hat", "My hat.", Map.of("thing", "a hat"));
+        Path file = Files.writeString(household.folder.resolve("hat.txt"), "A grey hat.");
+        Said attached = household.run("--as", "tomas", "case", "attach", id, file.toString(), "--type", "text/plain");
+        assertThat(attached.code()).as(attached.err()).isZero();
+        assertThat(household.run("--as", "sunniva", "case", "show", id).out())
+                .contains("hat.txt (text/plain, 11 bytes)");
+        assertThat(household
+                        .run("--as", "ines", "case", "attach", id, file.toString())
+                        .code())
+                .as("somebody else's case")
+                .isEqualTo(1);
+        assertThat(household
+                        .run("--as", "sunniva", "case", "event", id, "boat-arrived")
+                        .out())
+                .contains("no run waits");
+        assertThat(household
+                        .run("--as", "tomas", "case", "event", id, "boat-arrived")
+                        .code())
+                .as("requesters don't report events")
+                .isEqualTo(4);
+    }
+}
