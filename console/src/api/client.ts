@@ -98,6 +98,8 @@ export const api = {
       type: file.type || 'application/octet-stream',
       content: await base64(file),
     }),
+  moveRun: (id: string, edition: number) => send<Run>('POST', `/api/runs/${part(id)}/edition`, { edition }),
+  stopRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/stop`, { reason }),
   draft: () => send<Draft>('GET', '/api/handbook/draft'),
   draftFile: (path: string) => send<{ path: string; text: string; published?: string | null }>('GET', `/api/handbook/draft/file?path=${part(path)}`),
   putDraft: (path: string, text: string | null) => send<Assessment>('PUT', `/api/handbook/draft/file?path=${part(path)}`, { text }),

@@ -75,7 +75,7 @@
           <NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />
         </section>
       </div>
-      {#if detail.staff}<Lanes marks={lanes} runs={detail.runs} />{/if}
+      {#if detail.staff}<Lanes marks={lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}
     </div>
   {/snippet}
 </Waiting>

@@ -2,8 +2,9 @@
   import type { Mark, Run } from '../api/client';
   import { LANES, shownMarks } from './lanes';
   import LaneMark from './lane-mark.svelte';
+  import RunLine from './run-line.svelte';
 
-  let { marks, runs }: { marks: Mark[]; runs: Run[] } = $props();
+  let { marks, runs, onChanged }: { marks: Mark[]; runs: Run[]; onChanged: () => void } = $props();
 
   let all = $state(false);
   const shown = $derived(shownMarks(marks, all));
@@ -14,11 +15,7 @@
     <h2 id="lanes">Who did what</h2>
     <label class="flex items-center gap-2 text-sm text-faint"><input type="checkbox" bind:checked={all} /> every step</label>
   </div>
-  {#each runs as run (run.id)}
-    <p class="mb-2 text-sm text-faint">
-      {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status} at ‘{run.stepTitle}’ · {run.calls} calls · {run.tokens} model tokens
-    </p>
-  {/each}
+  {#each runs as run (run.id)}<RunLine {run} {onChanged} />{/each}
   <div class="sheet">
     <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] border-b border-line py-1 text-sm text-faint" aria-hidden="true">
       <span></span>

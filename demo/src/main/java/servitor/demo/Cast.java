@@ -24,6 +24,10 @@ final class Cast {
             new Member("edda", "Edda Quill", "passenger", "P-1190", "requester", "", ""),
             new Member("tomas", "Tomas Ferrel", "passenger", "P-1203", "requester", "", ""));
 
+    /** Who reports to whom. */
+    static final java.util.Map<String, String> MANAGERS =
+            java.util.Map.of("ewan", "dagny", "sunniva", "osei", "teun", "maren", "dagny", "osei");
+
     private Cast() {}
 
     /** One person; roles, desks and groups are lists with blanks between. */

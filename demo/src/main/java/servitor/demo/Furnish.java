@@ -60,6 +60,7 @@ public final class Furnish {
         details.put("name", member.name());
         details.put("email", member.id() + "@skerryline.example");
         details.put("account", member.account());
+        details.put("manager", Cast.MANAGERS.getOrDefault(member.id(), ""));
         details.put("password", Cast.PASSWORD);
         details.put("roles", Member.list(member.roles()));
         details.put("desks", Member.list(member.desks()));

@@ -1,5 +1,6 @@
 package servitor.demo;
 
+import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
@@ -69,6 +70,16 @@ final class Console {
                                 "--disable-background-networking",
                                 "--disable-component-update",
                                 "--disable-sync")));
+    }
+
+    /** What an accessibility scan finds serious or critical on a page. */
+    static List<String> seriousFaults(Page page) {
+        return new AxeBuilder(page)
+                .analyze().getViolations().stream()
+                        .filter(rule -> rule.getImpact().equals("serious")
+                                || rule.getImpact().equals("critical"))
+                        .map(rule -> rule.getId() + " " + rule.getNodes().get(0).getHtml())
+                        .toList();
     }
 
     /** Opens a path and signs in there. */

@@ -3,7 +3,6 @@ package servitor.demo;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -133,14 +132,9 @@ class ConsoleTests {
                     List.of("/today", "/cases", "/cases/" + id, "/approvals", "/approvals/" + approval, "/ask")) {
                 page.navigate(path);
                 assertThat(page.locator("h1")).isVisible();
-                var faults = new AxeBuilder(page)
-                        .analyze().getViolations().stream()
-                                .filter(rule -> rule.getImpact().equals("serious")
-                                        || rule.getImpact().equals("critical"))
-                                .map(rule -> rule.getId() + " "
-                                        + rule.getNodes().get(0).getHtml())
-                                .toList();
-                assertThat(faults).as("%s in %s", path, scheme).isEmpty();
+                assertThat(Console.seriousFaults(page))
+                        .as("%s in %s", path, scheme)
+                        .isEmpty();
             }
             page.context().close();
         }

@@ -87,6 +87,22 @@ final class Household implements AutoCloseable {
         }
     }
 
+    /** Somebody new who writes the handbook as well. */
+    Client engineer(String person) {
+        try {
+            Client admin = new Client(new Profile(url().toString(), Files.readString(data().resolve("admin.token"))));
+            admin.put(
+                    "/api/people/" + person,
+                    Map.of("roles", List.of("engineer"), "desks", List.of("passengers"), "password", Cast.PASSWORD));
+            String token = admin.post("/api/people/" + person + "/tokens", Map.of("label", "test"))
+                    .path("token")
+                    .asString();
+            return new Client(new Profile(url().toString(), token));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     String token(String person) {
         try {
             Profile profile = Furnish.profileOf(profiles(), person);

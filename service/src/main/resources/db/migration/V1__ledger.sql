@@ -84,6 +84,7 @@ create table document (
     author varchar(80) not null,
     name varchar(200) not null,
     type varchar(100) not null,
+    size int not null,
     digest char(64) not null,
     text varchar(1000000) not null,
     content varbinary(1000000) not null

@@ -47,6 +47,8 @@ public final class UserCommand {
             @Option(names = "--email") @Nullable String email,
             @Option(names = "--account", description = "The account they are known by in outside systems.") @Nullable
                     String account,
+            @Option(names = "--manager", description = "Whom they report to, by that person's id.") @Nullable
+                    String manager,
             @Option(
                             names = "--password",
                             interactive = true,
@@ -66,6 +68,7 @@ public final class UserCommand {
         body.put("name", name);
         body.put("email", email);
         body.put("account", account);
+        body.put("manager", manager);
         body.put("password", password);
         body.put("roles", roles);
         body.put("desks", desks);

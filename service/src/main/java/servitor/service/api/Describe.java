@@ -136,7 +136,13 @@ class Describe {
     }
 
     static List<Known> known(RunState state) {
-        return state.saved().entrySet().stream()
+        Map<String, Traced> all = new LinkedHashMap<>();
+        state.takes()
+                .value()
+                .propertyNames()
+                .forEach(name -> all.put("takes." + name, state.takes().at(List.of(name))));
+        all.putAll(state.saved());
+        return all.entrySet().stream()
                 .map(saved -> new Known(
                         saved.getKey(),
                         saved.getValue().value(),
@@ -172,7 +178,7 @@ class Describe {
     }
 
     DocumentView document(DocumentRow row) {
-        return new DocumentView(row.id(), row.at(), actor(row.author()), row.name(), row.type(), row.content().length);
+        return new DocumentView(row.id(), row.at(), actor(row.author()), row.name(), row.type(), row.size());
     }
 
     /** The model's own reason for the newest text it wrote in a run. */

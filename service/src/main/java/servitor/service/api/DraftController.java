@@ -24,7 +24,6 @@ import servitor.core.handbook.Runbook;
 import servitor.service.api.HandbookController.PublishedView;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.Drafts.Draft;
-import servitor.service.editions.Editions;
 import servitor.service.people.Person;
 
 /** What an engineer is working on in the handbook: kept per person, checked as it is written, published as a whole. */
@@ -32,13 +31,11 @@ import servitor.service.people.Person;
 @RequestMapping("/api/handbook/draft")
 class DraftController {
     private final Drafts drafts;
-    private final Editions editions;
     private final HandbookController handbooks;
     private final Describe describe;
 
-    DraftController(Drafts drafts, Editions editions, HandbookController handbooks, Describe describe) {
+    DraftController(Drafts drafts, HandbookController handbooks, Describe describe) {
         this.drafts = drafts;
-        this.editions = editions;
         this.handbooks = handbooks;
         this.describe = describe;
     }
@@ -80,8 +77,7 @@ class DraftController {
 
     private FileView view(Draft draft, String path) {
         var change = draft.changed().get(path);
-        boolean published =
-                draft.edition() > 0 && editions.files(draft.edition()).containsKey(path);
+        boolean published = draft.published().containsKey(path);
         String word = change == null ? "same" : change.text() == null ? "removed" : published ? "changed" : "added";
         return new FileView(
                 path,
@@ -97,8 +93,7 @@ class DraftController {
     FileText file(Person person, @RequestParam String path) {
         HandbookController.engineer(person);
         Draft draft = drafts.of(person.id());
-        String published =
-                draft.edition() == 0 ? null : editions.files(draft.edition()).get(path);
+        String published = draft.published().get(path);
         String text = Optional.ofNullable(draft.files().get(path))
                 .or(() -> Optional.ofNullable(published))
                 .orElseThrow(() -> new NotFound("file", path));
@@ -150,7 +145,7 @@ class DraftController {
     Comparison changes(Person person) {
         HandbookController.engineer(person);
         Draft draft = drafts.of(person.id());
-        return Comparison.of(draft.edition() == 0 ? Map.of() : editions.files(draft.edition()), draft.files());
+        return Comparison.of(draft.published(), draft.files());
     }
 
     @PostMapping("/publish")

@@ -248,6 +248,7 @@ public class Cases {
                     Happening.person(person.id()),
                     wanted.name(),
                     wanted.type(),
+                    wanted.content().length,
                     Json.sha256(wanted.content()),
                     text(wanted),
                     wanted.content());
@@ -255,7 +256,7 @@ public class Cases {
             var told = Json.object()
                     .put("name", document.name())
                     .put("type", document.type())
-                    .put("size", document.content().length);
+                    .put("size", document.size());
             writing.trail(
                     caseId,
                     "",

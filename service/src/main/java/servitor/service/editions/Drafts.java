@@ -36,6 +36,7 @@ public class Drafts {
      * A handbook as one person sees it while working on it.
      *
      * @param edition the edition it lies over; 0 before the first
+     * @param published the files of that edition
      * @param files every file by its path, changes included
      * @param changed the changes, by path
      * @param conflicts files that were published with another text since the change was begun
@@ -43,6 +44,7 @@ public class Drafts {
      */
     public record Draft(
             int edition,
+            Map<String, String> published,
             Map<String, String> files,
             Map<String, DraftRow> changed,
             List<String> conflicts,
@@ -73,7 +75,7 @@ public class Drafts {
         ledger.draftsOfOthers(person)
                 .forEach(row -> others.computeIfAbsent(row.path(), key -> new ArrayList<>())
                         .add(row.person()));
-        return new Draft(edition, files, changed, conflicts, others);
+        return new Draft(edition, published, files, changed, conflicts, others);
     }
 
     private static boolean same(@Nullable String one, @Nullable String other) {

@@ -62,10 +62,11 @@ interface CaseMapper {
     int setContent(String id, String priority, String labels, String fields, Instant now);
 
     @Insert(
-            "insert into document values (#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{digest}, #{text}, #{content})")
+            "insert into document values (#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
     void insertDocument(DocumentRow row);
 
-    @Select("select * from document where case_id = #{caseId} order by at, id")
+    @Select(
+            "select id, case_id, at, author, name, type, size, digest, '' as text, x'' as content from document where case_id = #{caseId} order by at, id")
     List<DocumentRow> documents(String caseId);
 
     @Select("select * from document where id = #{id}")

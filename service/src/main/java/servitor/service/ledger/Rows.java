@@ -55,6 +55,7 @@ public final class Rows {
     public record NoteRow(
             String id, String caseId, Instant at, String author, String audience, boolean written, String text) {}
 
+    /** A list of documents leaves {@code text} and {@code content} empty. */
     public record DocumentRow(
             String id,
             String caseId,
@@ -62,6 +63,7 @@ public final class Rows {
             String author,
             String name,
             String type,
+            int size,
             String digest,
             String text,
             byte[] content) {}

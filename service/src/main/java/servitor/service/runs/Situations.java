@@ -28,7 +28,7 @@ final class Situations {
                         .addObject()
                         .put("name", document.name())
                         .put("type", document.type())
-                        .put("size", document.content().length));
+                        .put("size", document.size()));
         Situation.CaseView view = new Situation.CaseView(
                 row.id(),
                 row.kind(),
