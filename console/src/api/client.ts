@@ -99,6 +99,7 @@ export const api = {
       content: await base64(file),
     }),
   moveRun: (id: string, edition: number) => send<Run>('POST', `/api/runs/${part(id)}/edition`, { edition }),
+  settleRun: (id: string, body: { happened: boolean; result?: unknown; reason: string }) => send<Run>('POST', `/api/runs/${part(id)}/settlement`, body),
   stopRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/stop`, { reason }),
   draft: () => send<Draft>('GET', '/api/handbook/draft'),
   draftFile: (path: string) => send<{ path: string; text: string; published?: string | null }>('GET', `/api/handbook/draft/file?path=${part(path)}`),

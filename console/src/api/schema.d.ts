@@ -211,6 +211,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/settlement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say whether a call in doubt happened; the run goes on */
+        post: operations["settleRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/stop": {
         parameters: {
             query?: never;
@@ -816,6 +833,13 @@ export interface components {
             problem?: Record<string, never> | null;
             calls: number;
             tokens: number;
+            doubt?: {
+                tool: string;
+                key: string;
+                inputs: {
+                    [key: string]: unknown;
+                };
+            } | null;
             known: components["schemas"]["Known"][];
             /** Format: date-time */
             created: string;
@@ -1085,6 +1109,10 @@ export interface components {
             asked: components["schemas"]["ApprovalSummary"][];
             handedOver: components["schemas"]["CaseSummary"][];
             working: {
+                run: components["schemas"]["Run"];
+                about: components["schemas"]["CaseSummary"];
+            }[];
+            inDoubt: {
                 run: components["schemas"]["Run"];
                 about: components["schemas"]["CaseSummary"];
             }[];
@@ -1490,6 +1518,37 @@ export interface operations {
             content: {
                 "application/json": {
                     edition: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settleRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    happened: boolean;
+                    result?: unknown;
+                    reason: string;
                 };
             };
         };

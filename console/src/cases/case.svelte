@@ -7,6 +7,7 @@
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
   import { route } from '../router';
+  import Doubt from './doubt.svelte';
   import Documents from './documents.svelte';
   import Lanes from './lanes.svelte';
   import NoteForm from './note-form.svelte';
@@ -46,6 +47,8 @@
           {#if detail.text}<p class="mb-3 whitespace-pre-wrap">{detail.text}</p>{/if}
           <ValueView value={detail.fields} />
         </section>
+
+        {#each detail.runs as run (run.id)}<Doubt {run} onChanged={() => shown.refresh()} />{/each}
 
         {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}
           <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal bg-signal-soft p-3 text-ink no-underline">

@@ -44,6 +44,17 @@
               </a>
             {:else}<p class="p-4 text-faint">Nothing waits for your answer.</p>{/each}
           </div>
+          {#if value.inDoubt.length}
+            <h2 class="mt-6 mb-2">In doubt: did these happen?</h2>
+            <div class="sheet">
+              {#each value.inDoubt as item (item.run.id)}
+                <a data-item href="/cases/{item.about.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
+                  <span class="block font-semibold">{item.run.doubt?.tool}</span>
+                  <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
+                </a>
+              {/each}
+            </div>
+          {/if}
           <h2 class="mt-6 mb-2">Handed over to people</h2>
           <div class="sheet">
             {#each value.handedOver as item (item.id)}{@render caseLine(item)}{:else}<p class="p-4 text-faint">No case has been handed over.</p>{/each}

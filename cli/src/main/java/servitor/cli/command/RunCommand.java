@@ -1,13 +1,19 @@
 package servitor.cli.command;
 
+import java.util.LinkedHashMap;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import servitor.cli.Client;
+import servitor.cli.ExitCode;
 import servitor.cli.Output;
 import servitor.cli.Servitor;
+import servitor.cli.Trouble;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
 /** {@code run}: show, and follow while it moves. */
@@ -36,6 +42,12 @@ public final class RunCommand {
         out.println("  " + run.path("status").asString() + " at ‘"
                 + run.path("stepTitle").asString() + "’, " + run.path("calls").asInt() + " calls, "
                 + run.path("tokens").asInt() + " model tokens");
+        if (run.path("doubt").isObject()) {
+            out.println("  In doubt, key " + run.path("doubt").path("key").asString() + ": "
+                    + run.path("doubt").path("tool").asString()
+                    + Output.value(run.path("doubt").path("inputs"), "    "));
+            out.println("  Settle it with: servitor run settle " + id + " --happened RESULT | --did-not, --reason …");
+        }
         run.path("known")
                 .forEach(known ->
                         out.println("  " + known.path("name").asString() + " (" + Output.join(known.path("origins"))
@@ -73,6 +85,44 @@ public final class RunCommand {
                     .println(id + " is on edition " + moved.path("edition").asInt() + " now.");
         }
         return 0;
+    }
+
+    @Command(name = "settle", description = "Say whether a call in doubt happened; the run goes on from there.")
+    int settle(
+            @Parameters(paramLabel = "RUN") String id,
+            @ArgGroup(exclusive = true, multiplicity = "1") Settlement settlement,
+            @Option(names = "--reason", required = true, description = "How you know.") String reason) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("happened", settlement.happened != null);
+        body.put("result", settlement.happened == null ? null : json(settlement.happened));
+        body.put("reason", reason);
+        JsonNode run = servitor.client().post("/api/runs/" + Client.part(id) + "/settlement", body);
+        if (!servitor.printed(run)) {
+            servitor.out().println(id + " goes on: " + run.path("status").asString() + ".");
+        }
+        return 0;
+    }
+
+    /** Exactly one of the two. */
+    static final class Settlement {
+        @Option(
+                names = "--happened",
+                required = true,
+                paramLabel = "RESULT",
+                description = "It happened, with this result (JSON, as the tool answers).")
+        @Nullable
+        String happened;
+
+        @Option(names = "--did-not", required = true, description = "It did not happen; it is judged and sent again.")
+        boolean didNot;
+    }
+
+    private static JsonNode json(String text) {
+        try {
+            return Client.JSON.readTree(text);
+        } catch (JacksonException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "The result isn't JSON: " + e.getOriginalMessage());
+        }
     }
 
     @Command(name = "stop", description = "End a run and leave the case to people.")

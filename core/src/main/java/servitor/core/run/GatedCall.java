@@ -20,11 +20,13 @@ import servitor.core.mandate.Verdict;
 import servitor.core.origin.Traced;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.Judged;
+import servitor.core.run.RunInput.Settled;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
 import servitor.core.shape.Shape;
+import servitor.core.trail.Happening;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -114,6 +116,8 @@ final class GatedCall {
             caller.trouble(failed.problem(), failed.detail());
         } else if (input instanceof ToolInDoubt doubt) {
             turn.inDoubt(doubt.detail());
+        } else if (input instanceof Settled settled) {
+            settled(turn, call, pending.answered(), settled, caller);
         }
     }
 
@@ -139,7 +143,26 @@ final class GatedCall {
         } else if (asks && !settled) {
             ask(turn, call, verdict);
         } else {
-            send(turn, call);
+            send(turn, call, settled ? verdict.of() : answered);
+        }
+    }
+
+    /** What happened counts as answered; what didn't is judged and sent once more, as a call of its own. */
+    private static void settled(Turn turn, ProposedCall call, Set<String> answered, Settled settled, Caller caller) {
+        turn.log(
+                Happening.person(settled.by()),
+                "settled",
+                Json.object()
+                        .put("tool", call.tool())
+                        .put("key", settled.id())
+                        .put("happened", settled.happened())
+                        .put("reason", settled.reason())
+                        .set("result", settled.result()));
+        if (settled.happened()) {
+            Tool tool = turn.edition().handbook().tools().get(call.tool());
+            caller.answered(call, Shape.ofSchema(tool.outputs()).fit(settled.result()));
+        } else {
+            judge(turn, call, answered);
         }
     }
 
@@ -182,10 +205,10 @@ final class GatedCall {
         }
     }
 
-    private static void send(Turn turn, ProposedCall call) {
+    private static void send(Turn turn, ProposedCall call, Set<String> answered) {
         String id = turn.nextId();
         turn.countCall();
-        turn.await(Pending.Kind.TOOL, id, call, Set.of());
+        turn.await(Pending.Kind.TOOL, id, call, answered);
         turn.command(new Command.CallTool(id, call));
     }
 

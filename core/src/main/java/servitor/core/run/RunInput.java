@@ -34,6 +34,13 @@ public sealed interface RunInput {
     /** A call that must not be repeated may or may not have happened. */
     record ToolInDoubt(String id, String detail) implements RunInput {}
 
+    /**
+     * A person says whether a call in doubt happened.
+     *
+     * @param result what it gave, when it happened
+     */
+    record Settled(String id, String by, boolean happened, JsonNode result, String reason) implements RunInput {}
+
     /** A model answered within the contract. */
     record ModelAnswered(String id, String model, JsonNode answer, int tokens) implements RunInput {}
 

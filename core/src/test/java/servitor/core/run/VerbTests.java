@@ -320,6 +320,36 @@ class VerbTests {
         assertThat(play.state.status()).isEqualTo(RunStatus.WORKING);
     }
 
+    // in doubt
+
+    private static Play inDoubt() {
+        Play play = play(BEFOREHAND).start().answerTool(Play.BOOKING).approve();
+        play.give(new RunInput.ToolInDoubt(play.only(Command.CallTool.class).id(), "the connection broke"));
+        assertThat(play.state.status()).isEqualTo(RunStatus.IN_DOUBT);
+        return play;
+    }
+
+    @Test
+    void whatHappenedGoesOnAsIfItHadBeenAnswered() {
+        Play play = inDoubt();
+        play.give(new RunInput.Settled(
+                play.state.pending().id(),
+                "osei",
+                true,
+                Play.read("{\"refund\":\"RF-1\",\"reference\":\"SK-48213\",\"amount\":84.5,\"currency\":\"EUR\"}"),
+                "seen"));
+        assertThat(play.state.caseState()).isEqualTo("resolved");
+        assertThat(play.logged("settled").path("happened").asBoolean()).isTrue();
+    }
+
+    @Test
+    void whatDidNotHappenIsJudgedAndSentAgainUnderANewKey() {
+        Play play = inDoubt();
+        String before = play.state.pending().id();
+        play.give(new RunInput.Settled(before, "osei", false, Json.object(), "not there"));
+        assertThat(play.only(Command.CallTool.class).id()).isNotEqualTo(before);
+    }
+
     // follow and each
 
     private static final String CHILD =

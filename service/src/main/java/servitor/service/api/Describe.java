@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.handbook.Edition;
@@ -12,6 +13,7 @@ import servitor.core.handbook.Step;
 import servitor.core.json.Json;
 import servitor.core.origin.Traced;
 import servitor.core.run.RunState;
+import servitor.core.run.RunStatus;
 import servitor.core.trail.RecordedEntry;
 import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.ApprovalSummary;
@@ -122,8 +124,22 @@ class Describe {
                 state.calls(),
                 state.tokens(),
                 known(state),
+                doubt(state),
                 row.created(),
                 row.updated());
+    }
+
+    /** The call nobody knows the outcome of; null when nothing is in doubt. */
+    private static @Nullable JsonNode doubt(RunState state) {
+        if (state.status() != RunStatus.IN_DOUBT
+                || state.pending() == null
+                || state.pending().call() == null) {
+            return null;
+        }
+        return Json.object()
+                .put("tool", state.pending().call().tool())
+                .put("key", state.pending().id())
+                .set("inputs", state.pending().call().args());
     }
 
     Runbook page(RunRow row) {

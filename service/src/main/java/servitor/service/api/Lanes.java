@@ -64,6 +64,12 @@ final class Lanes {
         sign("try-again", "tools", data -> "Not available; trying again");
         sign("taken-up-again", "tools", data -> "Taken up again after a stop");
         sign("in-doubt", "tools", data -> "In doubt");
+        sign(
+                "settled",
+                "people",
+                data -> data.path("happened").asBoolean(false)
+                        ? "Said that it happened"
+                        : "Said that it did not happen");
         sign("approval-opened", "people", data -> "Asked " + names(data.path("of")));
         sign("approval-answered", "people", data -> switch (text(data, "answer")) {
             case "approve" -> data.has("edited") ? "Approved, with an edit" : "Approved";

@@ -1,11 +1,13 @@
 package servitor.service.api;
 
+import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.json.Json;
 import servitor.core.run.RunInput;
 import servitor.service.api.Views.RunView;
 import servitor.service.ledger.Ledger;
@@ -15,6 +17,7 @@ import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
 import servitor.service.runs.Runs;
+import tools.jackson.databind.JsonNode;
 
 /** Runs, for staff of the case's desk. */
 @RestController
@@ -66,6 +69,40 @@ class RunController {
         return show(person, id);
     }
 
+    record Settlement(boolean happened, @Nullable JsonNode result, String reason) {}
+
+    /** Says whether a call in doubt happened, with what it gave; the run goes on. */
+    @PostMapping("/{id}/settlement")
+    RunView settle(Person person, @PathVariable String id, @RequestBody Settlement body) {
+        RunRow run = find(person, id);
+        boolean own = ledger.findCase(run.caseId())
+                .filter(about -> about.requester().equals(person.id()))
+                .isPresent();
+        if (own || !person.is(Role.ENGINEER, Role.RESOLVER, Role.APPROVER)) {
+            throw new NotAllowed(
+                    "Resolvers, approvers and engineers of the desk settle what is in doubt, and nobody in their own case.");
+        }
+        String reason = reason(body.reason());
+        writer.write(writing -> {
+            runs.settle(
+                    writing,
+                    writing.ledger().run(id).orElseThrow(),
+                    person.id(),
+                    body.happened(),
+                    body.result() == null ? Json.object() : body.result(),
+                    reason);
+            return null;
+        });
+        return show(person, id);
+    }
+
+    private static String reason(@Nullable String reason) {
+        if (reason == null || reason.isBlank() || reason.length() > 2_000) {
+            throw new IllegalArgumentException("‘reason’ says why, in up to 2000 characters.");
+        }
+        return reason.strip();
+    }
+
     /** Ends a run and leaves the case to people. */
     @PostMapping("/{id}/stop")
     RunView stop(Person person, @PathVariable String id, @RequestBody Stop body) {
@@ -73,12 +110,9 @@ class RunController {
         if (!person.is(Role.ENGINEER, Role.RESOLVER)) {
             throw new NotAllowed("Resolvers and engineers stop runs.");
         }
-        if (body.reason() == null || body.reason().isBlank() || body.reason().length() > 2_000) {
-            throw new IllegalArgumentException("‘reason’ says in up to 2000 characters why the run is stopped.");
-        }
+        String reason = reason(body.reason());
         writer.write(writing -> {
-            runs.feed(
-                    writing, id, new RunInput.Stopped(person.id(), body.reason().strip()));
+            runs.feed(writing, id, new RunInput.Stopped(person.id(), reason));
             return null;
         });
         return show(person, id);

@@ -9,6 +9,7 @@ import servitor.service.api.Views.RunView;
 import servitor.service.approvals.Approvals;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Ledger.CaseFilter;
+import servitor.service.ledger.Rows.RunRow;
 import servitor.service.people.Person;
 
 /** What needs a person now, what agents are doing now, what was handed over, what was settled last. */
@@ -30,6 +31,7 @@ class TodayController {
 
     record Today(
             List<ApprovalSummary> asked,
+            List<Working> inDoubt,
             List<CaseSummary> handedOver,
             List<Working> working,
             List<CaseSummary> settled) {}
@@ -41,12 +43,20 @@ class TodayController {
                 .limit(MOST)
                 .map(row -> describe.approval(person, row))
                 .toList();
-        List<Working> working = ledger.activeRuns(500).stream()
+        return new Today(
+                asked,
+                runs(person, ledger.runsInDoubt(500)),
+                cases(person, "with-people"),
+                runs(person, ledger.activeRuns(500)),
+                cases(person, "resolved"));
+    }
+
+    private List<Working> runs(Person person, List<RunRow> rows) {
+        return rows.stream()
                 .flatMap(run -> ledger.findCase(run.caseId()).filter(person::seesAsStaff).stream()
                         .map(about -> new Working(describe.run(run), describe.summary(about))))
                 .limit(MOST)
                 .toList();
-        return new Today(asked, cases(person, "with-people"), working, cases(person, "resolved"));
     }
 
     private List<CaseSummary> cases(Person person, String state) {

@@ -65,6 +65,7 @@ final class Views {
             int calls,
             int tokens,
             List<Known> known,
+            @Nullable JsonNode doubt,
             Instant created,
             Instant updated) {}
 

@@ -186,6 +186,11 @@ public class Ledger {
         return runs.ofCase(caseId);
     }
 
+    /** Runs that wait for somebody to say whether a call happened, the longest first. */
+    public List<RunRow> runsInDoubt(int limit) {
+        return runs.inDoubt(limit);
+    }
+
     public List<RunRow> activeRuns(int limit) {
         return runs.active(limit);
     }

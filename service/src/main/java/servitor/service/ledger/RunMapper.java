@@ -26,13 +26,19 @@ interface RunMapper {
     @Update("update command set state = 'dropped' where run_id = #{run} and state = 'pending'")
     int dropPending(String run);
 
+    @Update("update command set state = 'done' where id = #{id} and state = 'in-doubt'")
+    int settle(String id);
+
+    @Select("select * from run where status = 'in-doubt' order by updated limit #{limit}")
+    List<RunRow> inDoubt(int limit);
+
     @Update("update run set edition = #{edition} where id = #{id}")
     int setEdition(String id, int edition);
 
     @Select("select * from run where case_id = #{caseId} order by created, id")
     List<RunRow> ofCase(String caseId);
 
-    @Select("select * from run where status in ('ready', 'working', 'in-doubt') order by updated desc limit #{limit}")
+    @Select("select * from run where status in ('ready', 'working') order by updated desc limit #{limit}")
     List<RunRow> active(int limit);
 
     @Insert(

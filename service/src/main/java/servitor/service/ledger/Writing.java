@@ -202,6 +202,11 @@ public final class Writing {
         ledger.runs.dropPending(run);
     }
 
+    /** A call in doubt has been settled by a person; somebody else may have been faster. */
+    public void settle(String command) {
+        fenced(ledger.runs.settle(command), "call " + command);
+    }
+
     public void setEdition(String run, int edition) {
         fenced(ledger.runs.setEdition(run, edition), "run " + run);
     }

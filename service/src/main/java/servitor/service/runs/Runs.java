@@ -10,7 +10,9 @@ import org.springframework.stereotype.Service;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
+import servitor.core.json.Schemas;
 import servitor.core.mandate.Judge;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
@@ -21,6 +23,7 @@ import servitor.core.run.MoveRule;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunMachine;
 import servitor.core.run.RunState;
+import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
 import servitor.core.run.Transition;
 import servitor.core.trail.Happening;
@@ -31,6 +34,7 @@ import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Writing;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Feeds the run machine inside the writer's transaction and keeps everything it says. */
@@ -263,6 +267,33 @@ public class Runs {
                 });
         feed(writing, row.id(), new RunInput.Moved(by, edition));
         writing.setEdition(row.id(), edition);
+    }
+
+    /**
+     * A person says whether a call in doubt happened; the run goes on from there.
+     *
+     * @param result what the call gave, when it happened
+     */
+    public void settle(Writing writing, RunRow row, String by, boolean happened, JsonNode result, String reason) {
+        RunState state = Json.read(row.state(), RunState.class);
+        RunState.Pending pending = state.pending();
+        if (state.status() != RunStatus.IN_DOUBT || pending == null || pending.call() == null) {
+            throw new RunRefused("Nothing about this run is in doubt; it is "
+                    + state.status().word() + ".");
+        }
+        if (happened) {
+            Tool tool = editions.get(row.edition())
+                    .handbook()
+                    .tools()
+                    .get(pending.call().tool());
+            List<String> violations = Schemas.violations(tool.outputs(), result);
+            if (!violations.isEmpty()) {
+                throw new IllegalArgumentException(
+                        "‘result’ isn't what ‘" + tool.name() + "’ answers: " + String.join("; ", violations) + ".");
+            }
+        }
+        writing.settle(pending.id());
+        feed(writing, row.id(), new RunInput.Settled(pending.id(), by, happened, result, reason));
     }
 
     private String agentOf(RunState state) {

@@ -1,0 +1,123 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Map;
+import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
+import servitor.cli.Client;
+import servitor.demo.Household.Said;
+
+/** A call that can't be repeated, cut off by a kill: nothing is done again until a person has said what happened. */
+class DoubtTests {
+    private static final String RESULT =
+            "{\"refund\":\"RF-1\",\"reference\":\"%s\",\"amount\":52,\"currency\":\"EUR\"}";
+
+    private static void makeOnce(Household household) {
+        Client maren = household.as("maren");
+        Map<String, String> files = new TreeMap<>();
+        maren.get("/api/handbook/editions/1")
+                .path("files")
+                .properties()
+                .forEach(e -> files.put(e.getKey(), e.getValue().asString()));
+        files.computeIfPresent("tools/fares.yaml", (path, text) -> text.replace("effect: write", "effect: once"));
+        maren.post("/api/handbook/editions", Map.of("files", files, "note", "Refunds can't be repeated"));
+    }
+
+    private static String runOf(Household household, String caseId) {
+        return household
+                .as("noor")
+                .get("/api/cases/" + caseId)
+                .path("runs")
+                .path(0)
+                .path("id")
+                .asString();
+    }
+
+    private static boolean isPaying(Household household, String caseId) {
+        return household
+                .run("--as", "noor", "trail", "show", "--case", caseId)
+                .out()
+                .lines()
+                .anyMatch(line -> line.contains("call-sent") && line.contains("pay-refund"));
+    }
+
+    @Test
+    void whatMayHaveHappenedIsSettledByAPersonAndNeverRepeatedBefore() throws Exception {
+        try (Household household = new Household()) {
+            makeOnce(household);
+            household.standins.fares().beSlow(3_000);
+            String happened = household.openRefund("ines", "SK-620001");
+            String didNot = household.openRefund("ines", "SK-620002");
+            Household.await("both to be paying", () -> isPaying(household, happened) && isPaying(household, didNot));
+            household.service.kill();
+            household.standins.fares().beSlow(0);
+            household.start();
+            Household.await(
+                    "both to be in doubt",
+                    () -> household.state(happened).equals("with-people")
+                            && household.state(didNot).equals("with-people"));
+            assertThat(household.as("osei").get("/api/today").path("inDoubt")).hasSize(2);
+            Said shown = household.run("--as", "osei", "run", "show", runOf(household, happened));
+            assertThat(shown.out())
+                    .contains("In doubt")
+                    .contains("fares.pay-refund")
+                    .contains("SK-620001");
+
+            Household.await(
+                    "the fares system to have paid what had reached it",
+                    () -> household.standins.fares().refunds().size() == 2);
+            Said wrong = household.run(
+                    "--as",
+                    "osei",
+                    "run",
+                    "settle",
+                    runOf(household, happened),
+                    "--happened",
+                    "{\"x\":1}",
+                    "--reason",
+                    "seen");
+            assertThat(wrong.err()).contains("isn't what ‘fares.pay-refund’ answers");
+            Said settled = household.run(
+                    "--as",
+                    "osei",
+                    "run",
+                    "settle",
+                    runOf(household, happened),
+                    "--happened",
+                    RESULT.formatted("SK-620001"),
+                    "--reason",
+                    "The fares system lists it.");
+            assertThat(settled.code()).as(settled.err()).isZero();
+            household.run("--as", "osei", "approval", "decide", household.approvalOf(happened), "--approve");
+            Household.await("it to go on", () -> household.state(happened).equals("resolved"));
+
+            Said again = household.run(
+                    "--as", "osei", "run", "settle", runOf(household, didNot), "--did-not", "--reason", "I was wrong.");
+            assertThat(again.code()).as(again.err()).isZero();
+            Household.await(
+                    "the fares system to refuse the second payment",
+                    () -> household.state(didNot).equals("with-people"));
+            assertThat(household.standins.fares().refunds())
+                    .as("each is paid once")
+                    .hasSize(2);
+            assertThat(household
+                            .run(
+                                    "--as",
+                                    "osei",
+                                    "run",
+                                    "settle",
+                                    runOf(household, didNot),
+                                    "--did-not",
+                                    "--reason",
+                                    "x")
+                            .err())
+                    .contains("Nothing about this run is in doubt");
+            assertThat(household
+                            .run("--as", "noor", "trail", "show", "--case", happened)
+                            .out())
+                    .contains("settled");
+            assertThat(household.run("--as", "noor", "trail", "verify").code()).isZero();
+        }
+    }
+}
