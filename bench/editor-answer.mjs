@@ -8,7 +8,7 @@ const ROUNDS = 15;
 const step = (n) => `## Step ${n}\nSay something about number ${n}, as one would to a colleague.\n\`\`\`step\nset: { labels: [n${n}] }\n\`\`\`\n\n`;
 const text =
   '---\ntitle: Long\ndesk: passengers\nagent: purser\n---\n' +
-  Array.from({ length: 41 }, (_, n) => step(n)).join('') +
+  Array.from({ length: 49 }, (_, n) => step(n)).join('') +
   '## Done\n```step\nfinish: resolved\n```\n';
 
 const browser = await chromium.launch({

@@ -5,10 +5,6 @@ import Case from './cases/case.svelte';
 import Approvals from './approvals/approvals.svelte';
 import Sheet from './approvals/sheet.svelte';
 import Ask from './ask/ask.svelte';
-import Handbook from './handbook/handbook.svelte';
-import Changes from './handbook/changes.svelte';
-import Editions from './handbook/editions.svelte';
-import StartingPoints from './handbook/starting-points.svelte';
 import Nowhere from './shell/nowhere.svelte';
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -19,11 +15,11 @@ export const { p, navigate, isActive, route } = createRouter({
   '/approvals': Approvals,
   '/approvals/:id': Sheet,
   '/ask': Ask,
-  '/handbook': Handbook,
-  '/handbook/changes': Changes,
-  '/handbook/editions': Editions,
-  '/handbook/start': StartingPoints,
-  '/handbook/:file': Handbook,
+  '/handbook': () => import('./handbook/handbook.svelte'),
+  '/handbook/changes': () => import('./handbook/changes.svelte'),
+  '/handbook/editions': () => import('./handbook/editions.svelte'),
+  '/handbook/start': () => import('./handbook/starting-points.svelte'),
+  '/handbook/:file': () => import('./handbook/handbook.svelte'),
   '*': Nowhere,
 });
 

@@ -24,6 +24,11 @@ describe('a YAML file behind a form', () => {
     expect(new YamlFile("when: 'a == 1'\n").with(['when'], 'a == 2')).toBe("when: 'a == 2'\n");
   });
 
+  it('leaves a folded text folded', () => {
+    const folded = 'when: >-\n  args.amount <= 120.0\n  && args.amount > 0.0\n';
+    expect(new YamlFile(folded).with(['when'], 'args.amount <= 200.0 && args.amount > 0.0')).toBe('when: >-\n  args.amount <= 200.0 && args.amount > 0.0\n');
+  });
+
   it('takes a key out when its value is emptied, and adds items', () => {
     expect(new YamlFile(TEXT).with(['grants', 0, 'when'], '')).not.toContain('when');
     expect(new YamlFile(TEXT).added(['grants'], { name: 'more', tools: ['x.y'], verdict: 'ask' })).toContain('name: more');

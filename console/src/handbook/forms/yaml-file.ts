@@ -62,6 +62,11 @@ export class YamlFile {
     if (spliced !== undefined) {
       return spliced;
     }
+    const node = this.#document.getIn(path, true);
+    if (isScalar(node) && typeof value === 'string' && value !== '') {
+      node.value = value; // keeps the way it is written, such as a folded text
+      return this.#written();
+    }
     const empty = value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
     if (empty) {
       this.#document.deleteIn(path);

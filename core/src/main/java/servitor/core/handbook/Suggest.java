@@ -25,11 +25,16 @@ final class Suggest {
 
     static Optional<String> nearest(String wrong, Collection<String> known) {
         int most = Math.max(1, wrong.length() / 3);
-        return known.stream()
+        Optional<String> begun = known.stream()
+                .filter(name ->
+                        wrong.length() > 3 && (name.startsWith(wrong) || wrong.startsWith(name) && name.length() > 3))
+                .min(Comparator.comparingInt(String::length));
+        Optional<String> near = known.stream()
                 .filter(name -> Math.abs(name.length() - wrong.length()) <= most)
                 .filter(name -> distance(wrong, name) <= most)
                 .min(Comparator.<String>comparingInt(name -> distance(wrong, name))
                         .thenComparing(name -> name));
+        return near.isPresent() ? near : begun;
     }
 
     /** Edit distance with transpositions (optimal string alignment), capped by the lengths of names. */
