@@ -1,6 +1,7 @@
 package servitor.core.handbook;
 
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.Deque;
@@ -205,6 +206,13 @@ final class Checker {
                         path.root().equals(Expression.SOURCES) || path.root().equals(Expression.ORIGINS))
                 .forEach(path ->
                         unknown(findings, Code.UNKNOWN_INPUT, path.fields().get(0), inputs, place));
+    }
+
+    /** Reports {@code address} when the page has no such step. */
+    static void unknownStep(Findings findings, Runbook page, String address, Place place) {
+        List<String> known = new ArrayList<>(List.of(Step.HAND_OVER, Step.STOP));
+        page.steps().forEach(step -> known.add(step.address()));
+        unknown(findings, Code.UNKNOWN_STEP, address, known, place);
     }
 
     /** Reports {@code name} when it isn't among {@code known}. */

@@ -5,17 +5,17 @@ import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
 
 /** A page written for one test, standing in the demo's handbook. */
-final class Scripted {
+public final class Scripted {
     private Scripted() {}
 
     /** The demo handbook with one more page, {@code runbooks/test.md}, made of these steps. */
-    static Map<String, String> files(String front, String steps) {
+    public static Map<String, String> files(String front, String steps) {
         Map<String, String> files = DemoHandbook.files();
         files.put("runbooks/test.md", "---\ntitle: Test\ndesk: passengers\nagent: purser\n" + front + "---\n" + steps);
         return files;
     }
 
-    static Edition edition(String front, String steps) {
+    public static Edition edition(String front, String steps) {
         return DemoHandbook.edition(files(front, steps));
     }
 
@@ -28,7 +28,7 @@ final class Scripted {
     }
 
     /** A step with its block. */
-    static String step(String title, String block) {
+    public static String step(String title, String block) {
         return "## " + title
                 + "\nDo this as one would expect, with care and in a few words, as the brief says.\n```step\n"
                 + block.strip() + "\n```\n";

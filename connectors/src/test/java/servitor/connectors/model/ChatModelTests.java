@@ -1,0 +1,174 @@
+package servitor.connectors.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpServer;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicReference;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import servitor.connectors.Reply;
+import servitor.connectors.model.ChatModel.Calls;
+import servitor.connectors.model.ChatModel.Conversation;
+import servitor.connectors.model.ChatModel.Message;
+import servitor.connectors.model.ChatModel.Nothing;
+import servitor.connectors.model.ChatModel.Said;
+import servitor.connectors.model.ChatModel.Structured;
+import servitor.connectors.model.ChatModel.Words;
+import servitor.core.json.Json;
+import servitor.core.prompt.Prompt.Exchange;
+import servitor.core.prompt.Prompt.Offered;
+import servitor.core.prompt.Prompt.Wanted;
+import tools.jackson.databind.JsonNode;
+
+/** The chat-completions format over real HTTP on loopback. */
+class ChatModelTests {
+    private final AtomicReference<JsonNode> asked = new AtomicReference<>();
+    private final AtomicReference<String> path = new AtomicReference<>();
+    private HttpServer server;
+    private String body = "{}";
+    private int status = 200;
+
+    @BeforeEach
+    void start() throws IOException {
+        server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 5);
+        server.createContext("/", exchange -> {
+            try (exchange) {
+                path.set(exchange.getRequestURI().getPath());
+                asked.set(Json.read(
+                        new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8), JsonNode.class));
+                byte[] bytes = body.getBytes(StandardCharsets.UTF_8);
+                exchange.sendResponseHeaders(status, bytes.length);
+                exchange.getResponseBody().write(bytes);
+            }
+        });
+        server.start();
+    }
+
+    @AfterEach
+    void stop() {
+        server.stop(0);
+    }
+
+    private Said ask(List<Offered> tools, List<Exchange> exchanges, List<Message> after) throws InterruptedException {
+        URI base = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/v1/");
+        return new ChatModel()
+                .ask(
+                        base,
+                        "a-model",
+                        new Conversation("Be kind.", "Say it.", tools, exchanges, after),
+                        Json.object().put("type", "object"));
+    }
+
+    private Said ask() throws InterruptedException {
+        return ask(List.of(), List.of(), List.of());
+    }
+
+    private void answers(String content) {
+        body = Json.write(Json.object()
+                .put("model", "m-1")
+                .<tools.jackson.databind.node.ObjectNode>set(
+                        "usage", Json.object().put("total_tokens", 12))
+                .set("choices", Json.of(List.of(java.util.Map.of("message", java.util.Map.of("content", content))))));
+    }
+
+    @Test
+    void itAsksForAnAnswerThatFitsTheSchema() throws Exception {
+        answers("{\"text\":\"Hello.\"}");
+        Said said = ask();
+        assertThat(said)
+                .isEqualTo(new Structured(Json.object().put("text", "Hello."), "{\"text\":\"Hello.\"}", "m-1", 12));
+        assertThat(path.get()).isEqualTo("/v1/chat/completions");
+        assertThat(asked.get().path("response_format").path("type").asString()).isEqualTo("json_schema");
+        assertThat(asked.get().path("messages").path(0).path("role").asString()).isEqualTo("system");
+        assertThat(asked.get().path("messages").path(1).path("content").asString())
+                .isEqualTo("Say it.");
+        assertThat(asked.get().has("tools")).isFalse();
+    }
+
+    @Test
+    void wordsThatArentJsonAreKeptAsTheyCame() throws Exception {
+        answers("I would rather chat.");
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Words.class, words -> assertThat(words.raw()).isEqualTo("I would rather chat."));
+    }
+
+    @Test
+    void toolsAreOfferedUnderNamesTheFormatAllows() throws Exception {
+        body =
+                "{\"model\":\"m-1\",\"usage\":{\"total_tokens\":3},\"choices\":[{\"message\":{\"content\":null,\"tool_calls\":["
+                        + "{\"id\":\"c1\",\"type\":\"function\",\"function\":{\"name\":\"fares__find-booking\",\"arguments\":\"{\\\"reference\\\":\\\"SK-1\\\"}\"}}]}}]}";
+        Said said = ask(
+                List.of(new Offered(
+                        "fares.find-booking", "Finds one.", Json.object().put("type", "object"))),
+                List.of(new Exchange(
+                        new Wanted("c0", "fares.find-sailing", Json.object().put("number", "S-1")), "not-found: none")),
+                List.of());
+        assertThat(said)
+                .isEqualTo(new Calls(
+                        List.of(new Wanted(
+                                "c1", "fares.find-booking", Json.object().put("reference", "SK-1"))),
+                        "m-1",
+                        3));
+        JsonNode function = asked.get().path("tools").path(0).path("function");
+        assertThat(function.path("name").asString()).isEqualTo("fares__find-booking");
+        assertThat(function.path("parameters").path("type").asString()).isEqualTo("object");
+        JsonNode call = asked.get().path("messages").path(2);
+        assertThat(call.path("tool_calls").path(0).path("function").path("name").asString())
+                .isEqualTo("fares__find-sailing");
+        JsonNode result = asked.get().path("messages").path(3);
+        assertThat(result.path("role").asString()).isEqualTo("tool");
+        assertThat(result.path("tool_call_id").asString()).isEqualTo("c0");
+        assertThat(result.path("content").asString()).isEqualTo("not-found: none");
+    }
+
+    @Test
+    void whatIsSaidAfterwardsComesLast() throws Exception {
+        answers("{}");
+        ask(
+                List.of(),
+                List.of(),
+                List.of(new Message("assistant", "Nonsense."), new Message("user", "Again, please.")));
+        assertThat(asked.get().path("messages")).hasSize(4);
+        assertThat(asked.get().path("messages").path(3).path("content").asString())
+                .isEqualTo("Again, please.");
+    }
+
+    @Test
+    void argumentsThatArentAnObjectAreWordsToBeCorrected() throws Exception {
+        for (String arguments : List.of("[1]", "{broken", "\\\"text\\\"")) {
+            body =
+                    "{\"choices\":[{\"message\":{\"tool_calls\":[{\"id\":\"c\",\"function\":{\"name\":\"x\",\"arguments\":\""
+                            + arguments + "\"}}]}}]}";
+            assertThat(ask()).as(arguments).isInstanceOf(Words.class);
+        }
+    }
+
+    @Test
+    void anAnswerWithoutWordsIsNothing() throws Exception {
+        for (String empty : List.of("{}", "{\"choices\":[]}", "{\"choices\":[{\"message\":{\"content\":7}}]}", "[]")) {
+            body = empty;
+            assertThat(ask()).as(empty).isInstanceOf(Nothing.class);
+        }
+    }
+
+    @Test
+    void aRefusalIsTold() throws Exception {
+        status = 429;
+        body = "{\"detail\":\"slow down\"}";
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Nothing.class,
+                        nothing -> assertThat(nothing.reply())
+                                .isInstanceOfSatisfying(
+                                        Reply.Failed.class,
+                                        failed -> assertThat(failed.detail()).contains("slow down")));
+    }
+}
