@@ -57,7 +57,7 @@
           </a>
         {/each}
 
-        <Documents caseId={summary.id} documents={detail.documents} onAttached={() => shown.refresh()} />
+        <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}
           <p>{#each detail.relations as relation (relation.what + relation.other)}<span class="mr-3">{relation.what} {#if relation.other.startsWith('C-')}<a href="/cases/{relation.other}">{relation.other}</a>{:else}{relation.other}{/if}</span>{/each}</p>
         {/if}
@@ -75,7 +75,7 @@
               <p class="break-words whitespace-pre-wrap">{note.text}</p>
             </article>
           {:else}<p class="text-faint">Nobody has written anything yet.</p>{/each}
-          <NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />
+          {#if detail.mayAdd}<NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />{/if}
         </section>
       </div>
       {#if detail.staff}<Lanes marks={lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}

@@ -2,7 +2,7 @@
   import { api, type CaseDocument, Trouble } from '../api/client';
   import TroubleNote from '../parts/trouble-note.svelte';
 
-  let { caseId, documents, onAttached }: { caseId: string; documents: CaseDocument[]; onAttached: () => void } = $props();
+  let { caseId, documents, mayAdd, onAttached }: { caseId: string; documents: CaseDocument[]; mayAdd: boolean; onAttached: () => void } = $props();
 
   let trouble = $state<Trouble>();
   let busy = $state(false);
@@ -38,9 +38,11 @@
       {/each}
     </ul>
   {/if}
-  <label class="inline-block cursor-pointer text-sm text-accent underline focus-within:outline-2 focus-within:outline-accent">
-    {busy ? 'Attaching…' : 'Attach a document'}
-    <input type="file" class="sr-only" disabled={busy} onchange={attach} />
-  </label>
+  {#if mayAdd}
+    <label class="inline-block cursor-pointer text-sm text-accent underline focus-within:outline-2 focus-within:outline-accent">
+      {busy ? 'Attaching…' : 'Attach a document'}
+      <input type="file" class="sr-only" disabled={busy} onchange={attach} />
+    </label>
+  {/if}
   {#if trouble}<TroubleNote {trouble} />{/if}
 </section>

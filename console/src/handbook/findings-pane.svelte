@@ -9,7 +9,7 @@
 
 {#snippet list(items: Finding[], withFile: boolean)}
   <ul class="space-y-1">
-    {#each items as finding (JSON.stringify(finding))}
+    {#each items as finding, index (index)}
       <li>
         <button class="w-full cursor-pointer rounded-sm px-2 py-1 text-left hover:bg-accent-soft" onclick={() => onGo(finding)}>
           <span class="text-sm text-faint">

@@ -86,11 +86,19 @@ public final class Output {
                             .append(field.getKey())
                             .append(value(field.getValue(), indent + "  ")));
         } else if (value.isArray()) {
-            value.forEach(item -> lines.append('\n').append(indent).append('-').append(value(item, indent + "  ")));
+            value.forEach(item -> lines.append('\n')
+                    .append(indent)
+                    .append('-')
+                    .append(item.isValueNode() ? " " + line(item) : value(item, indent + "  ")));
         } else {
-            lines.append(": ").append(shorten(plain(value), 200));
+            lines.append(": ").append(line(value));
         }
         return lines.toString();
+    }
+
+    private static String line(JsonNode value) {
+        String text = shorten(plain(value), 200);
+        return text.isBlank() ? "none" : text;
     }
 
     /** A value on one line. */

@@ -5,6 +5,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import servitor.cli.Client;
@@ -54,6 +55,7 @@ final class Http {
 
     Answer send(String method, String path, String body) {
         HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path))
+                .timeout(Duration.ofMinutes(1))
                 .method(
                         method,
                         body == null ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body));

@@ -3,6 +3,7 @@ package servitor.cli.command;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
@@ -12,7 +13,7 @@ import servitor.cli.Trouble;
 
 /** A handbook as a folder of plain files. */
 public final class HandbookFolder {
-    private static final int MOST_FILES = 5_000;
+    private static final int MOST_ENTRIES = 5_000;
 
     private HandbookFolder() {}
 
@@ -22,11 +23,19 @@ public final class HandbookFolder {
             throw new Trouble(ExitCode.WRONG_USAGE, folder + " is not a folder.");
         }
         Map<String, String> files = new TreeMap<>();
+        int entries = 0;
         try (Stream<Path> all = Files.walk(folder)) {
-            for (Path file : all.filter(Files::isRegularFile).limit(MOST_FILES).toList()) {
+            for (Path file : all.limit(MOST_ENTRIES + 1).toList()) {
                 String path = folder.relativize(file).toString().replace('\\', '/');
-                if (Stream.of(path.split("/")).noneMatch(part -> part.startsWith("."))) {
+                if (Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)
+                        && Stream.of(path.split("/")).noneMatch(part -> part.startsWith("."))) {
                     files.put(path, text(file));
+                }
+                if (++entries > MOST_ENTRIES) {
+                    throw new Trouble(
+                            ExitCode.WRONG_USAGE,
+                            folder + " has more than " + MOST_ENTRIES
+                                    + " files and folders: that is hardly a handbook. Name the handbook's own folder.");
                 }
             }
         } catch (IOException e) {

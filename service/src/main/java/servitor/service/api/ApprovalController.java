@@ -74,9 +74,7 @@ class ApprovalController {
 
     @GetMapping("/{id}")
     ApprovalSheet show(Person person, @PathVariable String id) {
-        ApprovalRow row = ledger.approval(id)
-                .filter(found -> approvals.sees(person, found))
-                .orElseThrow(() -> new NotFound("approval", id));
+        ApprovalRow row = find(person, id);
         CaseRow about = ledger.findCase(row.caseId()).orElseThrow();
         RunRow run = ledger.run(row.runId()).orElseThrow();
         var page = describe.page(run);
@@ -105,6 +103,12 @@ class ApprovalController {
                         .toList());
     }
 
+    private ApprovalRow find(Person person, String id) {
+        return ledger.approval(id)
+                .filter(found -> approvals.sees(person, found))
+                .orElseThrow(() -> new NotFound("approval", id));
+    }
+
     private static Map<String, String> texts(String json) {
         Map<String, String> texts = new LinkedHashMap<>();
         Json.read(json, JsonNode.class)
@@ -114,15 +118,13 @@ class ApprovalController {
     }
 
     /** The texts of an answer by their keys; a single ‘text’ is that of the only one there is. */
-    private Map<String, String> texts(String id, NewAnswer body) {
+    private static Map<String, String> texts(ApprovalRow row, NewAnswer body) {
         Map<String, String> texts = new LinkedHashMap<>();
         if (body.texts() != null) {
             body.texts().forEach((key, text) -> texts.put(key, text == null ? "" : text));
         }
         if (body.text() != null) {
-            Set<String> keys = ledger.approval(id)
-                    .map(row -> Approvals.request(row).texts().keySet())
-                    .orElse(Set.of());
+            Set<String> keys = Approvals.request(row).texts().keySet();
             if (keys.size() > 1) {
                 throw new IllegalArgumentException("There are several texts: name each in ‘texts’.");
             }
@@ -133,6 +135,7 @@ class ApprovalController {
 
     @PostMapping("/{id}/answers")
     ApprovalSheet answer(Person person, @PathVariable String id, @RequestBody NewAnswer body) {
+        ApprovalRow row = find(person, id);
         Says says = Arrays.stream(Says.values())
                 .filter(one -> one.word().equals(body.decision()))
                 .findFirst()
@@ -144,7 +147,7 @@ class ApprovalController {
                 says,
                 body.digest(),
                 body.reason() == null ? "" : body.reason(),
-                texts(id, body),
+                texts(row, body),
                 body.form() == null || body.form().isNull() ? null : body.form());
         Ruling ruling = approvals.answer(person, id, decision).orElseThrow(() -> new NotFound("approval", id));
         if (ruling instanceof Refused refused) {

@@ -198,6 +198,7 @@ class CaseController {
                 describe.fields(row),
                 describe.person(row.openedBy()),
                 staff,
+                person.addsTo(row),
                 describe.labels(row),
                 ledger.documents(row.id()).stream().map(describe::document).toList(),
                 staff

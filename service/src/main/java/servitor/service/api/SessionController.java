@@ -70,6 +70,9 @@ class SessionController {
 
     @PostMapping
     ResponseEntity<?> signIn(@RequestBody SignIn body, HttpServletRequest request, HttpServletResponse response) {
+        if (isNoName(body.person(), 100) || isNoName(body.password(), 1_000)) {
+            throw new IllegalArgumentException("‘person’ and ‘password’ are both needed, and neither is that long.");
+        }
         Failures before = failures.get(body.person());
         if (before != null
                 && before.count() >= TRIES
@@ -84,6 +87,10 @@ class SessionController {
                     return ResponseEntity.ok(begin(person, request, response));
                 })
                 .orElseGet(() -> refused(body.person()));
+    }
+
+    private static boolean isNoName(@Nullable String text, int longest) {
+        return text == null || text.isEmpty() || text.length() > longest;
     }
 
     private ResponseEntity<ProblemDetail> refused(String person) {

@@ -35,6 +35,7 @@ final class Views {
             Map<String, JsonNode> fields,
             Actor openedBy,
             boolean staff,
+            boolean mayAdd,
             List<String> labels,
             List<DocumentView> documents,
             List<RelationView> relations,

@@ -181,6 +181,9 @@ public class Cases {
         return writer.write(writing -> {
             CaseRow row =
                     writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            if (!person.addsTo(row)) {
+                throw new NotAllowed("Auditors see a case and add nothing to it.");
+            }
             if (forStaff && !person.seesAsStaff(row)) {
                 throw new NotAllowed("Only people of the desk write notes for staff.");
             }
@@ -241,6 +244,9 @@ public class Cases {
         return writer.write(writing -> {
             CaseRow row =
                     writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            if (!person.addsTo(row)) {
+                throw new NotAllowed("Auditors see a case and add nothing to it.");
+            }
             DocumentRow document = new DocumentRow(
                     "D-" + java.util.UUID.randomUUID(),
                     caseId,

@@ -42,6 +42,11 @@ public record Person(
         return seesAsStaff(row) || row.requester().equals(id);
     }
 
+    /** Whether this person may add notes and documents: in their own case, or as one who works at its desk. */
+    public boolean addsTo(CaseRow row) {
+        return row.requester().equals(id) || (seesAsStaff(row) && is(Role.RESOLVER, Role.APPROVER, Role.ENGINEER));
+    }
+
     /** The groups this person answers approvals for, and the person alone; a desk stands for those who approve or resolve there. */
     public Set<String> answersFor() {
         Set<String> all = new TreeSet<>(groups);

@@ -1,0 +1,190 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Every operation of the API, and what it answers to people who have no business with a passenger's case: another
+ * passenger, a resolver of another desk, and an auditor, who sees everything and changes nothing.
+ */
+class RightsTests {
+    private static final String TABLE = """
+            GET    /api/session                                        200 200 200
+            POST   /api/session                                        422 422 422
+            DELETE /api/session                                        200 200 200
+            GET    /api/today                                          200 200 200
+            GET    /api/cases                                          200 200 200
+            POST   /api/cases                                          422 422 422
+            GET    /api/cases/{id}                                     404 404 200
+            POST   /api/cases/{id}/notes                               404 404 403
+            POST   /api/cases/{id}/documents                           404 404 403
+            GET    /api/cases/{id}/documents/{document}                404 404 404
+            POST   /api/cases/{id}/events                              404 404 403
+            POST   /api/cases/{id}/runs                                404 404 403
+            GET    /api/cases/{id}/lanes                               404 404 200
+            GET    /api/runs/{id}                                      404 404 200
+            POST   /api/runs/{id}/edition                              404 404 403
+            POST   /api/runs/{id}/settlement                           404 404 403
+            POST   /api/runs/{id}/stop                                 404 404 403
+            GET    /api/approvals                                      200 200 200
+            GET    /api/approvals/{id}                                 404 404 200
+            POST   /api/approvals/{id}/answers                         404 404 403
+            GET    /api/trail                                          404 404 200
+            GET    /api/trail/verification                             403 403 200
+            GET    /api/trail/export                                   403 403 200
+            GET    /api/handbook/kinds                                 200 200 200
+            POST   /api/handbook/check                                 403 403 403
+            GET    /api/handbook/editions                              403 200 200
+            POST   /api/handbook/editions                              403 403 403
+            GET    /api/handbook/editions/{number}                     403 200 200
+            GET    /api/handbook/editions/{number}/changes-to/{other}  403 200 200
+            POST   /api/handbook/editions/{number}/restore             403 403 403
+            GET    /api/handbook/pages/{name}                          403 200 200
+            GET    /api/handbook/catalogue                             403 200 200
+            GET    /api/handbook/draft                                 403 403 403
+            GET    /api/handbook/draft/file                            403 403 403
+            PUT    /api/handbook/draft/file                            403 403 403
+            DELETE /api/handbook/draft/file                            403 403 403
+            POST   /api/handbook/draft/file/keep                       403 403 403
+            GET    /api/handbook/draft/assessment                      403 403 403
+            GET    /api/handbook/draft/changes                         403 403 403
+            POST   /api/handbook/draft/publish                         403 403 403
+            POST   /api/handbook/draft/start                           403 403 403
+            GET    /api/people                                         403 403 403
+            PUT    /api/people/{id}                                    403 403 403
+            POST   /api/people/{id}/tokens                             403 403 403
+            GET    /api/connections                                    403 403 403
+            PUT    /api/connections/{name}                             403 403 403
+            GET    /api/live                                           406 406 406
+            GET    /api/openapi.json                                   200 200 200
+            """;
+
+    private static final Household HOUSEHOLD = Household.shared();
+    private static String caseId;
+    private static String run;
+    private static String approval;
+
+    record Row(String method, String path, int requester, int otherDesk, int auditor) {
+        boolean writes() {
+            return !method.equals("GET");
+        }
+
+        /** The path with the names of a case of Ines's, its run and its approval. */
+        String filled() {
+            String id = path.startsWith("/api/runs") ? run : path.startsWith("/api/approvals") ? approval : caseId;
+            String filled = path.startsWith("/api/people") ? path.replace("{id}", "osei") : path.replace("{id}", id);
+            return filled.replace("{number}", "1")
+                            .replace("{other}", "1")
+                            .replace("{document}", "D-1")
+                            .replace("{name}", path.contains("pages") ? "cancelled-sailing-refund" : "fares")
+                    + (path.contains("/draft/")
+                            ? "?path=desks.yaml"
+                            : path.endsWith("/trail") ? "?case=" + caseId : "");
+        }
+
+        String body() {
+            if (method.equals("GET") || method.equals("DELETE")) {
+                return null;
+            }
+            String last = path.substring(path.lastIndexOf('/') + 1);
+            return switch (last) {
+                case "notes" -> "{\"text\":\"hi\",\"staff\":true}";
+                case "documents" -> "{\"name\":\"a.txt\",\"type\":\"text/plain\",\"content\":\"YQ==\"}";
+                case "events" -> "{\"name\":\"arrived\"}";
+                case "runs" -> "{\"page\":\"cancelled-sailing-refund\"}";
+                case "edition" -> "{\"edition\":1}";
+                case "settlement" -> "{\"happened\":true,\"reason\":\"I say so.\"}";
+                case "stop" -> "{\"reason\":\"I say so.\"}";
+                case "answers" -> "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
+                case "check", "editions" -> "{\"files\":{}}";
+                case "tokens" -> "{\"label\":\"x\"}";
+                case "{name}" -> "{\"url\":\"http://127.0.0.1:9\"}";
+                case "file" -> "{\"text\":\"x\"}";
+                case "start" -> "{\"entry\":\"refund\",\"names\":{}}";
+                default -> "{}";
+            };
+        }
+    }
+
+    static Stream<Row> rows() {
+        return TABLE.lines()
+                .map(line -> line.split("\\s+"))
+                .map(cells -> new Row(
+                        cells[0],
+                        cells[1],
+                        Integer.parseInt(cells[2]),
+                        Integer.parseInt(cells[3]),
+                        Integer.parseInt(cells[4])));
+    }
+
+    static synchronized void aCaseOfInes() {
+        if (caseId == null) {
+            caseId = HOUSEHOLD.openRefund("ines", "SK-600950");
+            approval = HOUSEHOLD.approvalOf(caseId);
+            run = HOUSEHOLD
+                    .as("noor")
+                    .get("/api/cases/" + caseId)
+                    .path("runs")
+                    .path(0)
+                    .path("id")
+                    .asString();
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("rows")
+    void eachIsAnsweredByRoleAndDesk(Row row) {
+        aCaseOfInes();
+        assertThat(status("bram", row)).as("another passenger: %s", row).isEqualTo(row.requester());
+        assertThat(status("teun", row)).as("another desk: %s", row).isEqualTo(row.otherDesk());
+        assertThat(status("noor", row)).as("an auditor: %s", row).isEqualTo(row.auditor());
+    }
+
+    private static int status(String person, Row row) {
+        return asking(Http.as(HOUSEHOLD, person), row)
+                .send(row.method(), row.filled(), row.body())
+                .status();
+    }
+
+    /** The stream of changes never ends, so it is asked for in a form that it doesn't have. */
+    private static Http asking(Http http, Row row) {
+        return row.path().equals("/api/live") ? http.with("Accept", "application/json") : http;
+    }
+
+    /** What says who one is and what the API is, which somebody needs to know before they have signed in. */
+    private static final Set<String> OPEN = Set.of("/api/session", "/api/openapi.json");
+
+    @ParameterizedTest
+    @MethodSource("rows")
+    void nothingIsAnsweredToNobody(Row row) {
+        aCaseOfInes();
+        Http nobody = asking(new Http(HOUSEHOLD.url()), row);
+        int status = nobody.send(row.method(), row.filled(), row.body()).status();
+        assertThat(status)
+                .as("%s", row)
+                .isIn(row.writes() ? Set.of(401, 403) : OPEN.contains(row.path()) ? Set.of(200) : Set.of(401));
+    }
+
+    @Test
+    void nothingIsLeftOut() {
+        Set<String> described = new TreeSet<>();
+        Json.read(Http.as(HOUSEHOLD, "noor").get("/api/openapi.json").body(), JsonNode.class)
+                .path("paths")
+                .properties()
+                .forEach(path -> path.getValue().properties().stream()
+                        .map(Map.Entry::getKey)
+                        .filter(Set.of("get", "post", "put", "delete", "patch")::contains)
+                        .forEach(method -> described.add(method.toUpperCase(Locale.ROOT) + " " + path.getKey())));
+        assertThat(rows().map(row -> row.method() + " " + row.path())).containsExactlyInAnyOrderElementsOf(described);
+    }
+}
