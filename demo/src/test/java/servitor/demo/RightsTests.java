@@ -129,7 +129,7 @@ class RightsTests {
 
     static synchronized void aCaseOfInes() {
         if (caseId == null) {
-            caseId = HOUSEHOLD.openRefund("ines", "SK-600950");
+            caseId = HOUSEHOLD.openRefund("ines", "SK-600991");
             approval = HOUSEHOLD.approvalOf(caseId);
             run = HOUSEHOLD
                     .as("noor")
