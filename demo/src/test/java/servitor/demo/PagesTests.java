@@ -37,6 +37,18 @@ class PagesTests {
         assertThat(said.code()).as(said.err()).isZero();
     }
 
+    private void awaitsReply(String id) {
+        Household.await(
+                "the run to wait for a reply",
+                () -> household
+                        .as("noor")
+                        .get("/api/cases/" + id)
+                        .path("summary")
+                        .path("waitingFor")
+                        .asString("")
+                        .contains("reply"));
+    }
+
     @Test
     void aComplaintIsJudgedAnsweredByAFollowedPageAndWaitsForAReply() {
         String id = open("edda", "complaint", "The boat was late", "Two hours late. Unacceptable!!", Map.of());
@@ -54,15 +66,7 @@ class PagesTests {
         decide(second, "--approve");
 
         Household.await("the answer to be told", () -> household.state(id).equals("waiting"));
-        Household.await(
-                "the run to wait for a reply",
-                () -> household
-                        .as("noor")
-                        .get("/api/cases/" + id)
-                        .path("summary")
-                        .path("waitingFor")
-                        .asString("")
-                        .contains("reply"));
+        awaitsReply(id);
         household.run("--as", "edda", "case", "reply", id, "--text", "And it was cold.");
         Household.await("a person to have it", () -> household.state(id).equals("with-people"));
     }
@@ -72,15 +76,7 @@ class PagesTests {
         String id = open(
                 "tomas", "lost-thing", "My scarf", "I left my scarf on board.", Map.of("thing", "a woollen scarf"));
         approve(id);
-        Household.await(
-                "the question to be told",
-                () -> household
-                        .as("noor")
-                        .get("/api/cases/" + id)
-                        .path("summary")
-                        .path("waitingFor")
-                        .asString("")
-                        .contains("reply"));
+        awaitsReply(id);
         household.run("--as", "tomas", "case", "reply", id, "--text", "It is red, lost on 2026-11-22.");
         String pick = household.approvalOf(id);
         assertThat(household

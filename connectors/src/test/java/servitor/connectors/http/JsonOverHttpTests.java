@@ -127,19 +127,26 @@ class JsonOverHttpTests {
         assertThat(reply).isInstanceOf(Reply.Unreadable.class);
     }
 
-    @Test
-    void silenceIsUnknownBecauseTheRequestMayHaveArrived() throws Exception {
-        Reply reply = ask(exchange -> {
-            try {
-                done.await();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            }
-        });
+    /** Keeps the connection open until the test is over. */
+    private void saysNothingMore() {
+        try {
+            done.await();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static void assertTimedOut(Reply reply) {
         assertThat(reply)
                 .isInstanceOfSatisfying(
                         Reply.Unknown.class,
                         unknown -> assertThat(unknown.timedOut()).isTrue());
+    }
+
+    @Test
+    void silenceIsUnknownBecauseTheRequestMayHaveArrived() throws Exception {
+        Reply reply = ask(exchange -> saysNothingMore());
+        assertTimedOut(reply);
     }
 
     @Test
@@ -148,16 +155,9 @@ class JsonOverHttpTests {
             exchange.sendResponseHeaders(200, 0);
             exchange.getResponseBody().write('[');
             exchange.getResponseBody().flush();
-            try {
-                done.await();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            }
+            saysNothingMore();
         });
-        assertThat(reply)
-                .isInstanceOfSatisfying(
-                        Reply.Unknown.class,
-                        unknown -> assertThat(unknown.timedOut()).isTrue());
+        assertTimedOut(reply);
     }
 
     @Test
