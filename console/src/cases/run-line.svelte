@@ -31,7 +31,7 @@
 </script>
 
 <div class="mb-1 text-sm text-faint">
-  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status} at ‘{run.stepTitle}’ · {run.calls} calls · {run.tokens} model tokens
+  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status} at ‘{run.stepTitle}’ · {run.calls} {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
   {#if mayMove}<button class="ml-2 cursor-pointer text-accent underline" onclick={move}>move to the newest edition</button>{/if}
   {#if mayStop && !stopping}<button class="ml-2 cursor-pointer text-accent underline" onclick={() => (stopping = true)}>stop</button>{/if}
   {#if stopping}
