@@ -63,4 +63,18 @@ desk: ${first(outline?.desks, 'service')}
 fields: {}
 `,
   },
+  intake: {
+    folder: 'intake',
+    ending: '.yaml',
+    text: (name, outline) => `title: ${name.replaceAll('-', ' ')}
+from: webhook
+kind: ${first(outline?.kinds, 'request')}
+message:
+  id: text
+  subject: text
+once-per: "\${message.id}"
+subject: "\${message.subject}"
+fields: {}
+`,
+  },
 };

@@ -6,7 +6,7 @@
 
   const MARKS = { same: '', changed: 'changed', added: 'new', removed: 'taken out' };
   const TITLES: Record<string, string> = {
-    runbooks: 'Pages', agents: 'Agents', mandates: 'Mandates', tools: 'Tools', kinds: 'Kinds', '': 'House',
+    runbooks: 'Pages', agents: 'Agents', mandates: 'Mandates', tools: 'Tools', kinds: 'Kinds', intake: 'Intake', '': 'House',
   };
   const folders = $derived(
     Object.entries(

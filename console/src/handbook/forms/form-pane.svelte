@@ -1,15 +1,16 @@
 <script lang="ts">
   import type { HandbookDraft } from '../draft.svelte';
   import AgentForm from './agent-form.svelte';
+  import IntakeForm from './intake-form.svelte';
   import KindForm from './kind-form.svelte';
   import MandateForm from './mandate-form.svelte';
   import ToolsForm from './tools-form.svelte';
   import { YamlFile } from './yaml-file';
 
   /** A file as a form; what is filled in is written into the same file. */
-  let { draft, form }: { draft: HandbookDraft; form: 'agent' | 'kind' | 'mandate' | 'tools' } = $props();
+  let { draft, form }: { draft: HandbookDraft; form: 'agent' | 'intake' | 'kind' | 'mandate' | 'tools' } = $props();
 
-  const FORMS = { agent: AgentForm, kind: KindForm, mandate: MandateForm, tools: ToolsForm };
+  const FORMS = { agent: AgentForm, intake: IntakeForm, kind: KindForm, mandate: MandateForm, tools: ToolsForm };
   const file = $derived(new YamlFile(draft.text));
   const Form = $derived(FORMS[form]);
 </script>

@@ -1,12 +1,12 @@
 import { type Document, isMap, isScalar, isSeq, parseDocument } from 'yaml';
 
 /** Which form fits a file; undefined where only the text does. */
-export function formFor(path: string): 'agent' | 'kind' | 'mandate' | 'tools' | undefined {
-  const found = /^(agents|kinds|mandates|tools)\/[^/]+\.yaml$/.exec(path);
+export function formFor(path: string): 'agent' | 'intake' | 'kind' | 'mandate' | 'tools' | undefined {
+  const found = /^(agents|intake|kinds|mandates|tools)\/[^/]+\.yaml$/.exec(path);
   if (!found || path.endsWith('.openapi.yaml')) {
     return undefined;
   }
-  return ({ agents: 'agent', kinds: 'kind', mandates: 'mandate', tools: 'tools' } as const)[found[1] as 'agents'];
+  return ({ agents: 'agent', intake: 'intake', kinds: 'kind', mandates: 'mandate', tools: 'tools' } as const)[found[1] as 'agents'];
 }
 
 type Key = string | number;

@@ -13,6 +13,7 @@ import servitor.cli.command.ApprovalCommand;
 import servitor.cli.command.CaseCommand;
 import servitor.cli.command.ConnectionCommand;
 import servitor.cli.command.HandbookCommand;
+import servitor.cli.command.IntakeCommand;
 import servitor.cli.command.RunCommand;
 import servitor.cli.command.RunbookCommand;
 import servitor.cli.command.TrailCommand;
@@ -32,6 +33,7 @@ import tools.jackson.databind.JsonNode;
         },
         subcommands = {
             CaseCommand.class,
+            IntakeCommand.class,
             RunCommand.class,
             ApprovalCommand.class,
             TrailCommand.class,

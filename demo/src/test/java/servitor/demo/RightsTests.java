@@ -32,6 +32,8 @@ class RightsTests {
             POST   /api/cases/{id}/events                              404 404 403
             POST   /api/cases/{id}/runs                                404 404 403
             GET    /api/cases/{id}/lanes                               404 404 200
+            GET    /api/intake                                         200 200 200
+            POST   /api/intake/{name}                                  403 403 403
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
             POST   /api/runs/{id}/settlement                           404 404 403
@@ -86,7 +88,11 @@ class RightsTests {
             return filled.replace("{number}", "1")
                             .replace("{other}", "1")
                             .replace("{document}", "D-1")
-                            .replace("{name}", path.contains("pages") ? "cancelled-sailing-refund" : "fares")
+                            .replace(
+                                    "{name}",
+                                    path.contains("pages")
+                                            ? "cancelled-sailing-refund"
+                                            : path.contains("intake") ? "harbour-kiosks" : "fares")
                     + (path.contains("/draft/")
                             ? "?path=desks.yaml"
                             : path.endsWith("/trail") ? "?case=" + caseId : "");

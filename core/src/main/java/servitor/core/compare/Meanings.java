@@ -13,8 +13,11 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import servitor.core.compare.Comparison.Meaning;
 import servitor.core.explain.Explainer;
+import servitor.core.expression.Expression;
+import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
@@ -42,6 +45,7 @@ final class Meanings {
         each(before.mandates(), after.mandates(), "mandates/", ".yaml", "The mandate", Mandate::title, this::mandate);
         each(before.agents(), after.agents(), "agents/", ".yaml", "The agent", Agent::title, this::agent);
         each(before.kinds(), after.kinds(), "kinds/", ".yaml", "The kind", Kind::title, this::kind);
+        each(before.intake(), after.intake(), "intake/", ".yaml", "The intake", Intake::title, this::intake);
         each(before.tools(), after.tools(), "tools/", "", "The tool", Tool::name, this::tool);
         house();
         return found;
@@ -313,6 +317,38 @@ final class Meanings {
                 say(file, "The field ‘" + field.title() + "’ of ‘" + now.title() + "’ is gone.");
             }
         });
+    }
+
+    private void intake(String file, Intake old, Intake now) {
+        String intake = "‘" + now.title() + "’";
+        changed(file, "The way messages come to " + intake, old.from(), now.from());
+        changed(file, "The kind of case that " + intake + " opens", old.kind(), now.kind());
+        changed(
+                file,
+                "What a message to " + intake + " holds",
+                old.message().words(),
+                now.message().words());
+        changed(file, "Which messages " + intake + " takes", text(old.when()), text(now.when()));
+        changed(file, "What makes messages to " + intake + " the same", text(old.oncePer()), text(now.oncePer()));
+        changed(file, "Whose case a message to " + intake + " is", text(old.requester()), text(now.requester()));
+        changed(file, "The subject that " + intake + " gives", text(old.subject()), text(now.subject()));
+        changed(file, "The text that " + intake + " gives", text(old.text()), text(now.text()));
+        changed(file, "The language that " + intake + " gives", text(old.language()), text(now.language()));
+        TreeSet<String> names = new TreeSet<>(old.fields().keySet());
+        names.addAll(now.fields().keySet());
+        names.forEach(name -> changed(
+                file,
+                "The field ‘" + name + "’ that " + intake + " fills",
+                text(old.fields().get(name)),
+                text(now.fields().get(name))));
+    }
+
+    private static @Nullable String text(@Nullable Template template) {
+        return template == null ? null : template.text();
+    }
+
+    private static @Nullable String text(@Nullable Expression condition) {
+        return condition == null ? null : condition.text().strip();
     }
 
     private void tool(String file, Tool old, Tool now) {

@@ -42,6 +42,7 @@ final class Checker {
                         kind.desk(),
                         handbook.desks().keySet(),
                         kind.places().of("desk")));
+        handbook.intake().values().forEach(intake -> IntakeFile.check(intake, handbook, expressions, findings));
         handbook.agents().values().forEach(this::agent);
         handbook.mandates().values().forEach(this::mandate);
         handbook.tools().values().forEach(this::tool);

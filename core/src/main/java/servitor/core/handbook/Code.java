@@ -30,6 +30,7 @@ public enum Code {
     STATUS("A status that isn't an error of HTTP."),
     VERDICT("A verdict that isn't allow, ask or deny."),
     STATE("A state that a case can't be left in."),
+    INTAKE("A way of coming in that messages don't have."),
     LIMITS("Limits on grants, which aren't enforced yet and are refused rather than ignored."),
     // names
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),
@@ -45,6 +46,7 @@ public enum Code {
     UNKNOWN_PROBLEM("A problem that the step can't meet."),
     UNKNOWN_NAME("A name that nothing saves and that isn't given."),
     UNKNOWN_FIELD("A field that the value doesn't have."),
+    MISSING_FIELD("A field that a kind of case needs and an intake doesn't fill."),
     UNKNOWN_OPTION("A word that the value can never be."),
     DUPLICATE_GRANT("Two grants of one name, which verdicts and counters go by."),
     STARTED_TWICE("Two pages that start on the same kind of case."),

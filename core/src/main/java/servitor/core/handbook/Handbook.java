@@ -11,6 +11,7 @@ public record Handbook(
         Map<String, Desk> desks,
         Map<String, Group> groups,
         Map<String, Kind> kinds,
+        Map<String, Intake> intake,
         Map<String, Agent> agents,
         Map<String, Mandate> mandates,
         Map<String, Tool> tools,
@@ -20,6 +21,7 @@ public record Handbook(
         desks = Map.copyOf(desks);
         groups = Map.copyOf(groups);
         kinds = Map.copyOf(kinds);
+        intake = Map.copyOf(intake);
         agents = Map.copyOf(agents);
         mandates = Map.copyOf(mandates);
         tools = Map.copyOf(tools);

@@ -53,6 +53,7 @@ final class HandbookReader {
                 desks,
                 groups,
                 each("kinds/", ".yaml", this::readKind),
+                each("intake/", ".yaml", (name, file) -> IntakeFile.read(name, yaml(file), findings)),
                 each("agents/", ".yaml", this::readAgent),
                 each("mandates/", ".yaml", this::readMandate),
                 tools,
@@ -112,7 +113,7 @@ final class HandbookReader {
         for (String file : files.keySet()) {
             boolean known = file.equals("handbook.yaml")
                     || file.equals("desks.yaml")
-                    || file.matches("(kinds|agents|mandates|tools)/[^/]+\\.yaml")
+                    || file.matches("(kinds|intake|agents|mandates|tools)/[^/]+\\.yaml")
                     || file.matches("runbooks/[^/]+\\.md")
                     || file.matches("tools/[^/]+\\.openapi\\.json")
                     || file.matches("[^/]+\\.md");
@@ -121,7 +122,7 @@ final class HandbookReader {
                         Place.top(file),
                         Code.UNKNOWN_FILE,
                         "Nothing reads this file.",
-                        "Handbook files are handbook.yaml, desks.yaml and those in kinds, agents, mandates, tools and runbooks.");
+                        "Handbook files are handbook.yaml, desks.yaml and those in kinds, intake, agents, mandates, tools and runbooks.");
             }
         }
     }

@@ -85,10 +85,22 @@ final class Keys {
     String required(String key) {
         String text = text(key);
         if (text == null || text.isBlank()) {
-            findings.error(map.place(), Code.MISSING_KEY, "‘" + key + "’ is missing.", "Add a line ‘" + key + ": …’.");
+            missing(key);
             return "";
         }
         return text;
+    }
+
+    /** The value of a key that must be there, whatever it is. */
+    Yaml needed(String key) {
+        if (value(key).isEmptyValue()) {
+            missing(key);
+        }
+        return value(key);
+    }
+
+    private void missing(String key) {
+        findings.error(map.place(), Code.MISSING_KEY, "‘" + key + "’ is missing.", "Add a line ‘" + key + ": …’.");
     }
 
     boolean yes(String key) {

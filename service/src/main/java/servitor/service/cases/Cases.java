@@ -56,10 +56,31 @@ public class Cases {
 
     /** Opens a case and starts its page. The same key of the same person opens it once only. */
     public CaseRow open(Person person, NewCase wanted, @Nullable String key) {
-        Kind kind = editions.current()
+        return open(person, wanted, "", key, Json.digest(Json.of(wanted))).row();
+    }
+
+    /** A case, and whether it was opened just now. */
+    public record Opened(CaseRow row, boolean isNew) {}
+
+    /** Opens a case for a message of an outside system; the same key opens it once, whatever else the message holds. */
+    public Opened takeIn(Person sender, NewCase wanted, String intake, @Nullable String key) {
+        return open(sender, wanted, intake, key, Json.digest(intake));
+    }
+
+    /** Throws {@link InvalidCase} with everything that is wrong with it. */
+    public void check(NewCase wanted) {
+        check(wanted, kind(wanted), Json.of(wanted.fields()));
+    }
+
+    private Kind kind(NewCase wanted) {
+        return editions.current()
                 .map(edition -> edition.handbook().kinds().get(wanted.kind()))
                 .orElseThrow(
                         () -> new InvalidCase(List.of("kind: there is no kind ‘" + wanted.kind() + "’" + known())));
+    }
+
+    private Opened open(Person person, NewCase wanted, String intake, @Nullable String key, String digest) {
+        Kind kind = kind(wanted);
         String requester =
                 wanted.requester() == null || wanted.requester().isBlank() ? person.id() : wanted.requester();
         boolean forSelf = requester.equals(person.id());
@@ -69,17 +90,17 @@ public class Cases {
         }
         JsonNode fields = Json.of(wanted.fields());
         check(wanted, kind, fields);
-        String digest = Json.digest(Json.of(wanted));
         return writer.write(writing -> {
             Optional<CaseRow> earlier = earlier(writing, person.id(), key, digest);
             if (earlier.isPresent()) {
-                return earlier.get();
+                return new Opened(earlier.get(), false);
             }
             writing.ledger()
                     .person(requester)
                     .orElseThrow(() -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
-            return insert(
-                    writing, person, wanted, kind, requester, forSelf ? "signed-in" : "claimed", fields, key, digest);
+            String proof = forSelf ? "signed-in" : "claimed";
+            CaseRow row = insert(writing, person, wanted, kind, requester, proof, fields, key, digest, intake);
+            return new Opened(row, true);
         });
     }
 
@@ -108,7 +129,7 @@ public class Cases {
         if (wanted.language() != null && !wanted.language().matches("[a-z]{2,3}(-[A-Za-z0-9]{2,8})?")) {
             wrong.add("language: write it as in BCP 47, such as en or de");
         }
-        kind.violations(fields).forEach(violation -> wrong.add("fields" + violation.replaceFirst("^: ?", ": ")));
+        wrong.addAll(InvalidCase.wrongWith("fields", kind.violations(fields)));
         if (!wrong.isEmpty()) {
             throw new InvalidCase(wrong);
         }
@@ -135,7 +156,8 @@ public class Cases {
             String proof,
             JsonNode fields,
             @Nullable String key,
-            String digest) {
+            String digest,
+            String intake) {
         long number = writing.nextCaseNumber();
         String id = "C-" + number;
         CaseRow row = new CaseRow(
@@ -168,6 +190,9 @@ public class Cases {
                 .put("requester", requester)
                 .put("proof", proof);
         data.set("fields", fields);
+        if (!intake.isEmpty()) {
+            data.put("intake", intake);
+        }
         writing.trail(id, "", new Happening(Happening.person(person.id()), "case-opened", "", data));
         runs.start(writing, row);
         return writing.ledger().findCase(id).orElseThrow();

@@ -6,9 +6,16 @@ import java.util.List;
 public final class InvalidCase extends RuntimeException {
     private final transient List<String> wrong;
 
-    InvalidCase(List<String> wrong) {
+    public InvalidCase(List<String> wrong) {
         super(String.join("; ", wrong));
         this.wrong = List.copyOf(wrong);
+    }
+
+    /** What a schema says is wrong with {@code what}, in one line each. */
+    public static List<String> wrongWith(String what, List<String> violations) {
+        return violations.stream()
+                .map(violation -> what + (violation.startsWith("/") ? violation : ": " + violation))
+                .toList();
     }
 
     public List<String> wrong() {

@@ -61,6 +61,11 @@ public class Ledger {
         return Optional.ofNullable(people.find(id));
     }
 
+    /** Whoever has this id, address or account. */
+    public List<PersonRow> peopleCalled(String name) {
+        return people.called(name);
+    }
+
     public List<PersonRow> people() {
         return people.all();
     }

@@ -17,6 +17,9 @@ interface PersonMapper {
     @Nullable
     PersonRow find(String id);
 
+    @Select("select * from person where id = #{name} or email = #{name} or (account <> '' and account = #{name})")
+    List<PersonRow> called(String name);
+
     @Select("select * from person order by id")
     List<PersonRow> all();
 

@@ -1,0 +1,24 @@
+import { render, screen } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { expect, it, vi } from 'vitest';
+import { parse } from 'yaml';
+import IntakeForm from './intake-form.svelte';
+import { formFor, YamlFile } from './yaml-file';
+
+const TEXT = 'title: Orders\nfrom: webhook\nkind: refund\nmessage: { id: text }\nsubject: "${message.id}"\nfields: {}\n';
+
+it('is the form of intake files', () => {
+  expect(formFor('intake/orders.yaml')).toBe('intake');
+  expect(formFor('intake/orders.openapi.yaml')).toBeUndefined();
+});
+
+it('writes what is added and taken out into the same file', async () => {
+  const onChange = vi.fn();
+  render(IntakeForm, { file: new YamlFile(TEXT), outline: { kinds: ['refund', 'complaint'] } as never, onChange });
+  await userEvent.type(screen.getByLabelText('Another part of the message'), 'Booking Number');
+  await userEvent.tab();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Add' })[0]!);
+  expect(parse(onChange.mock.lastCall![0] as string)).toMatchObject({ message: { id: 'text', booking_number: 'text' } });
+  await userEvent.click(screen.getByRole('button', { name: 'take id out' }));
+  expect((parse(onChange.mock.lastCall![0] as string) as { message: object }).message).toEqual({});
+});

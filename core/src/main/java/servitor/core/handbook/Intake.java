@@ -1,0 +1,135 @@
+package servitor.core.handbook;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.expression.Expression;
+import servitor.core.expression.Template;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.core.shape.Shape;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * How messages of one outside system become cases.
+ *
+ * @param name the file name without its ending; part of the address that messages are sent to
+ * @param from the way messages come; {@code webhook} is the one there is
+ * @param kind the kind of case they become
+ * @param message what a message holds; whatever else comes with it is left out
+ * @param when which messages become a case; null for all of them
+ * @param oncePer what makes a message the same as an earlier one, which then opens nothing; null for nothing
+ * @param requester the account or name of the person a case is for; null for whoever sends the message
+ * @param fields how the fields of a case are filled, by their names
+ */
+public record Intake(
+        String name,
+        String title,
+        String from,
+        String kind,
+        Shape.Fields message,
+        @Nullable Expression when,
+        @Nullable Template oncePer,
+        @Nullable Template requester,
+        Template subject,
+        Template text,
+        @Nullable Template language,
+        Map<String, Template> fields,
+        Places places) {
+
+    /** The ways messages can come. */
+    static final List<String> WAYS = List.of("webhook");
+
+    static final String MESSAGE = "message";
+
+    public Intake {
+        fields = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(fields));
+    }
+
+    /** What becomes of a message. */
+    public sealed interface Outcome {}
+
+    /** A case it asks for; {@code key} is null when each message counts for itself. */
+    public record Asked(
+            @Nullable String key,
+            @Nullable String requester,
+            String subject,
+            String text,
+            @Nullable String language,
+            Map<String, JsonNode> fields)
+            implements Outcome {}
+
+    /** The condition leaves it out. */
+    public record LeftOut(String why) implements Outcome {}
+
+    /** It isn't what is declared, or something can't be filled from it. */
+    public record Unreadable(List<String> faults) implements Outcome {}
+
+    /**
+     * Reads one message; never throws, whatever it holds.
+     *
+     * @param now the time of its arrival, in ISO 8601
+     */
+    public Outcome read(JsonNode sent, String now) {
+        JsonNode known = declared(message, sent);
+        List<String> faults = Schemas.violations(message.schema(), known);
+        if (!faults.isEmpty()) {
+            return new Unreadable(faults);
+        }
+        Map<String, Traced> scope = Map.of(
+                MESSAGE,
+                Traced.of(message.fit(known), Origin.REQUESTER),
+                "now",
+                Traced.of(Json.of(now), Origin.HANDBOOK));
+        try {
+            if (when != null && !when.holds(Map.of(MESSAGE, message.fit(known), "now", Json.of(now)))) {
+                return new LeftOut("the condition ‘" + when.text().strip() + "’ doesn't hold");
+            }
+            Map<String, JsonNode> filled = new LinkedHashMap<>();
+            for (Map.Entry<String, Template> field : fields.entrySet()) {
+                filled.put(field.getKey(), field.getValue().fill(scope).value());
+            }
+            return new Asked(
+                    words(oncePer, scope),
+                    words(requester, scope),
+                    String.valueOf(words(subject, scope)),
+                    String.valueOf(words(text, scope)),
+                    words(language, scope),
+                    filled);
+        } catch (EvaluationFailed e) {
+            return new Unreadable(List.of(String.valueOf(e.getMessage())));
+        }
+    }
+
+    private static @Nullable String words(@Nullable Template template, Map<String, Traced> scope)
+            throws EvaluationFailed {
+        if (template == null) {
+            return null;
+        }
+        JsonNode value = template.fill(scope).value();
+        return value.isString() ? value.stringValue() : Json.write(value);
+    }
+
+    /** The parts of {@code value} that {@code shape} declares: large messages are cut down to what is needed. */
+    private static JsonNode declared(Shape shape, JsonNode value) {
+        if (shape instanceof Shape.Fields map && value.isObject()) {
+            ObjectNode kept = Json.object();
+            map.fields()
+                    .forEach((name, field) -> Optional.ofNullable(value.get(name))
+                            .ifPresent(part -> kept.set(name, declared(field.shape(), part))));
+            return kept;
+        }
+        if (shape instanceof Shape.ListOf list && value.isArray()) {
+            var kept = Json.mapper().createArrayNode();
+            value.forEach(item -> kept.add(declared(list.item(), item)));
+            return kept;
+        }
+        return value;
+    }
+}
