@@ -6,7 +6,7 @@ import java.net.http.HttpRequest;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.StringJoiner;
-import servitor.connectors.Reply;
+import servitor.core.engine.Reply;
 import servitor.core.handbook.Tool.HttpOperation;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;

@@ -17,7 +17,7 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
-import servitor.connectors.Reply;
+import servitor.core.engine.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import tools.jackson.databind.JsonNode;

@@ -19,7 +19,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import servitor.connectors.Reply;
+import servitor.core.engine.Reply;
 import servitor.core.handbook.Tool.HttpOperation;
 import servitor.core.json.Json;
 

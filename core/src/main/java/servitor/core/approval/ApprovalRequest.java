@@ -1,6 +1,7 @@
 package servitor.core.approval;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -45,6 +46,14 @@ public record ApprovalRequest(
     /** What an answer binds to: the question and everything shown with it. */
     public String digest() {
         return Json.digest(Json.object().put("question", question).set("sheet", sheet));
+    }
+
+    /** When people are reminded after {@code given} reminders; null when there is none left. */
+    public @Nullable Instant reminder(Instant opened, int given) {
+        List<Double> shares = remind.stream().sorted().toList();
+        return within == null || given >= shares.size()
+                ? null
+                : opened.plusMillis((long) (within.toMillis() * shares.get(given)));
     }
 
     /** The texts that may be edited, by their key. */

@@ -14,14 +14,14 @@ import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import servitor.core.engine.LostRace;
+import servitor.core.engine.RunRefused;
 import servitor.core.handbook.Finding;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.NoSuchCase;
 import servitor.service.editions.DraftConflict;
 import servitor.service.editions.HandbookRefused;
-import servitor.service.ledger.LostRace;
 import servitor.service.people.NotAllowed;
-import servitor.service.runs.RunRefused;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DatabindException;
 

@@ -7,8 +7,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.engine.Steering;
 import servitor.core.json.Json;
-import servitor.core.run.RunInput;
 import servitor.service.api.Views.RunView;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.RunRow;
@@ -16,7 +16,6 @@ import servitor.service.ledger.Writer;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
-import servitor.service.runs.Runs;
 import tools.jackson.databind.JsonNode;
 
 /** Runs, for staff of the case's desk. */
@@ -26,12 +25,12 @@ class RunController {
     private final Ledger ledger;
     private final Describe describe;
     private final Writer writer;
-    private final Runs runs;
+    private final Steering steering;
 
-    RunController(Ledger ledger, Describe describe, Writer writer, Runs runs) {
+    RunController(Ledger ledger, Describe describe, Writer writer, Steering steering) {
         this.ledger = ledger;
         this.writer = writer;
-        this.runs = runs;
+        this.steering = steering;
         this.describe = describe;
     }
 
@@ -63,7 +62,7 @@ class RunController {
             throw new NotFound("edition", String.valueOf(body.edition()));
         }
         writer.write(writing -> {
-            runs.move(writing, writing.ledger().run(id).orElseThrow(), body.edition(), person.id());
+            steering.move(writing.books(), id, body.edition(), person.id());
             return null;
         });
         return show(person, id);
@@ -84,9 +83,9 @@ class RunController {
         }
         String reason = reason(body.reason());
         writer.write(writing -> {
-            runs.settle(
-                    writing,
-                    writing.ledger().run(id).orElseThrow(),
+            steering.settle(
+                    writing.books(),
+                    id,
                     person.id(),
                     body.happened(),
                     body.result() == null ? Json.object() : body.result(),
@@ -112,7 +111,7 @@ class RunController {
         }
         String reason = reason(body.reason());
         writer.write(writing -> {
-            runs.feed(writing, id, new RunInput.Stopped(person.id(), reason));
+            steering.stop(writing.books(), id, person.id(), reason);
             return null;
         });
         return show(person, id);

@@ -5,6 +5,8 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import servitor.core.engine.Engine;
+import servitor.core.engine.Steering;
 import servitor.core.handbook.Kind;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
@@ -20,7 +22,6 @@ import servitor.service.ledger.Writing;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
-import servitor.service.runs.Runs;
 import tools.jackson.databind.JsonNode;
 
 /** Opens cases and adds notes to them. */
@@ -32,12 +33,14 @@ public class Cases {
 
     private final Writer writer;
     private final Editions editions;
-    private final Runs runs;
+    private final Engine engine;
+    private final Steering steering;
 
-    Cases(Writer writer, Editions editions, Runs runs) {
+    Cases(Writer writer, Editions editions, Engine engine, Steering steering) {
         this.writer = writer;
         this.editions = editions;
-        this.runs = runs;
+        this.engine = engine;
+        this.steering = steering;
     }
 
     /**
@@ -194,7 +197,7 @@ public class Cases {
             data.put("intake", intake);
         }
         writing.trail(id, "", new Happening(Happening.person(person.id()), "case-opened", "", data));
-        runs.start(writing, row);
+        engine.open(writing.books(), id, row.kind());
         return writing.ledger().findCase(id).orElseThrow();
     }
 
@@ -231,8 +234,8 @@ public class Cases {
                             "",
                             Json.object().put("audience", note.audience()).put("text", note.text())));
             if (row.requester().equals(person.id()) && !forStaff) {
-                runs.arrived(
-                        writing,
+                engine.arrived(
+                        writing.books(),
                         caseId,
                         "reply",
                         "",
@@ -297,8 +300,12 @@ public class Cases {
                             "",
                             told.deepCopy().put("digest", document.digest())));
             Origin origin = row.requester().equals(person.id()) ? Origin.REQUESTER : Origin.PERSON;
-            runs.arrived(
-                    writing, caseId, "document", document.name(), Traced.of(told.put("text", document.text()), origin));
+            engine.arrived(
+                    writing.books(),
+                    caseId,
+                    "document",
+                    document.name(),
+                    Traced.of(told.put("text", document.text()), origin));
             return document;
         });
     }
@@ -331,7 +338,7 @@ public class Cases {
                             Json.object().put("name", name).set("data", data)));
             var told = Json.object().put("name", name).put("at", writing.now().toString());
             told.set("data", data);
-            return runs.arrived(writing, caseId, "event", name, Traced.of(told, Origin.PERSON));
+            return engine.arrived(writing.books(), caseId, "event", name, Traced.of(told, Origin.PERSON));
         });
     }
 
@@ -343,7 +350,7 @@ public class Cases {
             if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
                 throw new NotAllowed("Resolvers and engineers of the desk start pages.");
             }
-            return runs.startByHand(writing, row, page, person.id());
+            return steering.start(writing.books(), row.id(), page, person.id());
         });
     }
 }

@@ -2,37 +2,28 @@ package servitor.service.dispatch;
 
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.UUID;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Semaphore;
-import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
-import servitor.core.handbook.Edition;
-import servitor.core.handbook.Effect;
-import servitor.core.handbook.Tool;
-import servitor.core.json.Json;
+import servitor.core.engine.Claims;
+import servitor.core.engine.Outcome;
+import servitor.core.engine.Work;
+import servitor.core.handbook.Handbook;
 import servitor.core.mandate.ProposedCall;
-import servitor.core.prompt.Prompt;
+import servitor.core.run.Command;
 import servitor.core.run.RunInput;
-import servitor.core.trail.Happening;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.CommandRow;
-import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing;
-import servitor.service.runs.Runs;
 
 /**
  * Carries out commands. A command is taken, with a lease, in a durable write of its own before anything leaves the
@@ -42,20 +33,16 @@ import servitor.service.runs.Runs;
 public class Dispatcher implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Dispatcher.class);
     private static final int WORKERS = 24;
-    private static final int MOST_TRIES = 12;
-    private static final Duration LEASE = Duration.ofMinutes(3);
-    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
     private static final Duration IDLE = Duration.ofSeconds(1);
 
     private final Ledger ledger;
     private final Writer writer;
-    private final Runs runs;
     private final Approvals approvals;
     private final Editions editions;
     private final ToolGate gate;
     private final ModelGateway models;
     private final Clock clock;
-    private final String owner = UUID.randomUUID().toString();
+    private final Claims claims;
     private final Semaphore wake = new Semaphore(0);
     private final Semaphore free = new Semaphore(WORKERS);
     private volatile boolean running;
@@ -65,16 +52,16 @@ public class Dispatcher implements SmartLifecycle {
     Dispatcher(
             Ledger ledger,
             Writer writer,
-            Runs runs,
             Approvals approvals,
+            Claims claims,
             Editions editions,
             ToolGate gate,
             ModelGateway models,
             Clock clock) {
         this.ledger = ledger;
         this.writer = writer;
-        this.runs = runs;
         this.approvals = approvals;
+        this.claims = claims;
         this.editions = editions;
         this.gate = gate;
         this.models = models;
@@ -160,208 +147,57 @@ public class Dispatcher implements SmartLifecycle {
     private int takeDue() throws InterruptedException {
         free.acquire(); // wait until somebody could do it, before it is taken
         free.release();
-        List<CommandRow> due = ledger.dueCommands(clock.instant(), Math.max(1, free.availablePermits()));
+        List<Work> due = ledger.dueWork(clock.instant(), Math.max(1, free.availablePermits()));
         if (due.isEmpty()) {
             return 0;
         }
-        List<CommandRow> taken = writer.write(writing -> take(writing, due));
-        for (CommandRow command : taken) {
+        List<Work> taken = writer.write(writing -> claims.take(writing.books(), due));
+        for (Work work : taken) {
             free.acquire();
-            workers.execute(() -> carryOut(command));
+            workers.execute(() -> carryOut(work));
         }
         return taken.size();
     }
 
-    private List<CommandRow> take(Writing writing, List<CommandRow> due) {
-        List<CommandRow> taken = new ArrayList<>();
-        for (CommandRow command : due) {
-            if (writing.take(command.id(), owner, writing.now().plus(LEASE))) {
-                taken.add(command);
-                RunRow run = writing.ledger().run(command.runId()).orElseThrow();
-                if (command.kind().equals(Runs.CALL)) {
-                    ProposedCall call = Json.read(command.payload(), ProposedCall.class);
-                    writing.trail(
-                            run.caseId(),
-                            run.id(),
-                            new Happening(
-                                    Happening.agent(call.agent()),
-                                    "call-sent",
-                                    run.step(),
-                                    Json.object()
-                                            .put("tool", call.tool())
-                                            .put("key", command.id())
-                                            .put("try", command.attempts() + 1)));
-                }
-            }
-        }
-        return taken;
-    }
-
-    private void carryOut(CommandRow command) {
+    private void carryOut(Work work) {
         try {
-            Outcome outcome = attempt(command);
+            Outcome outcome = attempt(work);
             writer.write(writing -> {
-                settle(writing, command, outcome);
+                claims.settle(writing.books(), work, outcome);
                 return null;
             });
         } catch (InterruptedException e) {
-            LOG.info("Command {} was interrupted; it is taken up again when its lease runs out.", command.id());
+            LOG.info("Command {} was interrupted; it is taken up again when its lease runs out.", work.id());
         } catch (RuntimeException e) {
             LOG.error(
                     "Command {} failed in a way nobody foresaw; it is taken up again when its lease runs out.",
-                    command.id(),
+                    work.id(),
                     e);
         } finally {
             free.release();
         }
     }
 
-    private Outcome attempt(CommandRow command) throws InterruptedException {
-        if (command.kind().equals(Runs.TIMER)) {
-            return new Outcome.Done(new RunInput.TimeUp(command.id()));
+    private Outcome attempt(Work work) throws InterruptedException {
+        if (work.command() instanceof Command.SetTimer) {
+            return new Outcome.Done(new RunInput.TimeUp(work.id()));
         }
-        RunRow run = ledger.run(command.runId()).orElseThrow();
-        Edition edition = editions.get(run.edition());
-        if (command.kind().equals(Runs.ASK_MODEL)) {
-            return models.ask(edition.handbook().house(), Json.read(command.payload(), Prompt.class), command.id());
+        RunRow run = ledger.run(work.run()).orElseThrow();
+        Handbook handbook = editions.get(run.edition()).handbook();
+        if (work.command() instanceof Command.AskModel ask) {
+            return models.ask(handbook.house(), ask.prompt(), work.id());
         }
-        ProposedCall call = Json.read(command.payload(), ProposedCall.class);
-        return gate.call(edition.handbook().tools().get(call.tool()), call, command.id());
-    }
-
-    private void settle(Writing writing, CommandRow command, Outcome outcome) {
-        Instant now = writing.now();
-        RunRow run = writing.ledger().run(command.runId()).orElseThrow();
-        if (outcome instanceof Outcome.TryAgain again) {
-            int tries = command.attempts() + 1;
-            if (tries < MOST_TRIES) {
-                Instant next = now.plus(pauseAfter(tries));
-                if (writing.release(command.id(), owner, "pending", next)) {
-                    writing.trail(
-                            run.caseId(),
-                            run.id(),
-                            new Happening(
-                                    Happening.SYSTEM,
-                                    "try-again",
-                                    run.step(),
-                                    Json.object()
-                                            .put("problem", again.problem())
-                                            .put("detail", again.detail())
-                                            .put("try", tries)
-                                            .put("next", next.toString())));
-                    writing.ledger()
-                            .findCase(run.caseId())
-                            .ifPresent(row -> writing.changed(
-                                    new Writing.Changed("case", row.id(), row.desk(), row.requester())));
-                }
-                return;
-            }
-            finish(writing, command, run, failure(command, again));
-        } else if (outcome instanceof Outcome.WriteReply reply) {
-            CaseRow row = writing.ledger().findCase(run.caseId()).orElseThrow();
-            if (!writing.ledger().hasNote(reply.id())) {
-                String agent = Happening.agent(
-                        Json.read(command.payload(), ProposedCall.class).agent());
-                writing.insertNote(new NoteRow(reply.id(), row.id(), now, agent, "requester", true, reply.text()), row);
-            }
-            finish(
-                    writing,
-                    command,
-                    run,
-                    new RunInput.ToolAnswered(command.id(), Json.object().put("note", reply.id())));
-        } else {
-            finish(writing, command, run, ((Outcome.Done) outcome).input());
-        }
-    }
-
-    private void finish(Writing writing, CommandRow command, RunRow run, RunInput input) {
-        if (!writing.release(
-                command.id(), owner, input instanceof RunInput.ToolInDoubt ? "in-doubt" : "done", writing.now())) {
-            return; // somebody else took it over after our lease; their result counts
-        }
-        logAnswer(writing, run, input);
-        runs.feed(writing, run.id(), input);
-    }
-
-    private static void logAnswer(Writing writing, RunRow run, RunInput input) {
-        if (input instanceof RunInput.ToolAnswered answered) {
-            writing.trail(
-                    run.caseId(),
-                    run.id(),
-                    new Happening(
-                            Happening.SYSTEM,
-                            "call-answered",
-                            run.step(),
-                            Json.object().put("key", answered.id()).set("answer", answered.answer())));
-        } else if (input instanceof RunInput.ToolFailed failed) {
-            writing.trail(
-                    run.caseId(),
-                    run.id(),
-                    new Happening(
-                            Happening.SYSTEM,
-                            "call-failed",
-                            run.step(),
-                            Json.object()
-                                    .put("key", failed.id())
-                                    .put("problem", failed.problem())
-                                    .put("detail", failed.detail())));
-        }
-    }
-
-    private static RunInput failure(CommandRow command, Outcome.TryAgain again) {
-        String detail = again.detail() + " (tried " + MOST_TRIES + " times)";
-        return command.kind().equals(Runs.ASK_MODEL)
-                ? new RunInput.ModelFailed(command.id(), again.problem(), detail, 0)
-                : new RunInput.ToolFailed(command.id(), again.problem(), detail);
-    }
-
-    /** Doubles from one second to half a minute, with a fifth of jitter so that many don't come back together. */
-    private static Duration pauseAfter(int tries) {
-        long base = Math.min(LONGEST_PAUSE.toMillis(), 1_000L << Math.min(10, tries - 1));
-        return Duration.ofMillis(base + ThreadLocalRandom.current().nextLong(base / 5));
+        ProposedCall call = ((Command.CallTool) work.command()).call();
+        return gate.call(handbook.tools().get(call.tool()), call, work.id());
     }
 
     /** Takes up commands whose taker is gone: repeats what may be repeated, asks people about the rest. */
     private void recover() {
-        List<CommandRow> abandoned = ledger.abandoned(clock.instant(), 100);
-        for (CommandRow command : abandoned) {
+        for (Work work : ledger.abandoned(clock.instant(), 100)) {
             writer.write(writing -> {
-                takeUp(writing, command);
+                claims.takeUp(writing.books(), work);
                 return null;
             });
         }
-    }
-
-    private void takeUp(Writing writing, CommandRow command) {
-        RunRow run = writing.ledger().run(command.runId()).orElseThrow();
-        boolean mayRepeat = !command.kind().equals(Runs.CALL) || effectOf(command, run) != Effect.ONCE;
-        String was = String.valueOf(command.owner());
-        if (mayRepeat) {
-            if (writing.release(command.id(), was, "pending", writing.now())) {
-                writing.trail(
-                        run.caseId(),
-                        run.id(),
-                        new Happening(
-                                Happening.SYSTEM,
-                                "taken-up-again",
-                                run.step(),
-                                Json.object()
-                                        .put("key", command.id())
-                                        .put("why", "the service stopped while this was being done")));
-            }
-        } else if (writing.release(command.id(), was, "in-doubt", writing.now())) {
-            runs.feed(
-                    writing,
-                    run.id(),
-                    new RunInput.ToolInDoubt(command.id(), "the service stopped after this may have been sent"));
-        }
-    }
-
-    private Effect effectOf(CommandRow command, RunRow run) {
-        Tool tool = editions.get(run.edition())
-                .handbook()
-                .tools()
-                .get(Json.read(command.payload(), ProposedCall.class).tool());
-        return tool.effect();
     }
 }

@@ -8,6 +8,7 @@ import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import servitor.core.engine.PublishedEditions;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Finding;
 import servitor.core.handbook.Handbook;
@@ -20,7 +21,7 @@ import servitor.service.ledger.Writer;
 
 /** Publishes handbooks and gives back published ones, parsed once. */
 @Service
-public class Editions {
+public class Editions implements PublishedEditions {
     private final Ledger ledger;
     private final Writer writer;
     private final Map<Integer, Edition> parsed = new ConcurrentHashMap<>();
@@ -77,11 +78,13 @@ public class Editions {
     }
 
     /** The edition that new runs start on; empty before the first is published. */
+    @Override
     public Optional<Edition> current() {
         return ledger.newestEdition().map(row -> get(row.number()));
     }
 
     /** A published edition by its number. */
+    @Override
     public Edition get(int number) {
         return parsed.computeIfAbsent(number, this::parse);
     }

@@ -8,13 +8,13 @@ import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.service.ledger.Rows.AnswerRow;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.DraftRow;
@@ -128,11 +128,6 @@ public class Ledger {
         return cases.relations(caseId);
     }
 
-    /** Runs that follow pages for {@code parent} and haven't ended. */
-    public List<RunRow> activeUnder(String parent) {
-        return runs.activeUnder(parent);
-    }
-
     public List<ApprovalRow> approvalsToRemind(Instant now, int limit) {
         return approvals.toRemind(now, limit);
     }
@@ -200,17 +195,17 @@ public class Ledger {
         return runs.active(limit);
     }
 
-    public List<CommandRow> dueCommands(Instant now, int limit) {
-        return runs.dueCommands(now, limit);
+    public List<Work> dueWork(Instant now, int limit) {
+        return runs.dueCommands(now, limit).stream().map(Kept::work).toList();
     }
 
     public Optional<Instant> nextDue() {
         return Optional.ofNullable(runs.nextDue());
     }
 
-    /** Commands whose taker has let its lease run out. */
-    public List<CommandRow> abandoned(Instant now, int limit) {
-        return runs.abandoned(now, limit);
+    /** Work whose taker has let its lease run out. */
+    public List<Work> abandoned(Instant now, int limit) {
+        return runs.abandoned(now, limit).stream().map(Kept::work).toList();
     }
 
     public Optional<ApprovalRow> approval(String id) {

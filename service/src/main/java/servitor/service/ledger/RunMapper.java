@@ -23,6 +23,10 @@ interface RunMapper {
     @Select("select * from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
     List<RunRow> activeUnder(String parent);
 
+    @Select(
+            "select * from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by created, id")
+    List<RunRow> activeOf(String caseId);
+
     @Update("update command set state = 'dropped' where run_id = #{run} and state = 'pending'")
     int dropPending(String run);
 
@@ -31,9 +35,6 @@ interface RunMapper {
 
     @Select("select * from run where status = 'in-doubt' order by updated limit #{limit}")
     List<RunRow> inDoubt(int limit);
-
-    @Update("update run set edition = #{edition} where id = #{id}")
-    int setEdition(String id, int edition);
 
     @Select("select * from run where case_id = #{caseId} order by created, id")
     List<RunRow> ofCase(String caseId);
@@ -46,10 +47,10 @@ interface RunMapper {
     void insert(RunRow row);
 
     @Update("""
-            update run set status = #{status}, step = #{step}, state = #{state}, updated = #{now}, version = version + 1
+            update run set edition = #{edition}, status = #{status}, step = #{step}, state = #{state}, updated = #{now}, version = version + 1
             where id = #{id} and version = #{version}
             """)
-    int update(String id, String status, String step, String state, Instant now, int version);
+    int update(String id, int edition, String status, String step, String state, Instant now, int version);
 
     @Insert(
             "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due})")

@@ -15,13 +15,12 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
+import servitor.core.engine.Grouping;
+import servitor.core.engine.Grouping.Change;
 
 /**
- * The one writer: every change of the database goes through its single thread. Changes that wait together are committed
- * together, and each is acknowledged only after that commit. A change that fails takes nothing else with it: the group
- * is rolled back and its members are tried one by one.
- *
- * <p>A change may be run twice (in a group, then alone), so it must touch nothing but the {@link Writing} it is given.
+ * The one writer: every change of the database goes through its single thread, which commits those that wait together
+ * ({@link Grouping}).
  */
 @Component
 public class Writer implements AutoCloseable {
@@ -31,7 +30,8 @@ public class Writer implements AutoCloseable {
     private final Ledger ledger;
     private final Clock clock;
     private final TransactionTemplate transactions;
-    private final BlockingQueue<Change<?>> queue = new LinkedBlockingQueue<>(10_000);
+    private final Grouping<Writing> grouping = new Grouping<>(this::commit);
+    private final BlockingQueue<Change<Writing, ?>> queue = new LinkedBlockingQueue<>(10_000);
     private final List<Consumer<List<Writing.Changed>>> listeners = new java.util.concurrent.CopyOnWriteArrayList<>();
     private final Thread thread;
     private volatile boolean closing;
@@ -42,24 +42,6 @@ public class Writer implements AutoCloseable {
         this.transactions = new TransactionTemplate(transactionManager);
         this.thread = new Thread(this::run, "writer");
         thread.start();
-    }
-
-    private static final class Change<T> {
-        final Function<Writing, T> work;
-        final CompletableFuture<T> acknowledged = new CompletableFuture<>();
-        private T result;
-
-        Change(Function<Writing, T> work) {
-            this.work = work;
-        }
-
-        void apply(Writing writing) {
-            result = work.apply(writing);
-        }
-
-        void acknowledge() {
-            acknowledged.complete(result);
-        }
     }
 
     /** Is told, after each commit, what has changed; called on the writer's thread, so it must be quick. */
@@ -81,23 +63,23 @@ public class Writer implements AutoCloseable {
         if (closing) {
             throw new IllegalStateException("the service is stopping; nothing was changed");
         }
-        Change<T> change = new Change<>(work);
+        Change<Writing, T> change = new Change<>(work);
         if (!queue.offer(change)) {
             throw new IllegalStateException(
                     "too many changes are waiting to be written; nothing was changed, try again");
         }
-        return change.acknowledged;
+        return change.acknowledged();
     }
 
     private void run() {
-        List<Change<?>> group = new ArrayList<>();
+        List<Change<Writing, ?>> group = new ArrayList<>();
         while (!closing || !queue.isEmpty()) {
             try {
-                Change<?> first = queue.poll(200, java.util.concurrent.TimeUnit.MILLISECONDS);
+                Change<Writing, ?> first = queue.poll(200, java.util.concurrent.TimeUnit.MILLISECONDS);
                 if (first != null) {
                     group.add(first);
                     queue.drainTo(group, MOST_IN_A_GROUP - 1);
-                    commit(group);
+                    grouping.commit(group);
                     group.clear();
                 }
             } catch (InterruptedException e) {
@@ -106,26 +88,13 @@ public class Writer implements AutoCloseable {
         }
     }
 
-    private void commit(List<Change<?>> group) {
-        try {
-            tell(together(group));
-            group.forEach(Change::acknowledge);
-        } catch (RuntimeException e) {
-            if (group.size() == 1) {
-                group.get(0).acknowledged.completeExceptionally(e);
-            } else {
-                group.forEach(change -> commit(List.of(change)));
-            }
-        }
-    }
-
-    private List<Writing.Changed> together(List<Change<?>> group) {
-        return transactions.execute(status -> {
+    private void commit(Consumer<Writing> work) {
+        tell(transactions.execute(status -> {
             Writing writing = new Writing(ledger, clock.instant());
-            group.forEach(change -> change.apply(writing));
+            work.accept(writing);
             writing.seal();
             return writing.changes();
-        });
+        }));
     }
 
     private void tell(List<Writing.Changed> changes) {

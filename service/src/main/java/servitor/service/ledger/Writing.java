@@ -7,13 +7,13 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.engine.Books;
+import servitor.core.engine.LostRace;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
 import servitor.core.trail.TrailEntry;
-import servitor.service.ledger.Rows.AnswerRow;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.DraftRow;
@@ -22,7 +22,6 @@ import servitor.service.ledger.Rows.HeadRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.RelationRow;
-import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Rows.TrailRow;
 
@@ -35,6 +34,7 @@ public final class Writing {
 
     private final Ledger ledger;
     private final Instant now;
+    private final Books books;
     private final List<Changed> changes = new ArrayList<>();
     private HeadRow head;
     private final long before;
@@ -42,6 +42,7 @@ public final class Writing {
     Writing(Ledger ledger, Instant now) {
         this.ledger = ledger;
         this.now = now;
+        this.books = new LedgerBooks(this);
         this.head = ledger.trail.head();
         this.before = head.seq();
     }
@@ -52,6 +53,11 @@ public final class Writing {
     /** Reads what this transaction sees, its own changes included. */
     public Ledger ledger() {
         return ledger;
+    }
+
+    /** The same transaction as the engine sees it. */
+    public Books books() {
+        return books;
     }
 
     /** The time of this transaction. */
@@ -184,82 +190,17 @@ public final class Writing {
         ledger.cases.insertRequestKey(person, key, digest, caseId);
     }
 
-    public long nextRunNumber() {
-        return ledger.runs.nextNumber();
-    }
-
-    public void insertRun(RunRow row) {
-        ledger.runs.insert(row);
-    }
-
-    /** Writes a run's next state over the version it was read at. */
-    public void updateRun(RunRow read, String status, String step, String state) {
-        fenced(ledger.runs.update(read.id(), status, step, state, now, read.version()), "run " + read.id());
-    }
-
-    /** Commands of a run that has ended are not carried out any more. */
-    public void dropPending(String run) {
-        ledger.runs.dropPending(run);
-    }
-
-    /** A call in doubt has been settled by a person; somebody else may have been faster. */
-    public void settle(String command) {
-        fenced(ledger.runs.settle(command), "call " + command);
-    }
-
-    public void setEdition(String run, int edition) {
-        fenced(ledger.runs.setEdition(run, edition), "run " + run);
-    }
-
-    public void insertCommand(CommandRow row) {
-        ledger.runs.insertCommand(row);
-    }
-
-    /** Takes a pending command for {@code owner}; false when somebody else was faster. */
-    public boolean take(String id, String owner, Instant until) {
-        return ledger.runs.take(id, owner, until) == 1;
-    }
-
-    /** Gives a taken command back in another state; false when it isn't this owner's any more. */
-    public boolean release(String id, String owner, String state, Instant due) {
-        return ledger.runs.release(id, owner, state, due) == 1;
-    }
-
     /** Lets every lease run out now: whoever held one is known to be gone. */
     public int dropLeases() {
         return ledger.runs.dropLeases(now);
     }
 
-    public void insertApproval(ApprovalRow row, CaseRow of) {
+    void insertApproval(ApprovalRow row, CaseRow of) {
         ledger.approvals.insert(row);
         changed(new Changed("approval", row.id(), of.desk(), ""));
     }
 
-    /** Closes an open approval over the version it was read at. */
-    public void closeApproval(ApprovalRow read, String state, String desk) {
-        fenced(
-                ledger.approvals.close(read.id(), state, state.equals("open") ? null : now, read.version()),
-                "approval " + read.id());
-        changed(new Changed("approval", read.id(), desk, ""));
-    }
-
-    /** Shows an open approval anew with changed content; answers given to the old content no longer count. */
-    public void showAnew(ApprovalRow read, String request, String digest, String authors, String desk) {
-        fenced(ledger.approvals.showAnew(read.id(), request, digest, authors, read.version()), "approval " + read.id());
-        ledger.approvals.forgetAnswers(read.id());
-        changed(new Changed("approval", read.id(), desk, ""));
-    }
-
-    public void reminded(ApprovalRow read, @Nullable Instant next, String desk) {
-        fenced(ledger.approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
-        changed(new Changed("approval", read.id(), desk, ""));
-    }
-
-    public void insertAnswer(AnswerRow row) {
-        ledger.approvals.insertAnswer(row);
-    }
-
-    private static void fenced(int rows, String what) {
+    static void fenced(int rows, String what) {
         if (rows == 0) {
             throw new LostRace(what + " was changed by somebody else at the same moment");
         }

@@ -1,4 +1,4 @@
-package servitor.connectors;
+package servitor.core.engine;
 
 import tools.jackson.databind.JsonNode;
 

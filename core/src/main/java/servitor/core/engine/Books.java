@@ -1,0 +1,102 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.Answer;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalRules.Given;
+import servitor.core.approval.ApprovalState;
+import servitor.core.run.RunState;
+import servitor.core.run.Situation;
+import servitor.core.trail.Happening;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What the engine reads and writes within one transaction. Everything done to the books of one transaction is kept
+ * together or not at all, and they are worthless once it has ended. A write over something that has changed since it was
+ * read throws {@link LostRace}.
+ */
+public interface Books {
+    /** The time of this transaction. */
+    Instant now();
+
+    /** A run with the version that fences writes to it. */
+    record KeptRun(RunState state, int version) {}
+
+    Optional<KeptRun> run(String id);
+
+    /** The runs of a case that haven't ended. */
+    List<RunState> activeRuns(String caseId);
+
+    /** The runs that follow pages for {@code run} and haven't ended. */
+    List<RunState> followers(String run);
+
+    String newRunId();
+
+    void insert(RunState ready);
+
+    void update(KeptRun read, RunState next);
+
+    /** A case and its requester as they are now. */
+    Situation situation(String caseId);
+
+    /** What is shown of where a case stands. */
+    void show(String caseId, String state, @Nullable String waitingFor);
+
+    /** Changes priority, labels, fields or relations of a case. */
+    void change(String caseId, JsonNode changes);
+
+    /**
+     * A note on a case; one that is there already is left as it is.
+     *
+     * @param audience {@code requester} or {@code staff}
+     * @param written whether a machine wrote it
+     */
+    record Note(String id, String author, String audience, boolean written, String text) {}
+
+    void note(String caseId, Note note);
+
+    /** Puts something on the trail; {@code run} is empty when it belongs to none. */
+    void trail(String caseId, String run, Happening happening);
+
+    /** Keeps a long text under its digest and returns that. */
+    String keep(String text);
+
+    void put(Work pending);
+
+    /** Takes pending work; false when somebody else was faster. */
+    boolean take(String id, String owner, Instant until);
+
+    /** Gives taken work back in another stage; false when it isn't this owner's any more. */
+    boolean release(String id, String owner, Work.Stage stage, Instant due);
+
+    /** Work in doubt is done with; throws {@link LostRace} when it wasn't in doubt. */
+    void settle(String id);
+
+    /** Pending work of a run that has ended isn't carried out any more. */
+    void drop(String run);
+
+    Optional<KeptApproval> approval(String id);
+
+    /** Keeps a new approval; {@code remindAt} is null when nobody is reminded. */
+    void open(KeptApproval approval, @Nullable Instant remindAt);
+
+    /** Another state of an open approval. */
+    void close(KeptApproval read, ApprovalState state);
+
+    /** Shows an open approval with changed content; answers given to the old content no longer count. */
+    void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors);
+
+    void reminded(KeptApproval read, @Nullable Instant next);
+
+    void answer(String approval, Answer answer, Set<String> forGroups);
+
+    /** The answers that count, in the order given. */
+    List<Given> given(String approval);
+
+    /** How many people could answer for any of {@code groups} by today's membership. */
+    int eligible(Set<String> groups);
+}

@@ -1,0 +1,199 @@
+package servitor.core.engine;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.random.RandomGenerator;
+import servitor.core.engine.Books.Note;
+import servitor.core.engine.Work.Stage;
+import servitor.core.handbook.Effect;
+import servitor.core.json.Json;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
+import servitor.core.run.RunState;
+import servitor.core.trail.Happening;
+
+/**
+ * How one process takes work, tells what came of it, and takes up what another left behind. Work is taken with a lease in
+ * a transaction of its own, which must be durable before anything leaves the process.
+ */
+public final class Claims {
+    /** How long somebody who took work is believed to be at it. Longer than any call may last. */
+    public static final Duration LEASE = Duration.ofMinutes(3);
+
+    private static final int MOST_TRIES = 12;
+    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
+
+    private final Engine engine;
+    private final String owner;
+    private final RandomGenerator random;
+
+    /**
+     * Claims of one process.
+     *
+     * @param owner names the process; another one never has the same name
+     * @param random gives the jitter of pauses
+     */
+    public Claims(Engine engine, String owner, RandomGenerator random) {
+        this.engine = engine;
+        this.owner = owner;
+        this.random = random;
+    }
+
+    /** Takes what nobody else has taken of {@code due}. */
+    public List<Work> take(Books books, List<Work> due) {
+        List<Work> taken = new ArrayList<>();
+        for (Work work : due) {
+            if (books.take(work.id(), owner, books.now().plus(LEASE))) {
+                taken.add(work);
+                if (work.command() instanceof Command.CallTool call) {
+                    RunState run = run(books, work);
+                    books.trail(
+                            run.caseId(),
+                            run.id(),
+                            new Happening(
+                                    Happening.agent(call.call().agent()),
+                                    "call-sent",
+                                    run.step(),
+                                    Json.object()
+                                            .put("tool", call.call().tool())
+                                            .put("key", work.id())
+                                            .put("try", work.attempts() + 1)));
+                }
+            }
+        }
+        return taken;
+    }
+
+    private static RunState run(Books books, Work work) {
+        return books.run(work.run()).orElseThrow().state();
+    }
+
+    /** Tells what came of work that was taken. What comes after the lease was lost changes nothing. */
+    public void settle(Books books, Work work, Outcome outcome) {
+        if (outcome instanceof Outcome.TryAgain again) {
+            int tries = work.attempts() + 1;
+            if (tries < MOST_TRIES) {
+                tryAgain(books, work, again, tries);
+                return;
+            }
+            finish(books, work, failure(work, again));
+        } else if (outcome instanceof Outcome.WriteReply reply) {
+            if (finish(
+                    books,
+                    work,
+                    new RunInput.ToolAnswered(work.id(), Json.object().put("note", reply.id())))) {
+                String agent = Happening.agent(
+                        ((Command.CallTool) work.command()).call().agent());
+                books.note(run(books, work).caseId(), new Note(reply.id(), agent, "requester", true, reply.text()));
+            }
+        } else {
+            finish(books, work, ((Outcome.Done) outcome).input());
+        }
+    }
+
+    private void tryAgain(Books books, Work work, Outcome.TryAgain again, int tries) {
+        Instant next = books.now().plus(pauseAfter(tries));
+        if (books.release(work.id(), owner, Stage.PENDING, next)) {
+            RunState run = run(books, work);
+            books.trail(
+                    run.caseId(),
+                    run.id(),
+                    new Happening(
+                            Happening.SYSTEM,
+                            "try-again",
+                            run.step(),
+                            Json.object()
+                                    .put("problem", again.problem())
+                                    .put("detail", again.detail())
+                                    .put("try", tries)
+                                    .put("next", next.toString())));
+        }
+    }
+
+    private boolean finish(Books books, Work work, RunInput input) {
+        Stage stage = input instanceof RunInput.ToolInDoubt ? Stage.IN_DOUBT : Stage.DONE;
+        if (!books.release(work.id(), owner, stage, books.now())) {
+            return false; // somebody else took it over after our lease; their result counts
+        }
+        logAnswer(books, work, input);
+        engine.feed(books, work.run(), input);
+        return true;
+    }
+
+    private static void logAnswer(Books books, Work work, RunInput input) {
+        RunState run = run(books, work);
+        if (input instanceof RunInput.ToolAnswered answered) {
+            books.trail(
+                    run.caseId(),
+                    run.id(),
+                    new Happening(
+                            Happening.SYSTEM,
+                            "call-answered",
+                            run.step(),
+                            Json.object().put("key", answered.id()).set("answer", answered.answer())));
+        } else if (input instanceof RunInput.ToolFailed failed) {
+            books.trail(
+                    run.caseId(),
+                    run.id(),
+                    new Happening(
+                            Happening.SYSTEM,
+                            "call-failed",
+                            run.step(),
+                            Json.object()
+                                    .put("key", failed.id())
+                                    .put("problem", failed.problem())
+                                    .put("detail", failed.detail())));
+        }
+    }
+
+    private static RunInput failure(Work work, Outcome.TryAgain again) {
+        String detail = again.detail() + " (tried " + MOST_TRIES + " times)";
+        return work.command() instanceof Command.AskModel
+                ? new RunInput.ModelFailed(work.id(), again.problem(), detail, 0)
+                : new RunInput.ToolFailed(work.id(), again.problem(), detail);
+    }
+
+    /** Doubles from one second to half a minute, with a fifth of jitter so that many don't come back together. */
+    private Duration pauseAfter(int tries) {
+        long base = Math.min(LONGEST_PAUSE.toMillis(), 1_000L << Math.min(10, tries - 1));
+        return Duration.ofMillis(base + random.nextLong(base / 5));
+    }
+
+    /** Takes up work whose taker is gone: repeats what may be repeated, leaves the rest in doubt. */
+    public void takeUp(Books books, Work abandoned) {
+        String was = String.valueOf(abandoned.owner());
+        RunState run = run(books, abandoned);
+        if (mayRepeat(abandoned, run)) {
+            if (books.release(abandoned.id(), was, Stage.PENDING, books.now())) {
+                books.trail(
+                        run.caseId(),
+                        run.id(),
+                        new Happening(
+                                Happening.SYSTEM,
+                                "taken-up-again",
+                                run.step(),
+                                Json.object()
+                                        .put("key", abandoned.id())
+                                        .put("why", "the service stopped while this was being done")));
+            }
+        } else if (books.release(abandoned.id(), was, Stage.IN_DOUBT, books.now())) {
+            engine.feed(
+                    books,
+                    run.id(),
+                    new RunInput.ToolInDoubt(abandoned.id(), "the service stopped after this may have been sent"));
+        }
+    }
+
+    private boolean mayRepeat(Work work, RunState run) {
+        return !(work.command() instanceof Command.CallTool call)
+                || engine.editions()
+                                .get(run.edition())
+                                .handbook()
+                                .tools()
+                                .get(call.call().tool())
+                                .effect()
+                        != Effect.ONCE;
+    }
+}

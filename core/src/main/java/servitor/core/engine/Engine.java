@@ -1,0 +1,226 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
+import servitor.core.engine.Books.KeptRun;
+import servitor.core.engine.Books.Note;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Runbook;
+import servitor.core.json.Json;
+import servitor.core.mandate.Judge;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.mandate.Verdict;
+import servitor.core.origin.Traced;
+import servitor.core.prompt.Prompt;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
+import servitor.core.run.RunMachine;
+import servitor.core.run.RunState;
+import servitor.core.run.Situation;
+import servitor.core.run.Transition;
+import servitor.core.trail.Happening;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Feeds the run machine within a transaction and keeps everything it says. Safe for use by several threads. */
+public final class Engine {
+    private final PublishedEditions editions;
+
+    public Engine(PublishedEditions editions) {
+        this.editions = editions;
+    }
+
+    PublishedEditions editions() {
+        return editions;
+    }
+
+    /** Starts the page that a newly opened case of this kind starts, if the current edition has one. */
+    public Optional<String> open(Books books, String caseId, String kind) {
+        return editions.current()
+                .flatMap(
+                        edition -> edition.handbook().startedBy(kind).map(page -> start(books, caseId, edition, page)));
+    }
+
+    /** Starts a page on a case; gives the run's id. */
+    public String start(Books books, String caseId, Edition edition, Runbook page) {
+        String id = books.newRunId();
+        books.insert(RunState.ready(id, caseId, edition.number(), page));
+        feed(books, id, new RunInput.Started());
+        return id;
+    }
+
+    /** Gives a run one input, and every verdict that follows from it. */
+    public void feed(Books books, String run, RunInput input) {
+        KeptRun kept = books.run(run).orElseThrow(() -> new IllegalArgumentException("there is no run " + run));
+        RunState state = kept.state();
+        Edition edition = editions.get(state.edition());
+        Situation situation = books.situation(state.caseId());
+        Deque<RunInput> inputs = new ArrayDeque<>();
+        List<Runnable> afterwards = new ArrayList<>(); // what concerns other runs, once this one is written
+        inputs.add(input);
+        while (!inputs.isEmpty()) {
+            Transition transition = RunMachine.advance(edition, state, inputs.poll(), situation);
+            state = transition.state();
+            for (Happening happening : transition.happenings()) {
+                books.trail(state.caseId(), run, happening);
+            }
+            for (Command command : transition.commands()) {
+                if (command instanceof Command.JudgeCall judge) {
+                    inputs.add(new RunInput.Judged(judge.id(), judge(edition, judge.call(), situation, state)));
+                } else if (command instanceof Command.ChangeCase change) {
+                    books.change(state.caseId(), change.changes());
+                    situation = books.situation(state.caseId());
+                } else {
+                    keep(books, command, state, afterwards);
+                }
+            }
+        }
+        books.update(kept, state);
+        if (state.status().ended()) {
+            books.drop(run);
+            stopFollowers(books, run, "the run that followed this page has ended");
+        }
+        afterwards.forEach(Runnable::run);
+        showCase(books, state);
+    }
+
+    /** The stricter verdict of the run's edition and the current one: tightening takes effect at once. */
+    private Verdict judge(Edition edition, ProposedCall call, Situation situation, RunState state) {
+        Verdict own = Judge.judge(edition.handbook(), call, situation.plainScope(state));
+        Edition current = editions.current().orElse(edition);
+        return current.number() == edition.number()
+                ? own
+                : Judge.stricter(own, Judge.judge(current.handbook(), call, situation.plainScope(state)));
+    }
+
+    private void keep(Books books, Command command, RunState state, List<Runnable> afterwards) {
+        Instant now = books.now();
+        if (command instanceof Command.CallTool call) {
+            books.put(Work.pending(call.id(), state.id(), call, now));
+        } else if (command instanceof Command.AskModel ask) {
+            askModel(books, ask, state);
+        } else if (command instanceof Command.SetTimer timer) {
+            books.put(Work.pending(timer.id(), state.id(), timer, timer.at()));
+        } else if (command instanceof Command.OpenApproval open) {
+            openApproval(books, open.request(), state);
+        } else if (command instanceof Command.WithdrawApproval withdraw) {
+            books.approval(withdraw.id())
+                    .filter(approval -> approval.state() == ApprovalState.OPEN)
+                    .ifPresent(approval -> books.close(approval, ApprovalState.WITHDRAWN));
+        } else if (command instanceof Command.StartPage start) {
+            afterwards.add(() -> follow(books, start, state));
+        } else if (command instanceof Command.StopPages stop) {
+            afterwards.add(() -> stopFollowers(books, state.id(), stop.why()));
+        } else if (command instanceof Command.GiveBack back) {
+            afterwards.add(() -> feed(books, back.toRun(), back.ended()));
+        } else if (command instanceof Command.NoteForStaff note) {
+            books.note(state.caseId(), new Note(note.id(), agentOf(state), "staff", false, note.text()));
+        } else {
+            throw new IllegalStateException(
+                    "nobody carries out " + command.getClass().getSimpleName());
+        }
+    }
+
+    private void follow(Books books, Command.StartPage start, RunState parent) {
+        String id = books.newRunId();
+        books.insert(RunState.followed(
+                id,
+                parent.caseId(),
+                parent.edition(),
+                start.page(),
+                new RunState.Parent(parent.id(), start.id()),
+                start));
+        feed(books, id, new RunInput.Started());
+    }
+
+    private void stopFollowers(Books books, String parent, String why) {
+        for (RunState follower : books.followers(parent)) {
+            feed(books, follower.id(), new RunInput.Stopped("servitor", why));
+        }
+    }
+
+    /** A case stands where its runs stand: in doubt before working before waiting; with none left, as the last left it. */
+    private static void showCase(Books books, RunState fed) {
+        List<RunState> active = books.activeRuns(fed.caseId());
+        RunState shown = active.stream()
+                .filter(run -> run.parent() == null && run.standing().shown() != null)
+                .findFirst()
+                .or(() -> active.stream()
+                        .filter(run -> run.pending() == null || run.pending().kind() != RunState.Pending.Kind.PAGES)
+                        .max(Comparator.comparingInt(run -> urgency(run.caseState()))))
+                .or(() -> active.stream().findFirst())
+                .orElse(fed);
+        books.show(fed.caseId(), shown.caseState(), shown.waitingFor());
+    }
+
+    private static int urgency(String caseState) {
+        return List.of("waiting", "working", "with-people").indexOf(caseState);
+    }
+
+    /** Gives something that has come to the runs of a case that wait for it; true when one did. */
+    public boolean arrived(Books books, String caseId, String what, String name, Traced value) {
+        boolean waited = false;
+        for (RunState run : books.activeRuns(caseId)) {
+            if (run.waitsFor(what, name)) {
+                feed(books, run.id(), new RunInput.Arrived(run.pending().id(), value));
+                waited = true;
+            }
+        }
+        return waited;
+    }
+
+    private String agentOf(RunState state) {
+        return Happening.agent(editions.get(state.edition())
+                .handbook()
+                .runbooks()
+                .get(state.page())
+                .agent());
+    }
+
+    private void askModel(Books books, Command.AskModel ask, RunState state) {
+        Prompt prompt = ask.prompt();
+        books.trail(
+                state.caseId(),
+                state.id(),
+                new Happening(
+                        agentOf(state),
+                        "model-asked",
+                        state.step(),
+                        Json.object()
+                                .put("model", prompt.model())
+                                .put("layout", prompt.layout())
+                                .put("material", books.keep(Json.write(prompt)))));
+        books.put(Work.pending(ask.id(), state.id(), ask, books.now()));
+    }
+
+    private void openApproval(Books books, ApprovalRequest request, RunState state) {
+        Instant now = books.now();
+        books.open(
+                new KeptApproval(
+                        request,
+                        state.id(),
+                        state.caseId(),
+                        ApprovalState.OPEN,
+                        now,
+                        request.within() == null ? null : now.plus(request.within()),
+                        Set.of(),
+                        0,
+                        1),
+                request.reminder(now, 0));
+        ObjectNode data = Json.object()
+                .put("approval", request.id())
+                .put("question", request.question())
+                .put("shown", request.digest());
+        data.set("of", Json.of(new TreeSet<>(request.of())));
+        data.set("sheet", request.sheet());
+        books.trail(state.caseId(), state.id(), new Happening(agentOf(state), "approval-opened", request.step(), data));
+    }
+}

@@ -1,0 +1,34 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
+
+/**
+ * An approval as it is kept.
+ *
+ * @param due when it expires; null for never
+ * @param authors who edited what it shows
+ * @param reminders how many reminders have been given
+ * @param version fences writes to it
+ */
+public record KeptApproval(
+        ApprovalRequest request,
+        String run,
+        String caseId,
+        ApprovalState state,
+        Instant opened,
+        @Nullable Instant due,
+        Set<String> authors,
+        int reminders,
+        int version) {
+    public KeptApproval {
+        authors = Set.copyOf(authors);
+    }
+
+    public String id() {
+        return request.id();
+    }
+}

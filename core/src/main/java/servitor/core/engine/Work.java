@@ -1,0 +1,50 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+import servitor.core.run.Command;
+
+/**
+ * A command of a run that waits to be carried out, with who has taken it.
+ *
+ * @param id the command's id: the idempotency key of every try
+ * @param command a {@link Command.CallTool}, {@link Command.AskModel} or {@link Command.SetTimer}
+ * @param owner who carries it out; null when nobody does
+ * @param leaseUntil until when that is believed
+ * @param attempts how often it has been taken
+ * @param due not before then
+ */
+public record Work(
+        String id,
+        String run,
+        Command command,
+        Stage stage,
+        @Nullable String owner,
+        @Nullable Instant leaseUntil,
+        int attempts,
+        Instant due) {
+
+    /** How far it has come. */
+    public enum Stage {
+        PENDING,
+        TAKEN,
+        DONE,
+        /** It may have happened; a person settles it. */
+        IN_DOUBT,
+        /** The run ended before it was carried out. */
+        DROPPED;
+
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+        }
+
+        /** The stage of this word; throws {@link IllegalArgumentException} when there is none. */
+        public static Stage of(String word) {
+            return valueOf(word.toUpperCase(java.util.Locale.ROOT).replace('-', '_'));
+        }
+    }
+
+    static Work pending(String id, String run, Command command, Instant due) {
+        return new Work(id, run, command, Stage.PENDING, null, null, 0, due);
+    }
+}

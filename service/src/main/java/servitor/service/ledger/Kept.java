@@ -1,0 +1,84 @@
+package servitor.service.ledger;
+
+import java.util.Set;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
+import servitor.core.engine.KeptApproval;
+import servitor.core.engine.Work;
+import servitor.core.json.Json;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.prompt.Prompt;
+import servitor.core.run.Command;
+import servitor.core.run.RunState;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Rows.CommandRow;
+import servitor.service.ledger.Rows.RunRow;
+
+/** Rows as the engine's records, and back. */
+public final class Kept {
+    private static final String CALL = "call";
+    private static final String ASK_MODEL = "ask-model";
+    private static final String TIMER = "timer";
+
+    private Kept() {}
+
+    public static RunState run(RunRow row) {
+        return Json.read(row.state(), RunState.class);
+    }
+
+    public static KeptApproval approval(ApprovalRow row) {
+        return new KeptApproval(
+                Json.read(row.request(), ApprovalRequest.class),
+                row.runId(),
+                row.caseId(),
+                ApprovalState.of(row.state()),
+                row.opened(),
+                row.due(),
+                row.authors().isBlank() ? Set.of() : Set.of(row.authors().split(" ")),
+                row.reminders(),
+                row.version());
+    }
+
+    static Work work(CommandRow row) {
+        Command command = switch (row.kind()) {
+            case CALL -> new Command.CallTool(row.id(), Json.read(row.payload(), ProposedCall.class));
+            case ASK_MODEL -> new Command.AskModel(row.id(), Json.read(row.payload(), Prompt.class));
+            case TIMER -> new Command.SetTimer(row.id(), row.due());
+            default -> throw new IllegalStateException("nobody knows commands of the kind " + row.kind());
+        };
+        return new Work(
+                row.id(),
+                row.runId(),
+                command,
+                Work.Stage.of(row.state()),
+                row.owner(),
+                row.leaseUntil(),
+                row.attempts(),
+                row.due());
+    }
+
+    static CommandRow row(Work work) {
+        String kind;
+        String payload;
+        if (work.command() instanceof Command.CallTool call) {
+            kind = CALL;
+            payload = Json.write(call.call());
+        } else if (work.command() instanceof Command.AskModel ask) {
+            kind = ASK_MODEL;
+            payload = Json.write(ask.prompt());
+        } else {
+            kind = TIMER;
+            payload = "{}";
+        }
+        return new CommandRow(
+                work.id(),
+                work.run(),
+                kind,
+                payload,
+                work.stage().word(),
+                work.owner(),
+                work.leaseUntil(),
+                work.attempts(),
+                work.due());
+    }
+}

@@ -1,0 +1,285 @@
+package servitor.service.ledger;
+
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.Answer;
+import servitor.core.approval.Answer.Says;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalRules.Given;
+import servitor.core.approval.ApprovalState;
+import servitor.core.engine.Books;
+import servitor.core.engine.KeptApproval;
+import servitor.core.engine.Work;
+import servitor.core.json.Json;
+import servitor.core.run.RunState;
+import servitor.core.run.Situation;
+import servitor.core.trail.Happening;
+import servitor.service.ledger.Rows.AnswerRow;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.NoteRow;
+import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.ledger.Rows.RelationRow;
+import servitor.service.ledger.Rows.RunRow;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** The engine's books, kept in the database within one of the writer's transactions. */
+final class LedgerBooks implements Books {
+    private final Writing writing;
+    private final Ledger ledger;
+
+    LedgerBooks(Writing writing) {
+        this.writing = writing;
+        this.ledger = writing.ledger();
+    }
+
+    @Override
+    public Instant now() {
+        return writing.now();
+    }
+
+    @Override
+    public Optional<KeptRun> run(String id) {
+        return ledger.run(id).map(row -> new KeptRun(Kept.run(row), row.version()));
+    }
+
+    @Override
+    public List<RunState> activeRuns(String caseId) {
+        return ledger.runs.activeOf(caseId).stream().map(Kept::run).toList();
+    }
+
+    @Override
+    public List<RunState> followers(String run) {
+        return ledger.runs.activeUnder(run).stream().map(Kept::run).toList();
+    }
+
+    @Override
+    public String newRunId() {
+        return "R-" + ledger.runs.nextNumber();
+    }
+
+    @Override
+    public void insert(RunState ready) {
+        ledger.runs.insert(new RunRow(
+                ready.id(),
+                ready.caseId(),
+                ready.edition(),
+                ready.page(),
+                ready.status().word(),
+                "",
+                Json.write(ready),
+                now(),
+                now(),
+                1,
+                ready.parent() == null ? "" : ready.parent().run()));
+    }
+
+    @Override
+    public void update(KeptRun read, RunState next) {
+        Writing.fenced(
+                ledger.runs.update(
+                        next.id(),
+                        next.edition(),
+                        next.status().word(),
+                        next.step(),
+                        Json.write(next),
+                        now(),
+                        read.version()),
+                "run " + next.id());
+    }
+
+    private CaseRow caseRow(String id) {
+        return ledger.findCase(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
+    }
+
+    @Override
+    public Situation situation(String caseId) {
+        CaseRow row = caseRow(caseId);
+        PersonRow person = ledger.person(row.requester()).orElse(null);
+        Situation.Requester requester = new Situation.Requester(
+                row.requester(),
+                person == null ? row.requester() : person.name(),
+                person == null ? "" : person.account(),
+                person == null ? "" : person.manager(),
+                ledger.groupsOf(row.requester()),
+                row.proof());
+        ArrayNode documents = Json.mapper().createArrayNode();
+        ledger.documents(row.id())
+                .forEach(document -> documents
+                        .addObject()
+                        .put("name", document.name())
+                        .put("type", document.type())
+                        .put("size", document.size()));
+        Situation.CaseView view = new Situation.CaseView(
+                row.id(),
+                row.kind(),
+                row.desk(),
+                row.subject(),
+                row.text(),
+                row.language(),
+                Json.read(row.fields(), JsonNode.class),
+                documents,
+                Json.read(row.labels(), JsonNode.class),
+                row.priority(),
+                row.state());
+        return new Situation(now(), view, requester);
+    }
+
+    @Override
+    public void show(String caseId, String state, @Nullable String waitingFor) {
+        writing.setCaseState(caseRow(caseId), state, waitingFor);
+    }
+
+    @Override
+    public void change(String caseId, JsonNode changes) {
+        CaseRow row = caseRow(caseId);
+        ObjectNode fields = (ObjectNode) Json.read(row.fields(), JsonNode.class);
+        changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
+        String labels = changes.path("labels").isArray() ? Json.write(changes.get("labels")) : row.labels();
+        writing.setCaseContent(row, changes.path("priority").asString(row.priority()), labels, Json.write(fields));
+        changes.path("relations").properties().forEach(e -> {
+            if (e.getValue().isString() && !e.getValue().stringValue().isBlank()) {
+                writing.relate(new RelationRow(
+                        row.id(), shorten(e.getKey()), shorten(e.getValue().stringValue())));
+            }
+        });
+    }
+
+    private static String shorten(String text) {
+        return text.length() <= 60 ? text : text.substring(0, 60);
+    }
+
+    @Override
+    public void note(String caseId, Note note) {
+        if (!ledger.hasNote(note.id())) {
+            writing.insertNote(
+                    new NoteRow(note.id(), caseId, now(), note.author(), note.audience(), note.written(), note.text()),
+                    caseRow(caseId));
+        }
+    }
+
+    @Override
+    public void trail(String caseId, String run, Happening happening) {
+        writing.trail(caseId, run, happening);
+    }
+
+    @Override
+    public String keep(String text) {
+        return writing.keep(text);
+    }
+
+    @Override
+    public void put(Work pending) {
+        ledger.runs.insertCommand(Kept.row(pending));
+    }
+
+    @Override
+    public boolean take(String id, String owner, Instant until) {
+        return ledger.runs.take(id, owner, until) == 1;
+    }
+
+    @Override
+    public boolean release(String id, String owner, Work.Stage stage, Instant due) {
+        return ledger.runs.release(id, owner, stage.word(), due) == 1;
+    }
+
+    @Override
+    public void settle(String id) {
+        Writing.fenced(ledger.runs.settle(id), "call " + id);
+    }
+
+    @Override
+    public void drop(String run) {
+        ledger.runs.dropPending(run);
+    }
+
+    @Override
+    public Optional<KeptApproval> approval(String id) {
+        return ledger.approval(id).map(Kept::approval);
+    }
+
+    @Override
+    public void open(KeptApproval approval, @Nullable Instant remindAt) {
+        writing.insertApproval(
+                new ApprovalRow(
+                        approval.id(),
+                        approval.run(),
+                        approval.caseId(),
+                        Json.write(approval.request()),
+                        approval.request().digest(),
+                        approval.state().word(),
+                        approval.opened(),
+                        approval.due(),
+                        null,
+                        approval.version(),
+                        "",
+                        remindAt,
+                        0),
+                caseRow(approval.caseId()));
+    }
+
+    @Override
+    public void close(KeptApproval read, ApprovalState state) {
+        Instant closed = state == ApprovalState.OPEN ? null : now();
+        Writing.fenced(
+                ledger.approvals.close(read.id(), state.word(), closed, read.version()), "approval " + read.id());
+        changed(read);
+    }
+
+    @Override
+    public void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors) {
+        Writing.fenced(
+                ledger.approvals.showAnew(
+                        read.id(), Json.write(changed), changed.digest(), String.join(" ", authors), read.version()),
+                "approval " + read.id());
+        ledger.approvals.forgetAnswers(read.id());
+        changed(read);
+    }
+
+    @Override
+    public void reminded(KeptApproval read, @Nullable Instant next) {
+        Writing.fenced(ledger.approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
+        changed(read);
+    }
+
+    private void changed(KeptApproval approval) {
+        writing.changed(new Writing.Changed(
+                "approval", approval.id(), caseRow(approval.caseId()).desk(), ""));
+    }
+
+    @Override
+    public void answer(String approval, Answer answer, Set<String> forGroups) {
+        ledger.approvals.insertAnswer(new AnswerRow(
+                approval,
+                answer.person(),
+                answer.says().word(),
+                answer.reason(),
+                Json.write(answer.texts()),
+                answer.form() == null ? null : Json.write(answer.form()),
+                Json.write(new TreeSet<>(forGroups)),
+                now()));
+    }
+
+    @Override
+    public List<Given> given(String approval) {
+        return ledger.answers(approval).stream()
+                .map(answer -> new Given(
+                        answer.person(),
+                        answer.says().equals(Says.APPROVE.word()),
+                        new HashSet<>(Arrays.asList(Json.read(answer.forGroups(), String[].class)))))
+                .toList();
+    }
+
+    @Override
+    public int eligible(Set<String> groups) {
+        return ledger.eligible(groups);
+    }
+}
