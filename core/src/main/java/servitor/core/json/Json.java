@@ -4,8 +4,6 @@ import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
-import java.util.Iterator;
-import org.erdtman.jcs.JsonCanonicalizer;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadConstraints;
@@ -86,36 +84,9 @@ public final class Json {
         return MAPPER.writerWithDefaultPrettyPrinter().writeValueAsString(value);
     }
 
-    /**
-     * The canonical form of RFC 8785. Integers beyond 2^53 are written as strings first: the canonical form has only
-     * IEEE doubles and would round them silently.
-     */
+    /** The canonical form of RFC 8785; integers beyond 2^53 stand in it as texts. */
     public static byte[] canonical(JsonNode node) {
-        try {
-            return new JsonCanonicalizer(MAPPER.writeValueAsString(safeNumbers(node))).getEncodedUTF8();
-        } catch (java.io.IOException e) {
-            throw new IllegalStateException("JSON written by this process could not be read back", e);
-        }
-    }
-
-    private static JsonNode safeNumbers(JsonNode node) {
-        if (node.isIntegralNumber()
-                && (!node.canConvertToLong() || Math.abs(node.longValue()) > 9_007_199_254_740_992L)) {
-            return nodes().stringNode(node.asString());
-        }
-        if (node.isObject()) {
-            ObjectNode copy = object();
-            node.properties().forEach(e -> copy.set(e.getKey(), safeNumbers(e.getValue())));
-            return copy;
-        }
-        if (node.isArray()) {
-            var copy = MAPPER.createArrayNode();
-            for (Iterator<JsonNode> it = node.iterator(); it.hasNext(); ) {
-                copy.add(safeNumbers(it.next()));
-            }
-            return copy;
-        }
-        return node;
+        return Canonical.bytes(node);
     }
 
     /** SHA-256 of the canonical form, as 64 lower-case hexadecimal digits. */

@@ -18,6 +18,7 @@ public final class Schemas {
     private static final Schema META =
             REGISTRY.getSchema(SchemaLocation.of(SpecificationVersion.DRAFT_2020_12.getDialectId()));
     private static final Map<String, Schema> COMPILED = new ConcurrentHashMap<>();
+    private static final Map<Same, Schema> KNOWN = new ConcurrentHashMap<>();
     private static final int MOST_KEPT = 2_000;
 
     private Schemas() {}
@@ -36,17 +37,36 @@ public final class Schemas {
         }
     }
 
+    /** The same tree is found by its identity, which costs nothing; an equal one by its digest. */
+    private static Schema compiled(JsonNode schema) {
+        Schema known = KNOWN.get(new Same(schema));
+        if (known == null) {
+            if (COMPILED.size() > MOST_KEPT || KNOWN.size() > MOST_KEPT) {
+                COMPILED.clear();
+                KNOWN.clear();
+            }
+            known = COMPILED.computeIfAbsent(Json.digest(schema), key -> REGISTRY.getSchema(schema));
+            KNOWN.put(new Same(schema), known);
+        }
+        return known;
+    }
+
+    private record Same(JsonNode tree) {
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Same same && same.tree == tree;
+        }
+
+        @Override
+        public int hashCode() {
+            return System.identityHashCode(tree);
+        }
+    }
+
     /** Says everything that is wrong with {@code value}; empty when it fits {@code schema}. */
     public static List<String> violations(JsonNode schema, JsonNode value) {
-        if (COMPILED.size() > MOST_KEPT) {
-            COMPILED.clear();
-        }
-        Schema compiled = COMPILED.computeIfAbsent(Json.digest(schema), key -> REGISTRY.getSchema(schema));
-        return compiled
-                .validate(
-                        Json.write(value),
-                        InputFormat.JSON,
-                        context -> context.executionConfig(config -> config.formatAssertionsEnabled(true)))
+        return compiled(schema)
+                .validate(value, context -> context.executionConfig(config -> config.formatAssertionsEnabled(true)))
                 .stream()
                 .map(error ->
                         (error.getInstanceLocation().toString().isEmpty() ? "" : error.getInstanceLocation() + ": ")

@@ -162,6 +162,7 @@ final class GatedCall {
             Tool tool = turn.edition().handbook().tools().get(call.tool());
             caller.answered(call, Shape.ofSchema(tool.outputs()).fit(settled.result()));
         } else {
+            turn.uncountCall();
             judge(turn, call, answered);
         }
     }

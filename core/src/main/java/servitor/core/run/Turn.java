@@ -247,6 +247,11 @@ final class Turn {
         calls++;
     }
 
+    /** A call that was counted turned out not to have happened. */
+    void uncountCall() {
+        calls--;
+    }
+
     /** Counts what a followed page has used. */
     void countCalls(int used) {
         calls += Math.max(0, used);

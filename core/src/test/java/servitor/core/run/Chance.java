@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.SchemaValues;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Tool;
@@ -155,29 +156,7 @@ final class Chance {
                 "osei");
     }
 
-    /** A value that fits a schema. */
     private JsonNode value(JsonNode schema, String text) {
-        if (schema.path("enum").isArray()) {
-            JsonNode options = schema.path("enum");
-            return options.get(random == null ? 0 : random.nextInt(options.size()));
-        }
-        return switch (schema.path("type").asString("string")) {
-            case "object" -> {
-                var object = Json.object();
-                schema.path("properties").properties().forEach(e -> object.set(e.getKey(), value(e.getValue(), text)));
-                yield object;
-            }
-            case "array" -> {
-                var array = Json.mapper().createArrayNode();
-                for (int i = 0; i < (random == null ? 2 : random.nextInt(4)); i++) {
-                    array.add(value(schema.path("items"), text));
-                }
-                yield array;
-            }
-            case "boolean" -> Json.of(random == null || random.nextBoolean());
-            case "integer" -> Json.of(3);
-            case "number" -> Json.of(schema.has("maximum") ? 0.9 : 84.5);
-            default -> Json.of(schema.path("format").asString("").equals("date") ? "2026-11-30" : text);
-        };
+        return SchemaValues.value(schema, text, random);
     }
 }

@@ -1,0 +1,602 @@
+package servitor.core.engine;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.function.Function;
+import servitor.core.SchemaValues;
+import servitor.core.approval.Answer;
+import servitor.core.approval.Answer.Says;
+import servitor.core.approval.ApprovalState;
+import servitor.core.engine.Books.KeptRun;
+import servitor.core.engine.Grouping.Change;
+import servitor.core.engine.MemoryStore.Fault;
+import servitor.core.engine.Work.Stage;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
+import servitor.core.run.RunState;
+import servitor.core.run.RunStatus;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.Verifier;
+
+/**
+ * One history of a house made up by chance, out of a seed: several processes share the store, work is claimed, carried
+ * out, lost and taken up again, outside systems fail, people answer late and twice, processes crash between any two
+ * writes. Then the weather calms down, and everything that must hold is looked at.
+ */
+final class History {
+    private static final int PROCESSES = 3;
+    private static final int STORMY = 60;
+    private static final int CALM = 600;
+    private static final List<String> PEOPLE = List.of("osei", "lucja", "sunniva");
+
+    /** A process dies here. */
+    private static final class Crash extends Error {
+        private static final long serialVersionUID = 1;
+
+        Crash() {
+            super("crash", null, false, false);
+        }
+    }
+
+    /** Something that must hold and doesn't. */
+    static final class Broken extends AssertionError {
+        private static final long serialVersionUID = 1;
+
+        Broken(String what) {
+            super(what);
+        }
+    }
+
+    private final Random random;
+    private final Mutation mutation;
+    private final Edition edition;
+    private final World world;
+    private final MemoryStore store;
+    private final Engine engine;
+    private final Engine claiming;
+    private final Answering answering;
+    private final Steering steering;
+    private final List<Process> processes = new ArrayList<>();
+    private final List<Runnable> acknowledged = new ArrayList<>();
+    private final Set<String> acknowledgedEntries = new HashSet<>();
+    private Instant now = Instant.parse("2026-03-28T20:00:00Z"); // the clocks go forward in the night that follows
+    private boolean nested;
+    private int cases;
+
+    /** A way to break the engine on purpose. */
+    enum Mutation {
+        NONE,
+        /** Two processes append to the trail at the same moment, and both succeed. */
+        HEAD_NOT_FENCED,
+        /** Some commits are acknowledged and kept nowhere. */
+        COMMIT_FORGETS,
+        /** A call that must not be repeated is tried again when nobody knows what came of it. */
+        UNKNOWN_IS_TRIED_AGAIN,
+        /** Such a call is repeated when the process that sent it is gone. */
+        RECOVERY_REPEATS,
+        /** Work that somebody has taken is taken once more. */
+        TAKEN_TWICE,
+        /** Work is handed out before that it was taken is durable. */
+        HANDED_OUT_BEFORE_COMMIT
+    }
+
+    History(long seed, Edition edition, Mutation mutation) {
+        this.random = new Random(seed);
+        this.mutation = mutation;
+        this.edition = edition;
+        this.world = new World(random);
+        this.store = new MemoryStore(() -> now, new Weather());
+        this.engine = new Engine(editions(edition));
+        this.claiming = mutation == Mutation.RECOVERY_REPEATS
+                ? new Engine(editions(Mutations.everythingRepeatable(edition)))
+                : engine;
+        this.answering = new Answering(engine);
+        this.steering = new Steering(engine);
+        for (int i = 0; i < PROCESSES; i++) {
+            processes.add(new Process());
+        }
+    }
+
+    private static PublishedEditions editions(Edition edition) {
+        return new PublishedEditions() {
+            @Override
+            public Edition get(int number) {
+                return edition;
+            }
+
+            @Override
+            public Optional<Edition> current() {
+                return Optional.of(edition);
+            }
+        };
+    }
+
+    private boolean happens(int oneIn) {
+        return random.nextInt(oneIn) == 0;
+    }
+
+    /** Crashes and other processes come in between, unless the weather is calm. */
+    private final class Weather implements MemoryStore.Faults {
+        @Override
+        public Fault broken() {
+            return switch (mutation) {
+                case HEAD_NOT_FENCED -> Fault.HEAD_NOT_FENCED;
+                case COMMIT_FORGETS -> happens(20) ? Fault.COMMIT_FORGETS : Fault.NONE;
+                default -> Fault.NONE;
+            };
+        }
+
+        @Override
+        public void beforeCommit() {
+            if (!world.calm && !nested) {
+                if (happens(12)) {
+                    nested = true; // another process is faster
+                    try {
+                        something(random.nextInt(PROCESSES));
+                    } finally {
+                        nested = false;
+                    }
+                }
+                crashPerhaps();
+            }
+        }
+
+        @Override
+        public void afterCommit() {
+            if (!world.calm && !nested) {
+                crashPerhaps();
+            }
+        }
+
+        private void crashPerhaps() {
+            if (happens(40)) {
+                throw new Crash();
+            }
+        }
+    }
+
+    /** One process of the service: what it has in hand is lost when it crashes. */
+    private final class Process {
+        private final String owner = "p" + store.nextNumber();
+        private final Claims claims = new Claims(claiming, owner, random);
+        private final Grouping<MemoryBooks> grouping = new Grouping<>(store.asSeenByAProcess());
+        private final List<Work> inHand = new ArrayList<>();
+        private final List<Runnable> results = new ArrayList<>();
+        private final List<Change<MemoryBooks, ?>> waiting = new ArrayList<>();
+
+        /** Puts a change into the next group; what is to be checked once it is acknowledged stands in {@code then}. */
+        private <R> CompletableFuture<R> submit(Function<MemoryBooks, R> work) {
+            Change<MemoryBooks, R> change = new Change<>(work);
+            waiting.add(change);
+            return change.acknowledged();
+        }
+
+        private void commit() {
+            List<Change<MemoryBooks, ?>> group = new ArrayList<>(waiting);
+            waiting.clear();
+            if (!group.isEmpty()) {
+                grouping.commit(group);
+                group.forEach(change -> change.acknowledged()
+                        .handle((result, error) -> {
+                            if (error != null && !(error instanceof LostRace) && !(error instanceof RunRefused)) {
+                                throw new Broken("a change failed: " + error);
+                            }
+                            return null;
+                        })
+                        .join());
+                rememberAcknowledged();
+            }
+        }
+
+        private void claim() {
+            List<Work> due = store.all(Work.class).stream()
+                    .filter(work -> work.stage() == Stage.PENDING
+                            || mutation == Mutation.TAKEN_TWICE && work.stage() == Stage.TAKEN)
+                    .filter(work -> !work.due().isAfter(now))
+                    .sorted(Comparator.comparing(Work::due))
+                    .limit(1 + random.nextInt(4))
+                    .toList();
+            if (!due.isEmpty()) {
+                if (mutation == Mutation.HANDED_OUT_BEFORE_COMMIT) {
+                    submit(books -> inHand.addAll(claims.take(books, due)));
+                } else {
+                    submit(books -> claims.take(
+                                    mutation == Mutation.TAKEN_TWICE ? Mutations.givingTwice(books) : books, due))
+                            .thenAccept(inHand::addAll);
+                }
+                commit();
+            }
+        }
+
+        private void carryOut() {
+            if (!inHand.isEmpty()) {
+                Work work = inHand.remove(random.nextInt(inHand.size()));
+                Outcome outcome = outcome(work);
+                results.add(() -> submit(books -> {
+                    claims.settle(books, work, outcome);
+                    return null;
+                }));
+            }
+        }
+
+        private void tellResults() {
+            results.forEach(Runnable::run);
+            results.clear();
+            commit();
+        }
+
+        private void recover() {
+            store.all(Work.class).stream()
+                    .filter(work ->
+                            work.stage() == Stage.TAKEN && work.leaseUntil().isBefore(now))
+                    .forEach(work -> submit(books -> {
+                        claims.takeUp(books, work);
+                        return null;
+                    }));
+            commit();
+        }
+
+        private void expire() {
+            store.all(KeptApproval.class).stream()
+                    .filter(kept -> kept.state() == ApprovalState.OPEN
+                            && kept.due() != null
+                            && !kept.due().isAfter(now))
+                    .forEach(kept -> submit(books -> {
+                        answering.expire(books, kept.id());
+                        return null;
+                    }));
+            store.all(MemoryBooks.Reminder.class).stream()
+                    .filter(reminder -> reminder.at() != null && !reminder.at().isAfter(now))
+                    .forEach(reminder -> submit(books -> {
+                        answering.remind(books, reminder.approval(), 0);
+                        return null;
+                    }));
+            commit();
+        }
+    }
+
+    /** What a worker meets when it carries out work: a system outside, a model, or the clock. */
+    private Outcome outcome(Work work) {
+        if (work.command() instanceof Command.SetTimer) {
+            return new Outcome.Done(new RunInput.TimeUp(work.id()));
+        } else if (work.command() instanceof Command.AskModel ask) {
+            if (!world.calm && happens(8)) {
+                return happens(2)
+                        ? new Outcome.TryAgain("unavailable", "the model is away")
+                        : new Outcome.Done(new RunInput.ModelFailed(ask.id(), "invalid", "by chance", 5));
+            }
+            return new Outcome.Done(new RunInput.ModelAnswered(
+                    ask.id(),
+                    "m",
+                    SchemaValues.value(ask.prompt().contract().schema(), "Some words of a machine, made up.", random),
+                    10));
+        }
+        ProposedCall call = ((Command.CallTool) work.command()).call();
+        mustBeOnTheTrail(work.id());
+        Tool tool = edition.handbook().tools().get(call.tool());
+        if (tool.binding() instanceof Tool.BuiltIn) {
+            return new Outcome.WriteReply(work.id(), call.args().path("text").asString(""));
+        }
+        Tool seen = mutation == Mutation.UNKNOWN_IS_TRIED_AGAIN ? Mutations.repeatable(tool) : tool;
+        return Outcome.of(seen, work.id(), world.call(tool, call, work.id()));
+    }
+
+    /** Nothing leaves a process before that it is sent is durably on the trail, after a verdict that lets it. */
+    private void mustBeOnTheTrail(String key) {
+        boolean there = store.trail.stream()
+                .anyMatch(entry -> entry.entry().what().equals("call-sent")
+                        && entry.data().path("key").asString().equals(key));
+        if (!there) {
+            throw new Broken("the call " + key + " left before it was on the trail");
+        }
+    }
+
+    /** Plays the whole history and checks it; throws {@link Broken} when something doesn't hold. */
+    void play() {
+        for (int i = 0; i < STORMY; i++) {
+            int at = random.nextInt(PROCESSES);
+            try {
+                something(at);
+            } catch (Crash e) {
+                processes.set(at, new Process());
+            }
+        }
+        world.calm = true;
+        if (cases == 0) {
+            openCase(processes.get(0));
+        }
+        for (int i = 0; i < CALM && !everythingHasEnded(); i++) {
+            calmly(processes.get(i % PROCESSES));
+        }
+        check();
+    }
+
+    private void something(int at) {
+        Process process = processes.get(at);
+        if (cases == 0) {
+            openCase(process);
+            return;
+        }
+        switch (random.nextInt(16)) {
+            case 0 -> {
+                if (cases < 2) {
+                    openCase(process);
+                }
+            }
+            case 1, 2 -> process.claim();
+            case 3, 4 -> process.carryOut();
+            case 5, 6 -> process.tellResults();
+            case 7, 8 -> { // one process gets on without anybody in between
+                process.claim();
+                process.carryOut();
+                process.tellResults();
+            }
+            case 9, 10, 11 -> answerSomething(process);
+            case 12 -> timePasses();
+            case 13 -> process.recover();
+            case 14 -> process.expire();
+            default -> somethingComes(process);
+        }
+    }
+
+    private void calmly(Process process) {
+        process.recover();
+        process.expire();
+        process.claim();
+        while (!process.inHand.isEmpty()) {
+            process.carryOut();
+        }
+        process.tellResults();
+        for (KeptRun kept : store.all(KeptRun.class)) {
+            if (kept.state().status() == RunStatus.IN_DOUBT) {
+                settleDoubt(process, kept.state());
+            }
+        }
+        answerSomething(process);
+        somethingComes(process);
+        now = now.plus(Duration.ofMinutes(20));
+    }
+
+    private void timePasses() {
+        now = now.plus(
+                switch (random.nextInt(5)) {
+                    case 0 -> Duration.ofMinutes(4);
+                    case 1 -> Duration.ofHours(3);
+                    case 2 -> Duration.ofMinutes(-2); // clocks are set back, too
+                    case 3 -> Duration.ofDays(1);
+                    default -> Duration.ofSeconds(20);
+                });
+    }
+
+    private void openCase(Process process) {
+        String id = "C-" + ++cases;
+        var fields = Json.object().put("amount", 100.0).put("ref", "thing " + cases);
+        process.submit(books -> {
+                    books.openCase(id, "request", fields);
+                    return engine.open(books, id, "request");
+                })
+                .thenAccept(run -> acknowledged.add(() -> {
+                    if (!store.things.containsKey("KeptRun " + run.orElseThrow())) {
+                        throw new Broken("the run of " + id + " was acknowledged and is lost");
+                    }
+                }));
+        process.commit();
+    }
+
+    private void answerSomething(Process process) {
+        List<KeptApproval> all = store.all(KeptApproval.class).stream()
+                .filter(kept -> kept.state() == ApprovalState.OPEN || !world.calm)
+                .toList();
+        if (all.isEmpty()) {
+            return;
+        }
+        KeptApproval kept = all.get(random.nextInt(all.size()));
+        Says says = happens(4) ? Says.DECLINE : happens(5) ? Says.FEEDBACK : Says.APPROVE;
+        Map<String, String> texts = new HashMap<>();
+        if (says == Says.APPROVE && happens(4)) {
+            kept.request().texts().keySet().forEach(key -> texts.put(key, "Edited by a person."));
+        }
+        String digest = !world.calm && happens(10) ? "stale" : kept.request().digest();
+        Answer answer = new Answer(
+                PEOPLE.get(random.nextInt(PEOPLE.size())),
+                Set.of("leads", "seniors", "desk"),
+                says,
+                digest,
+                "because",
+                texts,
+                null);
+        int times = happens(6) ? 2 : 1;
+        for (int i = 0; i < times; i++) {
+            process.submit(books -> answering.answer(books, kept.id(), answer));
+        }
+        process.commit();
+    }
+
+    private void somethingComes(Process process) {
+        store.all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> run.pending() != null && run.pending().kind() == RunState.Pending.Kind.ARRIVAL)
+                .findAny()
+                .ifPresent(run -> {
+                    Traced value = Traced.of(
+                            Json.object()
+                                    .put("text", "Yes.")
+                                    .put("by", "Ines")
+                                    .put("name", "come")
+                                    .put("at", now.toString()),
+                            Origin.REQUESTER);
+                    process.submit(books -> engine.arrived(
+                            books, run.caseId(), String.valueOf(run.pending().what()), "come", value));
+                    process.commit();
+                });
+        if (!world.calm && happens(4)) {
+            List<KeptRun> runs = store.all(KeptRun.class);
+            if (!runs.isEmpty()) {
+                steer(process, runs.get(random.nextInt(runs.size())).state());
+            }
+        }
+    }
+
+    private void steer(Process process, RunState run) {
+        if (run.status() == RunStatus.IN_DOUBT) {
+            settleDoubt(process, run);
+        } else if (happens(10)) {
+            process.submit(books -> {
+                steering.stop(books, run.id(), "sunniva", "enough");
+                return null;
+            });
+            process.commit();
+        }
+    }
+
+    /** A person looks into the system outside and says what is true there. */
+    private void settleDoubt(Process process, RunState run) {
+        String key = run.pending().id();
+        boolean happened = world.wasDone(key);
+        process.submit(books -> {
+            steering.settle(
+                    books, run.id(), "sunniva", happened, happened ? world.answerOf(key) : Json.object(), "I looked.");
+            return null;
+        });
+        process.commit();
+    }
+
+    private boolean everythingHasEnded() {
+        return store.all(KeptRun.class).stream()
+                        .allMatch(kept -> kept.state().status().ended())
+                && processes.stream().allMatch(process -> process.inHand.isEmpty());
+    }
+
+    private void rememberAcknowledged() {
+        for (int i = acknowledgedEntries.size(); i < store.trail.size(); i++) {
+            acknowledgedEntries.add(store.trail.get(i).entry().hash());
+        }
+    }
+
+    /** What happened, for people who look for a fault. */
+    String story() {
+        return store.trail.stream()
+                .map(entry -> entry.entry().at() + " " + entry.entry().runId() + " ‘"
+                        + entry.entry().step() + "’ " + entry.entry().what() + " " + entry.data())
+                .map(line -> line.length() > 240 ? line.substring(0, 240) + "…" : line)
+                .collect(java.util.stream.Collectors.joining("\n"));
+    }
+
+    private void check() {
+        acknowledged.forEach(Runnable::run);
+        Set<String> there = new HashSet<>();
+        Verifier verifier = new Verifier();
+        for (RecordedEntry entry : store.trail) {
+            there.add(entry.entry().hash());
+            verifier.next(entry).ifPresent(fault -> {
+                throw new Broken("the trail doesn't hold: " + fault);
+            });
+        }
+        if (!there.containsAll(acknowledgedEntries)) {
+            throw new Broken("an acknowledged entry is lost");
+        }
+        Map<String, RecordedEntry> sent = new HashMap<>();
+        Map<String, Integer> verdicts = new HashMap<>();
+        Map<String, Integer> calls = new HashMap<>();
+        for (RecordedEntry entry : store.trail) {
+            String run = entry.entry().runId();
+            if (entry.entry().what().equals("verdict")
+                    && (entry.data().path("verdict").asString().equals("allow")
+                            || entry.data().has("settled"))) {
+                verdicts.merge(run, 1, Integer::sum);
+            } else if (entry.entry().what().equals("call-sent")) {
+                String key = entry.data().path("key").asString();
+                if (sent.put(key, entry) == null && calls.merge(run, 1, Integer::sum) > verdicts.getOrDefault(run, 0)) {
+                    throw new Broken("the call " + key + " was sent without a verdict before it");
+                }
+            } else if (entry.entry().what().equals("settled")
+                    && !entry.data().path("happened").asBoolean()) {
+                calls.merge(run, -1, Integer::sum);
+                verdicts.merge(run, -1, Integer::sum);
+            }
+        }
+        world.done().forEach((key, times) -> {
+            if (times > 1) {
+                throw new Broken("the call " + key + " was done " + times + " times");
+            }
+            if (!sent.containsKey(key)) {
+                throw new Broken("the call " + key + " was done and is not on the trail");
+            }
+        });
+        allowances(calls);
+        for (KeptRun kept : store.all(KeptRun.class)) {
+            RunState run = kept.state();
+            if (!run.status().ended()) {
+                throw new Broken(
+                        "the run " + run.id() + " neither ends nor waits for something named: " + run.standing());
+            }
+            boolean open = store.all(KeptApproval.class).stream()
+                    .anyMatch(approval -> approval.run().equals(run.id()) && approval.state() == ApprovalState.OPEN);
+            if (open) {
+                throw new Broken("people are still asked for the run " + run.id() + ", which has ended");
+            }
+        }
+        onlyDoneWhenSaid();
+    }
+
+    /** A run and the pages it follows send no more calls than it was allowed. */
+    private void allowances(Map<String, Integer> calls) {
+        for (KeptRun kept : store.all(KeptRun.class)) {
+            if (kept.state().parent() == null) {
+                int all = total(kept.state().id(), calls);
+                if (all > kept.state().allowance().calls()) {
+                    throw new Broken("the run " + kept.state().id() + " may make "
+                            + kept.state().allowance().calls() + " calls and made " + all);
+                }
+            }
+        }
+    }
+
+    private int total(String run, Map<String, Integer> calls) {
+        return calls.getOrDefault(run, 0)
+                + store.all(KeptRun.class).stream()
+                        .filter(kept -> kept.state().parent() != null
+                                && kept.state().parent().run().equals(run))
+                        .mapToInt(kept -> total(kept.state().id(), calls))
+                        .sum();
+    }
+
+    /** A run was told that something was done exactly when it was, for what must not be repeated. */
+    private void onlyDoneWhenSaid() {
+        for (RecordedEntry entry : store.trail) {
+            boolean answered = entry.entry().what().equals("call-answered")
+                    || entry.entry().what().equals("settled")
+                            && entry.data().path("happened").asBoolean();
+            String key = entry.data() == null ? "" : entry.data().path("key").asString("");
+            if (answered && acts(key) && !world.wasDone(key)) {
+                throw new Broken("the call " + key + " is said to be done and wasn't");
+            }
+        }
+    }
+
+    private boolean acts(String key) {
+        Work work = (Work) store.things.get("Work " + key);
+        if (work == null || !(work.command() instanceof Command.CallTool call)) {
+            return false;
+        }
+        Tool tool = edition.handbook().tools().get(call.call().tool());
+        return tool.effect() != Effect.READ && !(tool.binding() instanceof Tool.BuiltIn);
+    }
+}

@@ -1,0 +1,315 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.Answer;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalRules.Given;
+import servitor.core.approval.ApprovalState;
+import servitor.core.engine.Work.Stage;
+import servitor.core.json.Json;
+import servitor.core.run.RunState;
+import servitor.core.run.Situation;
+import servitor.core.trail.Happening;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEntry;
+import tools.jackson.databind.JsonNode;
+
+/** One transaction over a {@link MemoryStore}. */
+final class MemoryBooks implements Books {
+    private static final byte[] SALT = new byte[16];
+
+    private final MemoryStore store;
+    private final Instant now;
+    final Map<String, Object> written = new LinkedHashMap<>();
+    final Map<String, Object> basedOn = new HashMap<>();
+    final List<RecordedEntry> entries = new ArrayList<>();
+    private String head;
+    private long seq;
+
+    /** A case, and where it is shown to stand. */
+    record KeptCase(
+            String id,
+            String kind,
+            JsonNode fields,
+            String priority,
+            String state,
+            @Nullable String waitingFor) {}
+
+    /** Answers that count, by approval. */
+    record KeptAnswers(String approval, List<Given> given) {}
+
+    record KeptNote(String caseId, Note note) {}
+
+    /** When an approval is to be reminded of. */
+    record Reminder(String approval, @Nullable Instant at) {}
+
+    MemoryBooks(MemoryStore store, Instant now) {
+        this.store = store;
+        this.now = now;
+        this.head = store.head();
+        this.seq = store.trail.size();
+    }
+
+    private <V> @Nullable V read(Class<V> type, String id) {
+        String key = type.getSimpleName() + " " + id;
+        return type.cast(written.containsKey(key) ? written.get(key) : store.things.get(key));
+    }
+
+    private void write(String id, Object value) {
+        String key = value.getClass().getSimpleName() + " " + id;
+        if (!basedOn.containsKey(key)) {
+            basedOn.put(key, store.things.get(key));
+        }
+        written.put(key, value);
+    }
+
+    private <V> List<V> all(Class<V> type) {
+        Map<String, Object> seen = new LinkedHashMap<>(store.things);
+        seen.putAll(written);
+        List<V> found = new ArrayList<>();
+        seen.values().forEach(thing -> {
+            if (type.isInstance(thing)) {
+                found.add(type.cast(thing));
+            }
+        });
+        return found;
+    }
+
+    void openCase(String id, String kind, JsonNode fields) {
+        write(id, new KeptCase(id, kind, fields, "normal", "open", null));
+        trail(id, "", new Happening("person:ines", "case-opened", "", fields));
+    }
+
+    @Override
+    public Instant now() {
+        return now;
+    }
+
+    @Override
+    public Optional<KeptRun> run(String id) {
+        return Optional.ofNullable(read(KeptRun.class, id));
+    }
+
+    @Override
+    public List<RunState> activeRuns(String caseId) {
+        return all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> run.caseId().equals(caseId) && !run.status().ended())
+                .toList();
+    }
+
+    @Override
+    public List<RunState> followers(String run) {
+        return all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(one -> one.parent() != null
+                        && one.parent().run().equals(run)
+                        && !one.status().ended())
+                .toList();
+    }
+
+    @Override
+    public String newRunId() {
+        return "R-" + store.nextNumber();
+    }
+
+    @Override
+    public void insert(RunState ready) {
+        write(ready.id(), new KeptRun(ready, 1));
+    }
+
+    @Override
+    public void update(KeptRun read, RunState next) {
+        KeptRun now = read(KeptRun.class, next.id());
+        if (now == null || now.version() != read.version()) {
+            throw new LostRace("run " + next.id());
+        }
+        write(next.id(), new KeptRun(next, read.version() + 1));
+    }
+
+    @Override
+    public Situation situation(String caseId) {
+        KeptCase kept = read(KeptCase.class, caseId);
+        return new Situation(
+                now,
+                new Situation.CaseView(
+                        kept.id(),
+                        kept.kind(),
+                        "desk",
+                        "A subject",
+                        "A text",
+                        "en",
+                        kept.fields(),
+                        Json.mapper().createArrayNode(),
+                        Json.mapper().createArrayNode(),
+                        kept.priority(),
+                        kept.state()),
+                new Situation.Requester("ines", "Ines", "P-1", "osei", Set.of(), "signed-in"));
+    }
+
+    @Override
+    public void show(String caseId, String state, @Nullable String waitingFor) {
+        KeptCase kept = read(KeptCase.class, caseId);
+        write(caseId, new KeptCase(caseId, kept.kind(), kept.fields(), kept.priority(), state, waitingFor));
+    }
+
+    @Override
+    public void change(String caseId, JsonNode changes) {
+        KeptCase kept = read(KeptCase.class, caseId);
+        write(
+                caseId,
+                new KeptCase(
+                        caseId,
+                        kept.kind(),
+                        kept.fields(),
+                        changes.path("priority").asString(kept.priority()),
+                        kept.state(),
+                        kept.waitingFor()));
+    }
+
+    @Override
+    public void note(String caseId, Note note) {
+        if (read(KeptNote.class, note.id()) == null) {
+            write(note.id(), new KeptNote(caseId, note));
+        }
+    }
+
+    @Override
+    public void trail(String caseId, String run, Happening happening) {
+        TrailEntry entry = TrailEntry.append(++seq, head, now, caseId, run, happening, SALT);
+        head = entry.hash();
+        entries.add(new RecordedEntry(entry, "00".repeat(16), happening.data()));
+    }
+
+    @Override
+    public String keep(String text) {
+        return "material";
+    }
+
+    @Override
+    public void put(Work pending) {
+        if (read(Work.class, pending.id()) != null) {
+            throw new IllegalStateException("there is work " + pending.id() + " already");
+        }
+        write(pending.id(), pending);
+    }
+
+    @Override
+    public boolean take(String id, String owner, Instant until) {
+        Work work = read(Work.class, id);
+        if (work.stage() != Stage.PENDING) {
+            return false;
+        }
+        write(id, new Work(id, work.run(), work.command(), Stage.TAKEN, owner, until, work.attempts() + 1, work.due()));
+        return true;
+    }
+
+    @Override
+    public boolean release(String id, String owner, Stage stage, Instant due) {
+        Work work = read(Work.class, id);
+        if (work.stage() != Stage.TAKEN || !owner.equals(work.owner())) {
+            return false;
+        }
+        write(id, new Work(id, work.run(), work.command(), stage, null, null, work.attempts(), due));
+        return true;
+    }
+
+    @Override
+    public void settle(String id) {
+        Work work = read(Work.class, id);
+        if (work.stage() != Stage.IN_DOUBT) {
+            throw new LostRace("call " + id);
+        }
+        write(id, new Work(id, work.run(), work.command(), Stage.DONE, null, null, work.attempts(), work.due()));
+    }
+
+    @Override
+    public void drop(String run) {
+        all(Work.class).stream()
+                .filter(work -> work.run().equals(run) && work.stage() == Stage.PENDING)
+                .forEach(work -> write(
+                        work.id(),
+                        new Work(
+                                work.id(),
+                                run,
+                                work.command(),
+                                Stage.DROPPED,
+                                null,
+                                null,
+                                work.attempts(),
+                                work.due())));
+    }
+
+    @Override
+    public Optional<KeptApproval> approval(String id) {
+        return Optional.ofNullable(read(KeptApproval.class, id));
+    }
+
+    @Override
+    public void open(KeptApproval approval, @Nullable Instant remindAt) {
+        write(approval.id(), approval);
+        write(approval.id(), new Reminder(approval.id(), remindAt));
+    }
+
+    private void next(KeptApproval read, ApprovalRequest request, ApprovalState state, Set<String> authors, int given) {
+        KeptApproval now = read(KeptApproval.class, read.id());
+        if (now.version() != read.version() || now.state() != ApprovalState.OPEN) {
+            throw new LostRace("approval " + read.id());
+        }
+        write(
+                read.id(),
+                new KeptApproval(
+                        request,
+                        read.run(),
+                        read.caseId(),
+                        state,
+                        read.opened(),
+                        read.due(),
+                        authors,
+                        given,
+                        read.version() + 1));
+    }
+
+    @Override
+    public void close(KeptApproval read, ApprovalState state) {
+        next(read, read.request(), state, read.authors(), read.reminders());
+    }
+
+    @Override
+    public void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors) {
+        next(read, changed, ApprovalState.OPEN, authors, read.reminders());
+        write(read.id(), new KeptAnswers(read.id(), List.of()));
+    }
+
+    @Override
+    public void reminded(KeptApproval read, @Nullable Instant at) {
+        next(read, read.request(), ApprovalState.OPEN, read.authors(), read.reminders() + 1);
+        write(read.id(), new Reminder(read.id(), at));
+    }
+
+    @Override
+    public void answer(String approval, Answer answer, Set<String> forGroups) {
+        List<Given> given = new ArrayList<>(given(approval));
+        given.add(new Given(answer.person(), answer.says() == Answer.Says.APPROVE, forGroups));
+        write(approval, new KeptAnswers(approval, given));
+    }
+
+    @Override
+    public List<Given> given(String approval) {
+        KeptAnswers answers = read(KeptAnswers.class, approval);
+        return answers == null ? List.of() : answers.given();
+    }
+
+    @Override
+    public int eligible(Set<String> groups) {
+        return 3;
+    }
+}

@@ -1,0 +1,95 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEntry;
+
+/**
+ * A database in memory for the engine's books: transactions read what is committed, keep their own writes until they
+ * commit, and lose a race when something they wrote over, or the head of the trail, has moved on meanwhile.
+ */
+final class MemoryStore {
+    /** Every kept thing by its kind and key. Values are immutable, so that identity tells whether they changed. */
+    final Map<String, Object> things = new LinkedHashMap<>();
+
+    final List<RecordedEntry> trail = new ArrayList<>();
+    private final Supplier<Instant> clock;
+    private int numbers = 1000;
+    private final Faults faults;
+
+    /** What can be broken on purpose, to see that it is noticed. */
+    enum Fault {
+        NONE,
+        HEAD_NOT_FENCED,
+        COMMIT_FORGETS
+    }
+
+    /** What happens around a commit. */
+    interface Faults {
+        Fault broken();
+
+        /** Between the work of a transaction and its commit; may throw to crash, or let others commit. */
+        void beforeCommit();
+
+        /** After the commit, before anybody is told; may throw to crash. */
+        void afterCommit();
+    }
+
+    MemoryStore(Supplier<Instant> clock, Faults faults) {
+        this.clock = clock;
+        this.faults = faults;
+    }
+
+    /** Numbers that are given once, whether or not the transaction commits, like those of a sequence. */
+    int nextNumber() {
+        return ++numbers;
+    }
+
+    /** One process's way to the store. */
+    Grouping.Store<MemoryBooks> asSeenByAProcess() {
+        return this::commit;
+    }
+
+    private void commit(Consumer<MemoryBooks> work) {
+        MemoryBooks books = new MemoryBooks(this, clock.get());
+        int headBefore = trail.size();
+        work.accept(books);
+        faults.beforeCommit();
+        if (trail.size() != headBefore && faults.broken() != Fault.HEAD_NOT_FENCED && !books.entries.isEmpty()) {
+            throw new LostRace("the trail's head has moved on");
+        }
+        books.basedOn.forEach((key, base) -> {
+            if (things.get(key) != base) {
+                throw new LostRace(key + " was changed meanwhile");
+            }
+        });
+        if (faults.broken() != Fault.COMMIT_FORGETS) {
+            things.putAll(books.written);
+            trail.addAll(books.entries);
+        }
+        faults.afterCommit();
+    }
+
+    String head() {
+        return trail.isEmpty()
+                ? TrailEntry.GENESIS
+                : trail.get(trail.size() - 1).entry().hash();
+    }
+
+    /** The committed things of a kind. */
+    <V> List<V> all(Class<V> type) {
+        List<V> found = new ArrayList<>();
+        things.values().forEach(thing -> {
+            if (type.isInstance(thing)) {
+                found.add(type.cast(thing));
+            }
+        });
+        return found;
+    }
+}

@@ -1,0 +1,63 @@
+package servitor.core.engine;
+
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Proxy;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Tool;
+
+/** The engine's surroundings, broken on purpose. */
+final class Mutations {
+    private Mutations() {}
+
+    /** Books that give out work whether or not somebody has it. */
+    static Books givingTwice(MemoryBooks books) {
+        return (Books) Proxy.newProxyInstance(
+                Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {
+                    try {
+                        Object given = method.invoke(books, args);
+                        return method.getName().equals("take") ? true : given;
+                    } catch (InvocationTargetException e) {
+                        throw e.getCause();
+                    }
+                });
+    }
+
+    /** The same edition, in which every tool may be repeated. */
+    static Edition everythingRepeatable(Edition edition) {
+        Handbook book = edition.handbook();
+        Map<String, Tool> tools = new LinkedHashMap<>();
+        book.tools().forEach((name, tool) -> tools.put(name, repeatable(tool)));
+        return new Edition(
+                edition.number(),
+                new Handbook(
+                        book.house(),
+                        book.desks(),
+                        book.groups(),
+                        book.kinds(),
+                        book.intake(),
+                        book.agents(),
+                        book.mandates(),
+                        tools,
+                        book.runbooks()));
+    }
+
+    /** The same tool, taken for one that may be repeated. */
+    static Tool repeatable(Tool tool) {
+        return new Tool(
+                tool.name(),
+                tool.description(),
+                tool.effect() == Effect.ONCE ? Effect.WRITE : tool.effect(),
+                tool.personal(),
+                tool.inputs(),
+                tool.outputs(),
+                tool.identifies(),
+                tool.speaks(),
+                tool.problems(),
+                tool.binding(),
+                tool.place());
+    }
+}
