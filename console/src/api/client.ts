@@ -100,6 +100,11 @@ export const api = {
     }),
   moveRun: (id: string, edition: number) => send<Run>('POST', `/api/runs/${part(id)}/edition`, { edition }),
   settleRun: (id: string, body: { happened: boolean; result?: unknown; reason: string }) => send<Run>('POST', `/api/runs/${part(id)}/settlement`, body),
+  pauseRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/pause`, { reason }),
+  resumeRun: (id: string) => send<Run>('POST', `/api/runs/${part(id)}/resume`, {}),
+  adviseRun: (id: string, text: string) => send<Run>('POST', `/api/runs/${part(id)}/notes`, { text }),
+  mendRun: (id: string, trouble: string, body: { does: 'retry' | 'skip' | 'take-over'; reason: string; result?: unknown }) =>
+    send<Run>('POST', `/api/runs/${part(id)}/wrong/${part(trouble)}`, body),
   stopRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/stop`, { reason }),
   draft: () => send<Draft>('GET', '/api/handbook/draft'),
   draftFile: (path: string) => send<{ path: string; text: string; published?: string | null }>('GET', `/api/handbook/draft/file?path=${part(path)}`),

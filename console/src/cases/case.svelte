@@ -11,6 +11,7 @@
   import Documents from './documents.svelte';
   import Lanes from './lanes.svelte';
   import NoteForm from './note-form.svelte';
+  import Wrong from './wrong.svelte';
 
   const id = $derived((route.params as { id: string }).id);
   const shown = new Loaded(async () => {
@@ -48,7 +49,10 @@
           <ValueView value={detail.fields} />
         </section>
 
-        {#each detail.runs as run (run.id)}<Doubt {run} onChanged={() => shown.refresh()} />{/each}
+        {#each detail.runs as run (run.id)}
+          <Doubt {run} onChanged={() => shown.refresh()} />
+          {#each run.wrong as wrong (wrong.id)}<Wrong {run} {wrong} onChanged={() => shown.refresh()} />{/each}
+        {/each}
 
         {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}
           <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal bg-signal-soft p-3 text-ink no-underline">

@@ -5,19 +5,25 @@
   /** One run of a case: where it stands, and what staff can do about it. */
   let { run, onChanged }: { run: Run; onChanged: () => void } = $props();
 
-  let stopping = $state(false);
-  let reason = $state('');
+  const ASKS = {
+    stop: { ask: 'Why stop it?', does: 'Stop', work: (why: string) => api.stopRun(run.id, why) },
+    pause: { ask: 'Why pause it?', does: 'Pause', work: (why: string) => api.pauseRun(run.id, why) },
+    'tell the agent': { ask: 'What should the agent know from its next step on?', does: 'Tell', work: (text: string) => api.adviseRun(run.id, text) },
+  };
+  let asking = $state<keyof typeof ASKS>();
+  let words = $state('');
   let trouble = $state<Trouble>();
 
   const ended = $derived(['finished', 'failed', 'stopped'].includes(run.status));
-  const mayStop = $derived(!ended && session.is('engineer', 'resolver'));
+  const maySteer = $derived(!ended && session.is('engineer', 'resolver'));
   const mayMove = $derived(run.status === 'waiting' && session.is('engineer'));
 
   async function attempt(work: () => Promise<unknown>): Promise<void> {
     trouble = undefined;
     try {
       await work();
-      stopping = false;
+      asking = undefined;
+      words = '';
       onChanged();
     } catch (error) {
       trouble = error as Trouble;
@@ -30,15 +36,24 @@
   }
 </script>
 
+{#snippet action(label: string, does: () => void)}
+  <button class="ml-2 cursor-pointer text-accent underline" onclick={does}>{label}</button>
+{/snippet}
+
 <div class="mb-1 text-sm text-faint">
-  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status} at ‘{run.stepTitle}’ · {run.calls} {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
-  {#if mayMove}<button class="ml-2 cursor-pointer text-accent underline" onclick={move}>move to the newest edition</button>{/if}
-  {#if mayStop && !stopping}<button class="ml-2 cursor-pointer text-accent underline" onclick={() => (stopping = true)}>stop</button>{/if}
-  {#if stopping}
-    <form class="mt-1 flex gap-2" onsubmit={(event) => (event.preventDefault(), void attempt(() => api.stopRun(run.id, reason)))}>
-      <input class="field" aria-label="Why stop it?" placeholder="Why?" bind:value={reason} />
-      <button class="button" disabled={!reason.trim()}>Stop</button>
-      <button type="button" class="button" onclick={() => (stopping = false)}>Back</button>
+  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’ · {run.calls} {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
+  {#if mayMove}{@render action('move to the newest edition', move)}{/if}
+  {#if maySteer && !asking}
+    {#if run.paused}{@render action('resume', () => void attempt(() => api.resumeRun(run.id)))}{:else}{@render action('pause', () => (asking = 'pause'))}{/if}
+    {@render action('tell the agent', () => (asking = 'tell the agent'))}
+    {@render action('stop', () => (asking = 'stop'))}
+  {/if}
+  {#if asking}
+    {@const { ask, does, work } = ASKS[asking]}
+    <form class="mt-1 flex gap-2" onsubmit={(event) => (event.preventDefault(), void attempt(() => work(words)))}>
+      <input class="field" aria-label={ask} placeholder={ask} bind:value={words} />
+      <button class="button" disabled={!words.trim()}>{does}</button>
+      <button type="button" class="button" onclick={() => (asking = undefined)}>Back</button>
     </form>
   {/if}
   {#if trouble}<span role="alert" class="block text-ink">{trouble.message}</span>{/if}

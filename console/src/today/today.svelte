@@ -55,6 +55,20 @@
               {/each}
             </div>
           {/if}
+          {#if value.wentWrong.length || value.resting.length}
+            <h2 class="mt-6 mb-2">Went wrong</h2>
+            <div class="sheet">
+              {#each value.resting as rests (rests.connection)}
+                <p class="border-b border-line px-3 py-2 last:border-b-0">The connection <span class="font-mono">{rests.connection}</span> keeps failing; nothing is sent to it for <TimeLeft due={rests.until} />.</p>
+              {/each}
+              {#each value.wentWrong as item (item.run.id)}
+                <a data-item href="/cases/{item.about.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
+                  <span class="block"><span class="font-semibold">{item.run.wrong[0]?.problem}</span> at ‘{item.run.wrong[0]?.step}’</span>
+                  <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
+                </a>
+              {/each}
+            </div>
+          {/if}
           <h2 class="mt-6 mb-2">Handed over to people</h2>
           <div class="sheet">
             {#each value.handedOver as item (item.id)}{@render caseLine(item)}{:else}<p class="p-4 text-faint">No case has been handed over.</p>{/each}

@@ -13,14 +13,23 @@ class DoubtTests {
     private static final String RESULT =
             "{\"refund\":\"RF-1\",\"reference\":\"%s\",\"amount\":52,\"currency\":\"EUR\"}";
 
-    private static void makeOnce(Household household) {
+    private static final String SETTLE_WITH = """
+            effect: once
+                settle-with:
+                  tool: fares.find-payment
+                  with: { key: "${key}" }
+                  happened: found.paid
+                  result: "${found.refund}"
+                  after: PT1S""";
+
+    private static void makeOnce(Household household, String effect) {
         Client maren = household.as("maren");
         Map<String, String> files = new TreeMap<>();
         maren.get("/api/handbook/editions/1")
                 .path("files")
                 .properties()
                 .forEach(e -> files.put(e.getKey(), e.getValue().asString()));
-        files.computeIfPresent("tools/fares.yaml", (path, text) -> text.replace("effect: write", "effect: once"));
+        files.computeIfPresent("tools/fares.yaml", (path, text) -> text.replace("effect: write", effect));
         maren.post("/api/handbook/editions", Map.of("files", files, "note", "Refunds can't be repeated"));
     }
 
@@ -43,9 +52,33 @@ class DoubtTests {
     }
 
     @Test
+    void aLookupSettlesWhatItCanAndPeopleTheRest() throws Exception {
+        try (Household household = new Household()) {
+            makeOnce(household, SETTLE_WITH);
+            household.standins.fares().beSlow(2_000);
+            String paid = household.openRefund("ines", "SK-620011");
+            Household.await("it to be paying", () -> isPaying(household, paid));
+            household.service.kill();
+            Household.await(
+                    "the fares system to have paid what had reached it",
+                    () -> household.standins.fares().refunds().size() == 1);
+            household.standins.fares().beSlow(0);
+            household.start();
+            household.run("--as", "osei", "approval", "decide", household.approvalOf(paid), "--approve");
+            Household.await("it to go on by itself", () -> household.state(paid).equals("resolved"));
+            assertThat(household.standins.fares().refunds()).hasSize(1);
+            assertThat(household
+                            .run("--as", "noor", "trail", "show", "--case", paid)
+                            .out())
+                    .contains("looking-up")
+                    .contains("settled");
+        }
+    }
+
+    @Test
     void whatMayHaveHappenedIsSettledByAPersonAndNeverRepeatedBefore() throws Exception {
         try (Household household = new Household()) {
-            makeOnce(household);
+            makeOnce(household, "effect: once");
             household.standins.fares().beSlow(3_000);
             String happened = household.openRefund("ines", "SK-620001");
             String didNot = household.openRefund("ines", "SK-620002");

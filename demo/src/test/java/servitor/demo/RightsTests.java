@@ -37,6 +37,10 @@ class RightsTests {
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
             POST   /api/runs/{id}/settlement                           404 404 403
+            POST   /api/runs/{id}/pause                                404 404 403
+            POST   /api/runs/{id}/resume                               404 404 403
+            POST   /api/runs/{id}/notes                                404 404 403
+            POST   /api/runs/{id}/wrong/{trouble}                      404 404 404
             POST   /api/runs/{id}/stop                                 404 404 403
             GET    /api/approvals                                      200 200 200
             GET    /api/approvals/{id}                                 404 404 200
@@ -88,6 +92,7 @@ class RightsTests {
             return filled.replace("{number}", "1")
                             .replace("{other}", "1")
                             .replace("{document}", "D-1")
+                            .replace("{trouble}", "none")
                             .replace(
                                     "{name}",
                                     path.contains("pages")
@@ -104,13 +109,14 @@ class RightsTests {
             }
             String last = path.substring(path.lastIndexOf('/') + 1);
             return switch (last) {
-                case "notes" -> "{\"text\":\"hi\",\"staff\":true}";
+                case "notes" -> path.startsWith("/api/runs") ? "{\"text\":\"hi\"}" : "{\"text\":\"hi\",\"staff\":true}";
+                case "{trouble}" -> "{\"does\":\"retry\",\"reason\":\"I say so.\"}";
                 case "documents" -> "{\"name\":\"a.txt\",\"type\":\"text/plain\",\"content\":\"YQ==\"}";
                 case "events" -> "{\"name\":\"arrived\"}";
                 case "runs" -> "{\"page\":\"cancelled-sailing-refund\"}";
                 case "edition" -> "{\"edition\":1}";
                 case "settlement" -> "{\"happened\":true,\"reason\":\"I say so.\"}";
-                case "stop" -> "{\"reason\":\"I say so.\"}";
+                case "stop", "pause" -> "{\"reason\":\"I say so.\"}";
                 case "answers" -> "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
                 case "check", "editions" -> "{\"files\":{}}";
                 case "tokens" -> "{\"label\":\"x\"}";

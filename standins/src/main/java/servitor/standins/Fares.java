@@ -97,6 +97,9 @@ public final class Fares implements AutoCloseable {
         if (path.equals("/found")) {
             return found(exchange.getRequestURI().getQuery());
         }
+        if (path.startsWith("/payments/")) {
+            return payment(path.substring("/payments/".length()));
+        }
         if (path.equals("/refunds")) {
             return exchange.getRequestMethod().equals("POST")
                     ? pay(exchange.getRequestHeaders().getFirst("Idempotency-Key"), body)
@@ -159,6 +162,15 @@ public final class Fares implements AutoCloseable {
     private synchronized boolean isRefunded(String reference) {
         return refunds.values().stream()
                 .anyMatch(refund -> refund.get("reference").stringValue().equals(reference));
+    }
+
+    /** What was paid under a key; the way to find out whether a call that broke off has happened. */
+    private synchronized Answer payment(String key) {
+        ObjectNode answer = JsonServer.JSON.createObjectNode().put("paid", refunds.containsKey(key));
+        if (refunds.containsKey(key)) {
+            answer.set("refund", refunds.get(key));
+        }
+        return new Answer(200, answer);
     }
 
     private synchronized Answer pay(String key, JsonNode body) throws IOException {

@@ -1,6 +1,8 @@
 package servitor.cli.command;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
@@ -48,6 +50,15 @@ public final class RunCommand {
                     + Output.value(run.path("doubt").path("inputs"), "    "));
             out.println("  Settle it with: servitor run settle " + id + " --happened RESULT | --did-not, --reason …");
         }
+        if (run.path("paused").isString()) {
+            out.println("  Paused: " + run.path("paused").asString());
+        }
+        run.path("wrong")
+                .forEach(trouble ->
+                        out.println("  Went wrong (" + trouble.path("id").asString() + "): "
+                                + trouble.path("problem").asString() + ", "
+                                + trouble.path("detail").asString() + "\n  See to it with: servitor run mend "
+                                + trouble.path("id").asString() + " --retry | --skip | --take-over, --reason …"));
         run.path("known")
                 .forEach(known ->
                         out.println("  " + known.path("name").asString() + " (" + Output.join(known.path("origins"))
@@ -134,6 +145,94 @@ public final class RunCommand {
             servitor.out().println(id + " is stopped.");
         }
         return 0;
+    }
+
+    @Command(
+            name = "pause",
+            description = "Let nothing leave for a run, and the pages it follows, until it is resumed.")
+    int pause(
+            @Parameters(paramLabel = "RUN") String id,
+            @Option(names = "--reason", required = true, description = "Why.") String reason) {
+        return steer(id, "pause", Map.of("reason", reason), " is paused.");
+    }
+
+    @Command(name = "resume", description = "Let a paused run go on.")
+    int resume(@Parameters(paramLabel = "RUN") String id) {
+        return steer(id, "resume", Map.of(), " goes on.");
+    }
+
+    @Command(name = "tell", description = "Tell the agent something that its next steps take into account.")
+    int tell(
+            @Parameters(paramLabel = "RUN") String id,
+            @Option(names = "--text", required = true, description = "What it should know.") String text) {
+        return steer(id, "notes", Map.of("text", text), ": the agent takes it into account from its next step on.");
+    }
+
+    private int steer(String id, String action, Map<String, ?> body, String said) {
+        JsonNode run = servitor.client().post("/api/runs/" + Client.part(id) + "/" + action, body);
+        if (!servitor.printed(run)) {
+            servitor.out().println(id + said);
+        }
+        return 0;
+    }
+
+    @Command(name = "wrong", description = "List what went wrong and waits for a person.")
+    int wrong() {
+        JsonNode all = servitor.client().get("/api/today").path("wentWrong");
+        if (servitor.printed(all)) {
+            return 0;
+        }
+        List<List<String>> rows = new ArrayList<>();
+        all.forEach(item -> item.path("run")
+                .path("wrong")
+                .forEach(trouble -> rows.add(List.of(
+                        trouble.path("id").asString(),
+                        item.path("about").path("id").asString(),
+                        trouble.path("what").asString(),
+                        trouble.path("step").asString(),
+                        trouble.path("problem").asString() + ": "
+                                + Output.shorten(trouble.path("detail").asString(), 90)))));
+        if (rows.isEmpty()) {
+            servitor.out().println("Nothing has gone wrong that nobody has seen to.");
+        } else {
+            Output.table(servitor.out(), List.of("TROUBLE", "CASE", "WHAT", "AT", "PROBLEM"), rows);
+        }
+        return 0;
+    }
+
+    @Command(name = "mend", description = "See to something that went wrong: retry, skip the step, or take over.")
+    int mend(
+            @Parameters(paramLabel = "TROUBLE", description = "Its id, as ‘run wrong’ lists it.") String id,
+            @ArgGroup(exclusive = true, multiplicity = "1") Mend how,
+            @Option(
+                            names = "--result",
+                            paramLabel = "JSON",
+                            description = "For a skipped call: what it would have given.")
+                    @Nullable
+                    String result,
+            @Option(names = "--reason", required = true, description = "Why.") String reason) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("does", how.retry ? "retry" : how.skip ? "skip" : "take-over");
+        body.put("reason", reason);
+        body.put("result", result == null ? null : json(result));
+        String run = id.replaceFirst("^(R-\\d+)-.*", "$1");
+        JsonNode mended = servitor.client().post("/api/runs/" + Client.part(run) + "/wrong/" + Client.part(id), body);
+        if (!servitor.printed(mended)) {
+            servitor.out().println(run + " is " + mended.path("status").asString() + " now.");
+        }
+        return 0;
+    }
+
+    /** Exactly one of these. */
+    static final class Mend {
+        @Option(names = "--retry", required = true, description = "Take the step once more.")
+        boolean retry;
+
+        @Option(names = "--skip", required = true, description = "Go on behind it.")
+        boolean skip;
+
+        @Option(names = "--take-over", required = true, description = "Leave it to people; that is you.")
+        boolean takeOver;
     }
 
     private long entries(Client client, JsonNode run, long after) {

@@ -13,8 +13,6 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Calls an operation of an HTTP API as its OpenAPI description lays it out. */
 public final class HttpTool {
-    private static final Duration LIMIT = Duration.ofSeconds(10);
-
     private final JsonOverHttp http = new JsonOverHttp();
 
     /**
@@ -22,9 +20,11 @@ public final class HttpTool {
      *
      * @param base the connection's URL
      * @param args inputs that already fit the operation's schema
+     * @param limit how long it may take
      * @param key sent as {@code Idempotency-Key}; the same for every try of the same call
      */
-    public Reply call(URI base, HttpOperation operation, ObjectNode args, String key) throws InterruptedException {
+    public Reply call(URI base, HttpOperation operation, ObjectNode args, String key, Duration limit)
+            throws InterruptedException {
         String path = operation.path();
         for (String name : operation.inPath()) {
             path = path.replace("{" + name + "}", encode(args.path(name).asString("")));
@@ -41,7 +41,7 @@ public final class HttpTool {
                 ? HttpRequest.BodyPublishers.noBody()
                 : HttpRequest.BodyPublishers.ofString(Json.write(body));
         HttpRequest request = JsonOverHttp.request(
-                        URI.create(base.toString().replaceAll("/+$", "") + path + query), LIMIT)
+                        URI.create(base.toString().replaceAll("/+$", "") + path + query), limit)
                 .header("Content-Type", "application/json")
                 .header("Idempotency-Key", key)
                 .method(operation.method(), publisher)

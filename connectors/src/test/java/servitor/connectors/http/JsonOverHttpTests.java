@@ -209,7 +209,8 @@ class JsonOverHttpTests {
                                 .put("id", "../x?y#z")
                                 .put("q", "1&admin=1")
                                 .put("amount", 5),
-                        "key-1");
+                        "key-1",
+                        java.time.Duration.ofSeconds(10));
         assertThat(reply).isInstanceOf(Reply.Answered.class);
         assertThat(asked.get()).isEqualTo("POST /a/%2E%2E%2Fx%3Fy%23z/b?q=1%26admin%3D1 {\"amount\":5} key-1");
     }

@@ -76,6 +76,23 @@ public interface Books {
     /** Work in doubt is done with; throws {@link LostRace} when it wasn't in doubt. */
     void settle(String id);
 
+    Optional<Work> work(String id);
+
+    /** Pending work of a run is held back, or held work let go. */
+    void hold(String run, boolean held);
+
+    /** Stuck work is pending again, as though it had never been tried. */
+    void free(String id);
+
+    /** Something went wrong that people see to. */
+    void report(Trouble trouble);
+
+    /** Trouble that nobody has seen to yet. */
+    Optional<Trouble> trouble(String id);
+
+    /** Somebody has seen to it; throws {@link LostRace} when somebody else had. */
+    void mended(String trouble, String by, String how);
+
     /** Pending work of a run that has ended isn't carried out any more. */
     void drop(String run);
 

@@ -23,6 +23,7 @@ public final class Claims {
     public static final Duration LEASE = Duration.ofMinutes(3);
 
     private static final int MOST_TRIES = 12;
+    private static final int MOST_BREAKS = 5;
     private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
 
     private final Engine engine;
@@ -41,12 +42,13 @@ public final class Claims {
         this.random = random;
     }
 
-    /** Takes what nobody else has taken of {@code due}. */
+    /** Takes what nobody else has taken of {@code due}; what is given back says until when it is ours. */
     public List<Work> take(Books books, List<Work> due) {
         List<Work> taken = new ArrayList<>();
+        Instant until = books.now().plus(LEASE);
         for (Work work : due) {
-            if (books.take(work.id(), owner, books.now().plus(LEASE))) {
-                taken.add(work);
+            if (books.take(work.id(), owner, until)) {
+                taken.add(work.taken(owner, until));
                 if (work.command() instanceof Command.CallTool call) {
                     RunState run = run(books, work);
                     books.trail(
@@ -95,8 +97,8 @@ public final class Claims {
 
     private void tryAgain(Books books, Work work, Outcome.TryAgain again, int tries) {
         Instant next = books.now().plus(pauseAfter(tries));
-        if (books.release(work.id(), owner, Stage.PENDING, next)) {
-            RunState run = run(books, work);
+        RunState run = run(books, work);
+        if (books.release(work.id(), owner, waiting(run), next)) {
             books.trail(
                     run.caseId(),
                     run.id(),
@@ -115,11 +117,76 @@ public final class Claims {
     private boolean finish(Books books, Work work, RunInput input) {
         Stage stage = input instanceof RunInput.ToolInDoubt ? Stage.IN_DOUBT : Stage.DONE;
         if (!books.release(work.id(), owner, stage, books.now())) {
-            return false; // somebody else took it over after our lease; their result counts
+            late(books, work, input); // somebody else took it over after our lease; their result counts
+            return false;
         }
         logAnswer(books, work, input);
+        if (input instanceof RunInput.ToolInDoubt doubt
+                && run(books, work).status().ended()) {
+            reportLate(books, work, "-doubt", "it may have happened: " + doubt.detail());
+        }
         engine.feed(books, work.run(), input);
         return true;
+    }
+
+    /** Where work waits that is to be tried again: a run that has ended doesn't want it any more. */
+    private static Stage waiting(RunState run) {
+        return run.status().ended() ? Stage.DROPPED : run.isPaused() ? Stage.HELD : Stage.PENDING;
+    }
+
+    /** An answer about a call that was in doubt by then: whoever settles it, or has settled it, should know. */
+    private void late(Books books, Work work, RunInput input) {
+        boolean settled = books.work(work.id())
+                .filter(now -> now.stage() == Stage.IN_DOUBT || now.stage() == Stage.DONE)
+                .isPresent();
+        RunState run = run(books, work);
+        if (!settled || mayRepeat(work, run) || input instanceof RunInput.ToolInDoubt) {
+            return;
+        }
+        logAnswer(books, work, input);
+        reportLate(
+                books,
+                work,
+                "-late",
+                input instanceof RunInput.ToolAnswered answered
+                        ? "it did happen, and gave " + Json.write(answered.answer())
+                        : "it failed: " + ((RunInput.ToolFailed) input).detail());
+    }
+
+    private static void reportLate(Books books, Work work, String id, String detail) {
+        RunState run = run(books, work);
+        books.report(new Trouble(
+                work.id() + id,
+                Trouble.What.LATE,
+                run.caseId(),
+                run.id(),
+                work.id(),
+                run.step(),
+                "late",
+                "The run no longer waited for its call of "
+                        + ((Command.CallTool) work.command()).call().tool() + "; " + detail,
+                books.now()));
+    }
+
+    /** Work broke in a way nobody foresaw: it is tried a few times more, unless it may have happened; then people see to it. */
+    public void broke(Books books, Work work, String detail) {
+        RunState run = run(books, work);
+        if (!mayRepeat(work, run)) {
+            finish(books, work, new RunInput.ToolInDoubt(work.id(), detail));
+        } else if (work.attempts() + 1 < MOST_BREAKS) {
+            tryAgain(books, work, new Outcome.TryAgain("broken", detail), work.attempts() + 1);
+        } else if (books.release(work.id(), owner, Stage.STUCK, books.now())) {
+            books.report(new Trouble(
+                    work.id() + "-stuck",
+                    Trouble.What.STUCK,
+                    run.caseId(),
+                    run.id(),
+                    work.id(),
+                    run.step(),
+                    "broken",
+                    detail,
+                    books.now()));
+        }
     }
 
     private static void logAnswer(Books books, Work work, RunInput input) {
@@ -166,7 +233,7 @@ public final class Claims {
         String was = String.valueOf(abandoned.owner());
         RunState run = run(books, abandoned);
         if (mayRepeat(abandoned, run)) {
-            if (books.release(abandoned.id(), was, Stage.PENDING, books.now())) {
+            if (books.release(abandoned.id(), was, waiting(run), books.now())) {
                 books.trail(
                         run.caseId(),
                         run.id(),
@@ -179,10 +246,11 @@ public final class Claims {
                                         .put("why", "the service stopped while this was being done")));
             }
         } else if (books.release(abandoned.id(), was, Stage.IN_DOUBT, books.now())) {
-            engine.feed(
-                    books,
-                    run.id(),
-                    new RunInput.ToolInDoubt(abandoned.id(), "the service stopped after this may have been sent"));
+            String detail = "the service stopped after this may have been sent";
+            if (run.status().ended()) {
+                reportLate(books, abandoned, "-doubt", "it may have happened: " + detail);
+            }
+            engine.feed(books, run.id(), new RunInput.ToolInDoubt(abandoned.id(), detail));
         }
     }
 

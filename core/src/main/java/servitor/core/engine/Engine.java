@@ -25,6 +25,7 @@ import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunMachine;
 import servitor.core.run.RunState;
+import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
 import servitor.core.run.Transition;
 import servitor.core.trail.Happening;
@@ -84,12 +85,32 @@ public final class Engine {
             }
         }
         books.update(kept, state);
+        if (kept.state().isPaused() != state.isPaused()) {
+            books.hold(run, state.isPaused());
+        }
+        if (state.status() == RunStatus.FAILED && kept.state().status() != RunStatus.FAILED && state.parent() == null) {
+            report(books, state);
+        }
         if (state.status().ended()) {
             books.drop(run);
             stopFollowers(books, run, "the run that followed this page has ended");
         }
         afterwards.forEach(Runnable::run);
         showCase(books, state);
+    }
+
+    private static void report(Books books, RunState state) {
+        RunState.Problem problem = state.problem();
+        books.report(new Trouble(
+                state.id() + "-at-" + state.used().visits(),
+                Trouble.What.FAILED,
+                state.caseId(),
+                state.id(),
+                "",
+                state.step(),
+                problem == null ? "exhausted" : problem.name(),
+                problem == null ? "the page went round and round" : problem.detail(),
+                books.now()));
     }
 
     /** The stricter verdict of the run's edition and the current one: tightening takes effect at once. */
@@ -104,11 +125,11 @@ public final class Engine {
     private void keep(Books books, Command command, RunState state, List<Runnable> afterwards) {
         Instant now = books.now();
         if (command instanceof Command.CallTool call) {
-            books.put(Work.pending(call.id(), state.id(), call, now));
+            books.put(Work.of(state, call.id(), call, now));
         } else if (command instanceof Command.AskModel ask) {
             askModel(books, ask, state);
         } else if (command instanceof Command.SetTimer timer) {
-            books.put(Work.pending(timer.id(), state.id(), timer, timer.at()));
+            books.put(Work.of(state, timer.id(), timer, timer.at()));
         } else if (command instanceof Command.OpenApproval open) {
             openApproval(books, open.request(), state);
         } else if (command instanceof Command.WithdrawApproval withdraw) {
@@ -121,6 +142,8 @@ public final class Engine {
             afterwards.add(() -> stopFollowers(books, state.id(), stop.why()));
         } else if (command instanceof Command.GiveBack back) {
             afterwards.add(() -> feed(books, back.toRun(), back.ended()));
+        } else if (command instanceof Command.SettleCall settle) {
+            books.settle(settle.id());
         } else if (command instanceof Command.NoteForStaff note) {
             books.note(state.caseId(), new Note(note.id(), agentOf(state), "staff", false, note.text()));
         } else {
@@ -131,13 +154,7 @@ public final class Engine {
 
     private void follow(Books books, Command.StartPage start, RunState parent) {
         String id = books.newRunId();
-        books.insert(RunState.followed(
-                id,
-                parent.caseId(),
-                parent.edition(),
-                start.page(),
-                new RunState.Parent(parent.id(), start.id()),
-                start));
+        books.insert(RunState.followed(id, parent, start));
         feed(books, id, new RunInput.Started());
     }
 
@@ -198,7 +215,7 @@ public final class Engine {
                                 .put("model", prompt.model())
                                 .put("layout", prompt.layout())
                                 .put("material", books.keep(Json.write(prompt)))));
-        books.put(Work.pending(ask.id(), state.id(), ask, books.now()));
+        books.put(Work.of(state, ask.id(), ask, books.now()));
     }
 
     private void openApproval(Books books, ApprovalRequest request, RunState state) {

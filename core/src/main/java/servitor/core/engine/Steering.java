@@ -2,6 +2,7 @@ package servitor.core.engine;
 
 import java.util.List;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import servitor.core.engine.Books.KeptRun;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
@@ -12,6 +13,7 @@ import servitor.core.run.MoveRule;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
+import servitor.core.run.SkipRule;
 import servitor.core.trail.Happening;
 import tools.jackson.databind.JsonNode;
 
@@ -58,6 +60,132 @@ public final class Steering {
     /** Ends a run and leaves the case to people. */
     public void stop(Books books, String run, String by, String reason) {
         engine.feed(books, run, new RunInput.Stopped(by, reason));
+    }
+
+    /** Nothing leaves for a run, and for the pages it follows, until it is resumed. */
+    public void pause(Books books, String run, String by, String reason) {
+        RunState state = active(books, run);
+        if (state.isPaused()) {
+            throw new RunRefused(
+                    "The run is paused already: " + state.standing().paused() + ".");
+        }
+        engine.feed(books, run, new RunInput.Paused(by, reason));
+        books.followers(run).stream()
+                .filter(follower -> !follower.isPaused())
+                .forEach(follower -> pause(books, follower.id(), by, reason));
+    }
+
+    /** Lets a paused run, and the pages it follows, go on. */
+    public void resume(Books books, String run, String by) {
+        RunState state = active(books, run);
+        if (!state.isPaused()) {
+            throw new RunRefused("The run isn't paused.");
+        }
+        if (state.parent() != null
+                && books.run(state.parent().run())
+                        .filter(parent -> parent.state().isPaused())
+                        .isPresent()) {
+            throw new RunRefused("The run that follows this page is paused; resume that one.");
+        }
+        engine.feed(books, run, new RunInput.Resumed(by));
+        books.followers(run).stream().filter(RunState::isPaused).forEach(follower -> resume(books, follower.id(), by));
+    }
+
+    /** Tells the agent something that its next steps take into account. */
+    public void advise(Books books, String run, String by, String text) {
+        active(books, run);
+        engine.feed(books, run, new RunInput.Advised(by, text));
+    }
+
+    private static RunState active(Books books, String run) {
+        RunState state = kept(books, run).state();
+        if (state.status().ended()) {
+            throw new RunRefused("The run has ended; it is " + state.status().word() + ".");
+        }
+        return state;
+    }
+
+    /** Takes the step once more that a run failed at, or tries work again that was stuck. */
+    public void retry(Books books, String id, String by, String reason) {
+        Trouble trouble = trouble(books, id);
+        switch (trouble.what()) {
+            case FAILED -> {
+                mayGoOn(books, trouble);
+                mended(books, trouble, by, "retried");
+                engine.feed(books, trouble.run(), new RunInput.Retried(by, reason));
+            }
+            case STUCK -> {
+                active(books, trouble.run());
+                mended(books, trouble, by, "retried");
+                log(books, trouble, by, "work-retried", reason);
+                books.free(trouble.work());
+            }
+            case LATE -> throw new RunRefused("A late answer is nothing to retry; take note of it.");
+        }
+    }
+
+    /**
+     * Lets a failed run go on behind the step it failed at.
+     *
+     * @param result what the call would have given, where later steps read it; null otherwise
+     */
+    public void skip(Books books, String id, String by, String reason, @Nullable JsonNode result) {
+        Trouble trouble = trouble(books, id);
+        if (trouble.what() != Trouble.What.FAILED) {
+            throw new RunRefused("Only a step that failed can be skipped.");
+        }
+        mayGoOn(books, trouble);
+        RunState state = kept(books, trouble.run()).state();
+        SkipRule.fault(engine.editions().get(state.edition()).handbook(), state, result)
+                .ifPresent(fault -> {
+                    throw new RunRefused(fault);
+                });
+        mended(books, trouble, by, "skipped");
+        engine.feed(books, trouble.run(), new RunInput.Skipped(by, reason, result));
+    }
+
+    /** A person takes over what went wrong: nobody is shown it any more. */
+    public void takeOver(Books books, String id, String by, String reason) {
+        Trouble trouble = trouble(books, id);
+        mended(books, trouble, by, "taken over");
+        switch (trouble.what()) {
+            case FAILED -> engine.feed(books, trouble.run(), new RunInput.GivenUp(by, reason));
+            case STUCK -> {
+                if (!kept(books, trouble.run()).state().status().ended()) {
+                    stop(books, trouble.run(), by, reason);
+                }
+            }
+            case LATE -> log(books, trouble, by, "noted", reason);
+        }
+    }
+
+    private static void mayGoOn(Books books, Trouble trouble) {
+        if (!books.activeRuns(trouble.caseId()).isEmpty()) {
+            throw new RunRefused("Another run is working on this case by now; stop that one first.");
+        }
+    }
+
+    private static void mended(Books books, Trouble trouble, String by, String how) {
+        books.mended(trouble.id(), by, how);
+    }
+
+    private static void log(Books books, Trouble trouble, String by, String what, String reason) {
+        books.trail(
+                trouble.caseId(),
+                trouble.run(),
+                new Happening(
+                        Happening.person(by),
+                        what,
+                        trouble.step(),
+                        Json.object()
+                                .put("trouble", trouble.id())
+                                .put("key", trouble.work())
+                                .put("reason", reason)));
+    }
+
+    private static Trouble trouble(Books books, String id) {
+        return books.trouble(id)
+                .orElseThrow(() -> new RunRefused("There is no trouble ‘" + id + "’; somebody may have seen to it."));
     }
 
     /** Moves a waiting run to another edition, if nothing it stands on differs there. */

@@ -3,6 +3,7 @@ package servitor.core.engine;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 import servitor.core.run.Command;
+import servitor.core.run.RunState;
 
 /**
  * A command of a run that waits to be carried out, with who has taken it.
@@ -29,6 +30,10 @@ public record Work(
         PENDING,
         TAKEN,
         DONE,
+        /** Its run is paused. */
+        HELD,
+        /** It broke again and again in ways nobody foresaw; a person takes it up. */
+        STUCK,
         /** It may have happened; a person settles it. */
         IN_DOUBT,
         /** The run ended before it was carried out. */
@@ -44,7 +49,20 @@ public record Work(
         }
     }
 
-    static Work pending(String id, String run, Command command, Instant due) {
-        return new Work(id, run, command, Stage.PENDING, null, null, 0, due);
+    /** The same, taken. */
+    Work taken(String by, Instant until) {
+        return new Work(id, run, command, Stage.TAKEN, by, until, attempts, due);
+    }
+
+    /**
+     * Whether it may still be sent at {@code now}: once the lease is over, somebody else may have taken it up or settled
+     * it.
+     */
+    public boolean mayBeSent(Instant now) {
+        return leaseUntil != null && now.isBefore(leaseUntil);
+    }
+
+    static Work of(RunState run, String id, Command command, Instant due) {
+        return new Work(id, run.id(), command, run.isPaused() ? Stage.HELD : Stage.PENDING, null, null, 0, due);
     }
 }

@@ -91,7 +91,12 @@ public final class Explainer {
                 (page, verb) -> "follows ‘" + page.title(verb.page()) + "’ for each of "
                         + verb.in().text()
                         + (verb.atOnce() > 1 ? ", " + verb.atOnce() + " at a time" : ", one after the other")
-                        + (verb.goOn() ? "; trouble with one leaves the others going" : "; trouble with one ends it"));
+                        + "; trouble with one "
+                        + switch (verb.onTrouble()) {
+                            case STOP -> "ends it";
+                            case SKIP -> "leaves the others going";
+                            case HAND_OVER -> "leaves the others going, and then people take over";
+                        });
         sentence(Follow.class, (page, verb) -> "follows ‘" + page.title(verb.page()) + "’" + kept(verb));
         sentence(
                 HandOver.class,

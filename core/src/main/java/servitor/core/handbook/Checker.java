@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import servitor.core.expression.Expression;
+import servitor.core.handbook.Tool.SettleWith;
 import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.json.Schemas;
@@ -132,6 +133,53 @@ final class Checker {
                                     + ".",
                             "Mend the schema in the description."));
         }
+        if (tool.settleWith() != null) {
+            settleWith(tool, tool.settleWith());
+        }
+    }
+
+    /** The lookup that settles a call in doubt must only read, and be asked with what is known then. */
+    private void settleWith(Tool tool, SettleWith settle) {
+        Tool lookup = handbook.tools().get(settle.tool());
+        if (lookup == null) {
+            unknown(findings, Code.UNKNOWN_TOOL, settle.tool(), handbook.tools().keySet(), tool.place());
+            return;
+        }
+        if (lookup.effect() != Effect.READ) {
+            findings.error(
+                    tool.place(),
+                    Code.SETTLE_WITH,
+                    "‘" + lookup.name() + "’ changes something, so it can't say whether ‘" + tool.name()
+                            + "’ has happened.",
+                    "Name a tool with ‘effect: read’.");
+        }
+        Map<String, Shape> before = Map.of("args", Shape.ofSchema(tool.inputs()), "key", Shape.TEXT);
+        Map<String, Shape> after = new java.util.HashMap<>(before);
+        after.put("found", Shape.ofSchema(lookup.outputs()));
+        expressions.template(settle.inputs(), key -> tool.place(), before, List.of());
+        List<String> inputs = List.copyOf(lookup.inputs().path("properties").propertyNames());
+        settle.inputs().fieldNames().forEach(name -> {
+            unknown(findings, Code.UNKNOWN_INPUT, name, inputs, tool.place());
+            if (inputs.contains(name)) {
+                expressions.input(
+                        name,
+                        settle.inputs().field(name),
+                        lookup.inputs().path("properties").path(name),
+                        tool.place(),
+                        before);
+            }
+        });
+        lookup.inputs().path("required").forEach(name -> {
+            if (!settle.inputs().fieldNames().contains(name.asString())) {
+                findings.error(
+                        tool.place(),
+                        Code.MISSING_INPUT,
+                        "‘settle-with’ asks ‘" + lookup.name() + "’ without its input ‘" + name.asString() + "’.",
+                        "Add it under ‘with’.");
+            }
+        });
+        expressions.condition(settle.happened(), tool.place(), after, List.of());
+        expressions.template(settle.result(), key -> tool.place(), after, List.of());
     }
 
     private void mandate(Mandate mandate) {

@@ -1,6 +1,7 @@
 package servitor.core.handbook;
 
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -10,6 +11,8 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiFunction;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Expression;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.House.Model;
 import servitor.core.handbook.Kind.Field;
@@ -20,6 +23,7 @@ import servitor.core.mandate.Mandate;
 /** Reads the files of a handbook folder into a {@link Handbook}. */
 final class HandbookReader {
     private static final int MOST_CHARACTERS = 1_000_000;
+    private static final Duration MOST_TIME = Duration.ofMinutes(2);
     private static final List<String> FIELD_TYPES = List.of("text", "number", "yes/no", "date");
 
     private final Map<String, String> files;
@@ -318,7 +322,16 @@ final class HandbookReader {
             Keys tool = Keys.of(
                     value,
                     findings,
-                    List.of("operation", "description", "effect", "personal", "identifies", "speaks", "problems"));
+                    List.of(
+                            "operation",
+                            "description",
+                            "effect",
+                            "personal",
+                            "identifies",
+                            "speaks",
+                            "problems",
+                            "settle-with",
+                            "time-limit"));
             String id = tool.required("operation");
             OpenApi.Operation found = api.operation(id, connection).orElse(null);
             if (found == null) {
@@ -342,9 +355,49 @@ final class HandbookReader {
                             inputsNamed(tool, "identifies", found),
                             inputsNamed(tool, "speaks", found),
                             problems(tool),
+                            tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
+                            timeLimit(tool),
                             found.binding(),
                             tool.place()));
         });
+    }
+
+    private Duration timeLimit(Keys tool) {
+        Duration limit = tool.duration("time-limit");
+        if (limit != null && limit.compareTo(MOST_TIME) > 0) {
+            findings.error(
+                    tool.value("time-limit").place(),
+                    Code.DURATION,
+                    "A call may take at most two minutes.",
+                    "For work that takes longer, let the tool start it and wait for what it reports.");
+            return MOST_TIME;
+        }
+        return limit == null ? Tool.TIME_LIMIT : limit;
+    }
+
+    private Tool.@Nullable SettleWith settleWith(Yaml value) {
+        Keys keys = Keys.of(value, findings, List.of("tool", "with", "happened", "result", "after", "otherwise"));
+        String tool = keys.required("tool");
+        keys.needed("happened");
+        Expression happened = keys.condition("happened");
+        String otherwise = keys.text("otherwise", "ask");
+        if (!List.of("ask", "repeat").contains(otherwise)) {
+            findings.error(
+                    keys.value("otherwise").place(),
+                    Code.SETTLE_WITH,
+                    "‘" + otherwise + "’ is nothing to do about a call that hasn't happened.",
+                    "Write ‘ask’ (people are told so) or ‘repeat’.");
+        }
+        Duration after = keys.duration("after");
+        return happened == null
+                ? null
+                : new Tool.SettleWith(
+                        tool,
+                        keys.inputs("with"),
+                        happened,
+                        keys.template("result"),
+                        after == null ? Duration.ofSeconds(10) : after,
+                        otherwise.equals("repeat"));
     }
 
     private Effect effect(Keys tool) {

@@ -207,12 +207,17 @@ final class StepReader {
 
     private static Verb each(Keys keys, Findings findings) {
         String trouble = keys.text("on-item-trouble", "stop");
-        if (!List.of("stop", "go on").contains(trouble)) {
+        Verb.OnTrouble onTrouble = switch (trouble) {
+            case "skip", "go on" -> Verb.OnTrouble.SKIP; // older pages say ‘go on’
+            case "hand-over" -> Verb.OnTrouble.HAND_OVER;
+            default -> Verb.OnTrouble.STOP;
+        };
+        if (onTrouble == Verb.OnTrouble.STOP && !trouble.equals("stop")) {
             findings.error(
                     keys.value("on-item-trouble").place(),
                     Code.WAY,
                     "‘" + trouble + "’ is nothing to do about an item in trouble.",
-                    "Write ‘stop’ (no further items; the problem ‘trouble’) or ‘go on’.");
+                    "Write ‘stop’ (no further items; the problem ‘trouble’), ‘skip’ or ‘hand-over’.");
         }
         return new Each(
                 keys.template("each"),
@@ -220,7 +225,7 @@ final class StepReader {
                 Step.page(keys.required("follow")),
                 keys.inputs("with"),
                 Math.min(keys.number("at-once", 1), 20),
-                trouble.equals("go on"),
+                onTrouble,
                 keys.text("save"));
     }
 

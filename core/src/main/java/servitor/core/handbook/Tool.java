@@ -1,7 +1,11 @@
 package servitor.core.handbook;
 
+import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Expression;
+import servitor.core.expression.Template;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 
@@ -14,6 +18,8 @@ import tools.jackson.databind.JsonNode;
  * @param outputs JSON Schema of the answer; an empty schema when nothing is declared
  * @param identifies inputs that say whose or which record is meant
  * @param speaks inputs whose text reaches people outside
+ * @param settleWith how to find out whether a call in doubt happened; null when only people can
+ * @param timeLimit how long one call may take
  * @param problems named problems by protocol status, such as {@code 404 → not-found}
  */
 public record Tool(
@@ -26,17 +32,35 @@ public record Tool(
         Set<String> identifies,
         Set<String> speaks,
         Map<Integer, String> problems,
+        @Nullable SettleWith settleWith,
+        Duration timeLimit,
         Binding binding,
         Place place) {
 
     /** The built-in tool that {@code tell} calls: writes a note the requester reads. */
     public static final String REPLY = "case.reply";
 
+    /** How long one call may take where the tool doesn't say. */
+    public static final Duration TIME_LIMIT = Duration.ofSeconds(10);
+
     public Tool {
         identifies = Set.copyOf(identifies);
         speaks = Set.copyOf(speaks);
         problems = Map.copyOf(problems);
     }
+
+    /**
+     * A lookup that says whether a call in doubt happened.
+     *
+     * @param tool a tool that only reads
+     * @param inputs its inputs, over {@code args} of the doubtful call and its {@code key}
+     * @param happened whether it happened, over the same and what was {@code found}
+     * @param result what the call gave, over the same
+     * @param after how long to wait before looking, so that a slow system has done what reached it
+     * @param repeat whether the call is made again when it hasn't happened; otherwise people are asked
+     */
+    public record SettleWith(
+            String tool, Template inputs, Expression happened, Template result, Duration after, boolean repeat) {}
 
     /** How a tool is carried out. */
     public sealed interface Binding {}
@@ -76,6 +100,8 @@ public record Tool(
                 Set.of(),
                 Set.of("text"),
                 Map.of(),
+                null,
+                TIME_LIMIT,
                 new BuiltIn(),
                 Place.top("tools/"));
     }

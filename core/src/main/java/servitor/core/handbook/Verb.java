@@ -145,7 +145,7 @@ public sealed interface Verb {
      *
      * @param as the name of the item that {@code with} can read
      * @param atOnce how many run at the same time
-     * @param goOn whether an item that ends in trouble leaves the others going
+     * @param onTrouble what an item that ends in trouble does to the others
      */
     record Each(
             Template in,
@@ -153,8 +153,18 @@ public sealed interface Verb {
             String page,
             Template with,
             int atOnce,
-            boolean goOn,
+            OnTrouble onTrouble,
             @Nullable String save) implements Verb {}
+
+    /** What an item in trouble does: to the items after it, or to the whole step once all have ended. */
+    enum OnTrouble {
+        /** No further items are started; the step meets the problem {@code trouble}. */
+        STOP,
+        /** The others go on, and so does the page. */
+        SKIP,
+        /** The others go on; then people take the case over. */
+        HAND_OVER
+    }
 
     /** Another page, with inputs. That page's own agent and mandate apply. */
     record Follow(String page, Template with, @Nullable String save) implements Verb {}

@@ -27,7 +27,7 @@ final class AssessHandler implements VerbHandler<Assess> {
         ModelWork.ask(
                 turn,
                 PromptLayout.of(turn.edition().handbook().house(), turn.agent())
-                        .assess(turn.step().prose(), Answers.schema(verb.answer()), facts, ModelWork.request(turn)));
+                        .assess(ModelWork.prose(turn), Answers.schema(verb.answer()), facts, ModelWork.request(turn)));
     }
 
     @Override

@@ -42,6 +42,9 @@ public sealed interface Command {
     /** Change fields, labels, relations or priority of the case. */
     record ChangeCase(JsonNode changes) implements Command {}
 
+    /** The call {@code id} was in doubt and isn't any more. */
+    record SettleCall(String id) implements Command {}
+
     /** A note for the people at the desk, not for the requester. */
     record NoteForStaff(String id, String text) implements Command {}
 }

@@ -49,7 +49,7 @@ final class DraftHandler implements VerbHandler<Draft> {
         ModelWork.ask(
                 turn,
                 PromptLayout.of(turn.edition().handbook().house(), turn.agent())
-                        .draft(turn.step().prose(), order, facts, ModelWork.request(turn), earlier));
+                        .draft(ModelWork.prose(turn), order, facts, ModelWork.request(turn), earlier));
     }
 
     @Override

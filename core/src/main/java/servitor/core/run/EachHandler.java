@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import servitor.core.handbook.Verb.Each;
+import servitor.core.handbook.Verb.OnTrouble;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
@@ -40,7 +41,8 @@ final class EachHandler implements VerbHandler<Each> {
 
     private void startMore(Turn turn, Each verb) {
         Items items = turn.memory().items();
-        boolean stopped = !verb.goOn() && items.ended().values().stream().anyMatch(EachHandler::inTrouble);
+        boolean stopped = verb.onTrouble() == OnTrouble.STOP
+                && items.ended().values().stream().anyMatch(EachHandler::inTrouble);
         while (!stopped
                 && items.running().size() < verb.atOnce()
                 && items.next() < items.all().value().size()) {
@@ -147,12 +149,16 @@ final class EachHandler implements VerbHandler<Each> {
         items.ended().values().stream()
                 .filter(EachHandler::inTrouble)
                 .findFirst()
-                .filter(result -> !verb.goOn())
+                .filter(result -> verb.onTrouble() != OnTrouble.SKIP)
+                .map(result -> "an item ended in trouble: " + result.path("why").asString(""))
                 .ifPresentOrElse(
-                        result -> turn.problem(
-                                "trouble",
-                                "an item ended in trouble: "
-                                        + result.path("why").asString("")),
+                        why -> {
+                            if (verb.onTrouble() == OnTrouble.STOP) {
+                                turn.problem("trouble", why);
+                            } else {
+                                turn.handOver(null, why);
+                            }
+                        },
                         turn::goOn);
     }
 }

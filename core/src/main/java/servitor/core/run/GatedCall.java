@@ -104,6 +104,10 @@ final class GatedCall {
     /** Takes the call one stage further. */
     static void resume(Turn turn, RunInput input, Caller caller) {
         Pending pending = turn.pending();
+        if (turn.memory().doubt() != null) {
+            DoubtLookup.resume(turn, input, caller);
+            return;
+        }
         ProposedCall call = pending.call();
         if (input instanceof Judged judged) {
             judged(turn, call, pending.answered(), judged.verdict(), caller);
@@ -115,7 +119,7 @@ final class GatedCall {
         } else if (input instanceof ToolFailed failed) {
             caller.trouble(failed.problem(), failed.detail());
         } else if (input instanceof ToolInDoubt doubt) {
-            turn.inDoubt(doubt.detail());
+            DoubtLookup.begin(turn, doubt.detail());
         } else if (input instanceof Settled settled) {
             settled(turn, call, pending.answered(), settled, caller);
         }
@@ -148,9 +152,9 @@ final class GatedCall {
     }
 
     /** What happened counts as answered; what didn't is judged and sent once more, as a call of its own. */
-    private static void settled(Turn turn, ProposedCall call, Set<String> answered, Settled settled, Caller caller) {
+    static void settled(Turn turn, ProposedCall call, Set<String> answered, Settled settled, Caller caller) {
         turn.log(
-                Happening.person(settled.by()),
+                settled.by().equals(Happening.SYSTEM) ? Happening.SYSTEM : Happening.person(settled.by()),
                 "settled",
                 Json.object()
                         .put("tool", call.tool())

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Traced;
 import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Wanted;
@@ -21,6 +22,8 @@ import tools.jackson.databind.JsonNode;
  * @param approved calls that people approved beforehand: the groups that did, by the call's digest; used once
  * @param pursuit how far the pursuit of the current step has come; null when there is none
  * @param items how far the items of the current step have come; null when there are none
+ * @param advice what people of the desk told the agent in mid-run
+ * @param doubt the call that is being looked up; null when none is
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Memory(
@@ -29,15 +32,30 @@ public record Memory(
         Map<String, Integer> rounds,
         Map<String, Set<String>> approved,
         @Nullable Pursuit pursuit,
-        @Nullable Items items) {
-    static final Memory EMPTY = new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null);
+        @Nullable Items items,
+        List<Advice> advice,
+        @Nullable Doubt doubt) {
+    static final Memory EMPTY = new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null);
 
     public Memory {
         drafts = Map.copyOf(drafts);
         feedback = Map.copyOf(feedback);
         rounds = Map.copyOf(rounds);
         approved = Map.copyOf(approved);
+        advice = advice == null ? List.of() : List.copyOf(advice); // states of earlier versions have none
     }
+
+    /** What somebody of the desk told the agent in mid-run. */
+    public record Advice(String by, String text) {}
+
+    /**
+     * A call that may have happened, while it is looked up whether it did.
+     *
+     * @param id the call's key
+     * @param answered groups that had approved it
+     * @param detail why nobody knows
+     */
+    public record Doubt(String id, ProposedCall call, Set<String> answered, String detail) {}
 
     /** A version of a draft and what people said about it. */
     public record Round(JsonNode version, String said) {}
@@ -115,37 +133,54 @@ public record Memory(
         }
     }
 
+    Memory advised(Advice more) {
+        List<Advice> all = new ArrayList<>(advice);
+        all.add(more);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, all, doubt);
+    }
+
+    Memory doubting(@Nullable Doubt now) {
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, now);
+    }
+
     Memory drafted(String name, String step) {
-        return new Memory(with(drafts, name, step), feedback, rounds, approved, pursuit, items);
+        return new Memory(with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt);
     }
 
     Memory said(String name, Round round) {
         List<Round> all = new ArrayList<>(feedback.getOrDefault(name, List.of()));
         all.add(round);
-        return new Memory(drafts, with(feedback, name, all), rounds, approved, pursuit, items);
+        return new Memory(drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt);
     }
 
     Memory sentBack(String step) {
         return new Memory(
-                drafts, feedback, with(rounds, step, rounds.getOrDefault(step, 0) + 1), approved, pursuit, items);
+                drafts,
+                feedback,
+                with(rounds, step, rounds.getOrDefault(step, 0) + 1),
+                approved,
+                pursuit,
+                items,
+                advice,
+                doubt);
     }
 
     Memory approved(String digest, Set<String> groups) {
-        return new Memory(drafts, feedback, rounds, with(approved, digest, groups), pursuit, items);
+        return new Memory(drafts, feedback, rounds, with(approved, digest, groups), pursuit, items, advice, doubt);
     }
 
     Memory used(String digest) {
         Map<String, Set<String>> left = new LinkedHashMap<>(approved);
         left.remove(digest);
-        return new Memory(drafts, feedback, rounds, left, pursuit, items);
+        return new Memory(drafts, feedback, rounds, left, pursuit, items, advice, doubt);
     }
 
     Memory pursuing(@Nullable Pursuit now) {
-        return new Memory(drafts, feedback, rounds, approved, now, items);
+        return new Memory(drafts, feedback, rounds, approved, now, items, advice, doubt);
     }
 
     Memory itemsAt(@Nullable Items now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, now);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, now, advice, doubt);
     }
 
     private static <V> Map<String, V> with(Map<String, V> map, String key, V value) {

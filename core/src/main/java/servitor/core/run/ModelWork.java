@@ -33,6 +33,16 @@ final class ModelWork {
         turn.problem(failed.problem(), failed.detail());
     }
 
+    /** The instruction of the step, with what people of the desk have added in mid-run. */
+    static String prose(Turn turn) {
+        StringBuilder prose = new StringBuilder(turn.step().prose());
+        if (!turn.memory().advice().isEmpty()) {
+            prose.append("\n\nPeople of the desk add:");
+            turn.memory().advice().forEach(advice -> prose.append("\n- ").append(advice.text()));
+        }
+        return prose.toString();
+    }
+
     /** The case as a model is told of it. */
     static ObjectNode request(Turn turn) {
         CaseView view = turn.situation().view();

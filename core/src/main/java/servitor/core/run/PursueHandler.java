@@ -48,7 +48,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                     turn,
                     layout(turn)
                             .plan(
-                                    turn.step().prose(),
+                                    ModelWork.prose(turn),
                                     ModelWork.facts(turn),
                                     ModelWork.request(turn),
                                     offered(turn, verb)));
@@ -91,7 +91,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                     turn,
                     layout(turn)
                             .pursue(
-                                    turn.step().prose(),
+                                    ModelWork.prose(turn),
                                     Answers.schema(verb.answer()),
                                     ModelWork.facts(turn),
                                     ModelWork.request(turn),

@@ -92,6 +92,28 @@ public sealed interface RunInput {
     /** A person ended the run. */
     record Stopped(String by, String reason) implements RunInput {}
 
+    /** A person paused the run: nothing leaves for it until it is resumed. */
+    record Paused(String by, String reason) implements RunInput {}
+
+    /** A person lets a paused run go on. */
+    record Resumed(String by) implements RunInput {}
+
+    /** Somebody of the desk tells the agent something in mid-run. */
+    record Advised(String by, String text) implements RunInput {}
+
+    /** A person lets a failed run take the step it failed at once more. */
+    record Retried(String by, String reason) implements RunInput {}
+
+    /**
+     * A person lets a failed run go on behind the step it failed at.
+     *
+     * @param result what the step would have given; null when it gives nothing
+     */
+    record Skipped(String by, String reason, @Nullable JsonNode result) implements RunInput {}
+
+    /** A person takes over what a failed run left. */
+    record GivenUp(String by, String reason) implements RunInput {}
+
     /** A person moved the run to another edition. */
     record Moved(String by, int edition) implements RunInput {}
 }

@@ -7,7 +7,10 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
+import servitor.core.run.RunInput.Advised;
 import servitor.core.run.RunInput.Moved;
+import servitor.core.run.RunInput.Paused;
+import servitor.core.run.RunInput.Resumed;
 import servitor.core.run.RunInput.Started;
 import servitor.core.run.RunInput.Stopped;
 import servitor.core.run.RunInput.TimeUp;
@@ -49,7 +52,9 @@ public final class RunMachine {
     public static Transition advance(Edition edition, RunState state, RunInput input, Situation situation) {
         Runbook page = edition.handbook().runbooks().get(state.page());
         Turn turn = new Turn(edition, page, state, situation);
-        if (state.status().ended()) {
+        if (state.status() == RunStatus.FAILED && Mending.mends(input)) {
+            Mending.mend(turn, input);
+        } else if (state.status().ended()) {
             late(turn, input, "the run had ended");
         } else if (input instanceof Stopped stopped) {
             turn.stop(stopped);
@@ -64,7 +69,19 @@ public final class RunMachine {
                     turn.end().state().on(moved.edition()),
                     turn.end().happenings(),
                     turn.end().commands());
-        } else if (input instanceof TimeUp time && time.id().equals(deadline(state.id()))) {
+        } else if (input instanceof Paused pause) {
+            turn.pause(pause.reason());
+            turn.log(Happening.person(pause.by()), "run-paused", Json.object().put("reason", pause.reason()));
+        } else if (input instanceof Resumed resumed) {
+            turn.pause(null);
+            turn.log(Happening.person(resumed.by()), "run-resumed", Json.object());
+        } else if (input instanceof Advised advised) {
+            turn.remember(turn.memory().advised(new Memory.Advice(advised.by(), advised.text())));
+            turn.log(
+                    Happening.person(advised.by()),
+                    "agent-advised",
+                    Json.object().put("text", advised.text()));
+        } else if (input instanceof TimeUp time && time.id().startsWith(deadline(state.id()))) {
             outOfTime(turn);
         } else if (!turn.isAwaited(input)) {
             late(turn, input, "nothing waits for it any more");
@@ -81,6 +98,10 @@ public final class RunMachine {
     }
 
     private static void late(Turn turn, RunInput input, String why) {
+        if (input instanceof RunInput.PageEnded ended) { // nobody waits for it, but it has used the allowance
+            turn.countCalls(ended.calls());
+            turn.countTokens(ended.tokens());
+        }
         turn.log(
                 "late",
                 Json.object().put("what", input.getClass().getSimpleName()).put("note", why));
@@ -97,11 +118,16 @@ public final class RunMachine {
                         .put("page", page.name())
                         .put("title", page.title())
                         .put("edition", turn.edition().number()));
-        if (page.limits().time() != null) {
-            Instant end = turn.situation().now().plus(page.limits().time());
-            turn.command(new Command.SetTimer(deadline(turn.state().id()), end));
-        }
+        setDeadline(turn, "");
         turn.goTo(page.steps().get(0).address());
+    }
+
+    /** The page's time runs from now; {@code which} tells the deadline from earlier ones of the run. */
+    static void setDeadline(Turn turn, String which) {
+        if (turn.page().limits().time() != null) {
+            Instant end = turn.situation().now().plus(turn.page().limits().time());
+            turn.command(new Command.SetTimer(deadline(turn.state().id()) + which, end));
+        }
     }
 
     /** The page's time is up: what is merely waited for is given up, a call under way is awaited first. */
@@ -126,6 +152,7 @@ public final class RunMachine {
     private static void enterSteps(Turn turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
             if (turn.visits() > MOST_VISITS) {
+                turn.fail();
                 turn.handOver(null, "The page went round and round: " + MOST_VISITS + " steps without an end.");
                 return;
             }

@@ -59,18 +59,17 @@ public record RunState(
                 Memory.EMPTY);
     }
 
-    /** A run that another run asked for. */
-    public static RunState followed(
-            String id, String caseId, int edition, String page, Parent parent, Command.StartPage start) {
+    /** A run that another run asked for; it is paused when that one is. */
+    public static RunState followed(String id, RunState by, Command.StartPage start) {
         return new RunState(
                 id,
-                caseId,
-                edition,
-                page,
-                parent,
+                by.caseId(),
+                by.edition(),
+                start.page(),
+                new Parent(by.id(), start.id()),
                 start.takes(),
                 start.allowance(),
-                Standing.READY,
+                Standing.READY.paused(by.standing().paused()),
                 Used.NOTHING,
                 Map.of(),
                 start.written(),
@@ -93,6 +92,7 @@ public record RunState(
      * @param waitingFor what is waited for, in words for people
      * @param shown the state a step has set the case to; null for what the run's own standing says
      * @param overdue whether its time ran out while a call was under way
+     * @param paused why people have paused it; null while they haven't
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     public record Standing(
@@ -103,8 +103,13 @@ public record RunState(
             @Nullable String outcome,
             @Nullable String waitingFor,
             @Nullable String shown,
-            boolean overdue) {
-        static final Standing READY = new Standing(RunStatus.READY, "", null, null, null, null, null, false);
+            boolean overdue,
+            @Nullable String paused) {
+        static final Standing READY = new Standing(RunStatus.READY, "", null, null, null, null, null, false, null);
+
+        Standing paused(@Nullable String why) {
+            return new Standing(status, step, pending, problem, outcome, waitingFor, shown, overdue, why);
+        }
     }
 
     /**
@@ -197,7 +202,12 @@ public record RunState(
     }
 
     public @Nullable String waitingFor() {
-        return standing.waitingFor();
+        return isPaused() ? "somebody to resume it; paused: " + standing.paused() : standing.waitingFor();
+    }
+
+    /** Whether people have paused it: nothing leaves for it until they resume it. */
+    public boolean isPaused() {
+        return standing.paused() != null && !status().ended();
     }
 
     /** Whether the run waits for such a thing to come; {@code name} is the event's or document's. */
@@ -216,6 +226,9 @@ public record RunState(
     public String caseState() {
         if (outcome() != null) {
             return outcome();
+        }
+        if (isPaused() && status() != RunStatus.IN_DOUBT) {
+            return "waiting";
         }
         if (standing.shown() != null && status() != RunStatus.IN_DOUBT) {
             return standing.shown();

@@ -45,6 +45,8 @@ final class Turn {
     private int tokens;
     private boolean troubled;
     private boolean overdue;
+    private boolean failing;
+    private @Nullable String paused;
     private @Nullable Pending pending;
     private @Nullable Problem problem;
     private @Nullable String outcome;
@@ -68,6 +70,7 @@ final class Turn {
         this.waitingFor = standing.waitingFor();
         this.shown = standing.shown();
         this.overdue = standing.overdue();
+        this.paused = standing.paused();
         Used used = state.used();
         this.visits = used.visits();
         this.commands = used.commands();
@@ -96,7 +99,7 @@ final class Turn {
                 before.parent(),
                 before.takes(),
                 before.allowance(),
-                new Standing(status, at, pending, problem, outcome, waitingFor, shown, overdue),
+                new Standing(status, at, pending, problem, outcome, waitingFor, shown, overdue, paused),
                 new Used(visits, commands, calls, tokens, troubled, visitsAt),
                 saved,
                 written,
@@ -306,6 +309,7 @@ final class Turn {
 
     void goTo(String address) {
         next = address;
+        failing = false;
         status = RunStatus.WORKING;
         pending = null;
         waitingFor = null;
@@ -318,10 +322,37 @@ final class Turn {
         problem = new Problem(name, step.title(), detail);
         if (step.on().containsKey(name)) {
             goTo(step.on().get(name));
+        } else if (troubled || page.onTrouble().equals(Step.HAND_OVER)) {
+            goTo(Step.HAND_OVER);
+            failing = true;
         } else {
-            goTo(troubled ? Step.HAND_OVER : page.onTrouble());
+            goTo(page.onTrouble());
             troubled = true;
         }
+    }
+
+    /** The page has no way on: people take over, and may take the step up again. */
+    void fail() {
+        failing = true;
+    }
+
+    /** What it left is with people, who know of it. */
+    void takenOver() {
+        status = RunStatus.FINISHED;
+    }
+
+    void pause(@Nullable String why) {
+        paused = why;
+    }
+
+    /** A run that had ended goes on. */
+    void reopen() {
+        outcome = null;
+        problem = null;
+        troubled = false;
+        overdue = false;
+        visitsAt.remove(at);
+        status = RunStatus.WORKING;
     }
 
     /** Remembers a problem that the step itself has a way for. */
@@ -342,7 +373,9 @@ final class Turn {
                 (name, value) -> note.append("\n• ").append(name).append(": ").append(Plain.words(value.value())));
         command(new Command.NoteForStaff(nextId(), note.toString()));
         log("handed-over", Json.object().put("why", why).put("to", to == null ? page.desk() : to));
+        boolean failed = failing;
         finish("with-people", Happening.agent(page.agent()), why);
+        status = failed ? RunStatus.FAILED : status;
     }
 
     void finish(String left, String actor, String summary) {
@@ -389,6 +422,7 @@ final class Turn {
         pending = null;
         waitingFor = null;
         shown = null;
+        paused = null;
     }
 
     /** A call that may have happened: nothing goes on until a person settles it. */
@@ -396,6 +430,12 @@ final class Turn {
         status = RunStatus.IN_DOUBT;
         waitingFor = "somebody to say whether this happened: " + detail;
         log("in-doubt", Json.object().put("detail", detail));
+    }
+
+    /** A call that couldn't be looked up: nothing goes on until a person settles it. */
+    void doubtAgain(Memory.Doubt doubt, String detail) {
+        pending = new Pending(Pending.Kind.TOOL, doubt.id(), doubt.call(), doubt.answered());
+        inDoubt(detail);
     }
 
     /** The case is seen with these changes from here on. */

@@ -93,6 +93,8 @@ final class History {
         RECOVERY_REPEATS,
         /** Work that somebody has taken is taken once more. */
         TAKEN_TWICE,
+        /** What was taken long ago is sent all the same. */
+        SENT_AFTER_THE_LEASE,
         /** Work is handed out before that it was taken is durable. */
         HANDED_OUT_BEFORE_COMMIT
     }
@@ -228,6 +230,16 @@ final class History {
         private void carryOut() {
             if (!inHand.isEmpty()) {
                 Work work = inHand.remove(random.nextInt(inHand.size()));
+                if (!work.mayBeSent(now) && mutation != Mutation.SENT_AFTER_THE_LEASE) {
+                    return;
+                }
+                if (!world.calm && happens(60)) {
+                    results.add(() -> submit(books -> {
+                        claims.broke(books, work, "broken by chance");
+                        return null;
+                    }));
+                    return;
+                }
                 Outcome outcome = outcome(work);
                 results.add(() -> submit(books -> {
                     claims.settle(books, work, outcome);
@@ -351,7 +363,10 @@ final class History {
             case 9, 10, 11 -> answerSomething(process);
             case 12 -> timePasses();
             case 13 -> process.recover();
-            case 14 -> process.expire();
+            case 14 -> {
+                process.expire();
+                mend(process);
+            }
             default -> somethingComes(process);
         }
     }
@@ -369,8 +384,18 @@ final class History {
                 settleDoubt(process, kept.state());
             }
         }
+        for (KeptRun kept : store.all(KeptRun.class)) {
+            if (kept.state().isPaused()) {
+                process.submit(books -> {
+                    steering.resume(books, kept.state().id(), "sunniva");
+                    return null;
+                });
+                process.commit();
+            }
+        }
         answerSomething(process);
         somethingComes(process);
+        mend(process);
         now = now.plus(Duration.ofMinutes(20));
     }
 
@@ -457,6 +482,22 @@ final class History {
     private void steer(Process process, RunState run) {
         if (run.status() == RunStatus.IN_DOUBT) {
             settleDoubt(process, run);
+        } else if (happens(3)) {
+            process.submit(books -> {
+                if (run.isPaused()) {
+                    steering.resume(books, run.id(), "sunniva");
+                } else {
+                    steering.pause(books, run.id(), "sunniva", "wait a moment");
+                }
+                return null;
+            });
+            process.commit();
+        } else if (happens(6)) {
+            process.submit(books -> {
+                steering.advise(books, run.id(), "sunniva", "Be kind.");
+                return null;
+            });
+            process.commit();
         } else if (happens(10)) {
             process.submit(books -> {
                 steering.stop(books, run.id(), "sunniva", "enough");
@@ -464,6 +505,29 @@ final class History {
             });
             process.commit();
         }
+    }
+
+    /** Somebody sees to something that went wrong. */
+    private void mend(Process process) {
+        List<MemoryBooks.KeptTrouble> all = store.all(MemoryBooks.KeptTrouble.class).stream()
+                .filter(kept -> kept.by() == null)
+                .toList();
+        if (all.isEmpty()) {
+            return;
+        }
+        String id = all.get(random.nextInt(all.size())).trouble().id();
+        int how = random.nextInt(world.calm ? 6 : 3);
+        process.submit(books -> {
+            if (how == 0) {
+                steering.retry(books, id, "sunniva", "once more");
+            } else if (how == 1) {
+                steering.skip(books, id, "sunniva", "not needed", null);
+            } else {
+                steering.takeOver(books, id, "sunniva", "I do it myself");
+            }
+            return null;
+        });
+        process.commit();
     }
 
     /** A person looks into the system outside and says what is true there. */
@@ -481,6 +545,7 @@ final class History {
     private boolean everythingHasEnded() {
         return store.all(KeptRun.class).stream()
                         .allMatch(kept -> kept.state().status().ended())
+                && store.all(MemoryBooks.KeptTrouble.class).stream().allMatch(kept -> kept.by() != null)
                 && processes.stream().allMatch(process -> process.inHand.isEmpty());
     }
 
@@ -587,6 +652,11 @@ final class History {
             String key = entry.data() == null ? "" : entry.data().path("key").asString("");
             if (answered && acts(key) && !world.wasDone(key)) {
                 throw new Broken("the call " + key + " is said to be done and wasn't");
+            }
+            if (entry.entry().what().equals("settled")
+                    && !entry.data().path("happened").asBoolean()
+                    && world.wasDone(key)) {
+                throw new Broken("the call " + key + " was settled as not happened, and was done");
             }
         }
     }

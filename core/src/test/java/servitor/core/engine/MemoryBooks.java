@@ -233,19 +233,63 @@ final class MemoryBooks implements Books {
 
     @Override
     public void drop(String run) {
+        restage(run, Stage.PENDING, Stage.DROPPED);
+        restage(run, Stage.HELD, Stage.DROPPED);
+        restage(run, Stage.STUCK, Stage.DROPPED);
+    }
+
+    @Override
+    public void hold(String run, boolean held) {
+        restage(run, held ? Stage.PENDING : Stage.HELD, held ? Stage.HELD : Stage.PENDING);
+    }
+
+    private void restage(String run, Stage from, Stage to) {
         all(Work.class).stream()
-                .filter(work -> work.run().equals(run) && work.stage() == Stage.PENDING)
+                .filter(work -> work.run().equals(run) && work.stage() == from)
                 .forEach(work -> write(
                         work.id(),
-                        new Work(
-                                work.id(),
-                                run,
-                                work.command(),
-                                Stage.DROPPED,
-                                null,
-                                null,
-                                work.attempts(),
-                                work.due())));
+                        new Work(work.id(), run, work.command(), to, null, null, work.attempts(), work.due())));
+    }
+
+    @Override
+    public Optional<Work> work(String id) {
+        return Optional.ofNullable(read(Work.class, id));
+    }
+
+    @Override
+    public void free(String id) {
+        Work work = read(Work.class, id);
+        if (work.stage() != Stage.STUCK) {
+            throw new LostRace("work " + id);
+        }
+        write(id, new Work(id, work.run(), work.command(), Stage.PENDING, null, null, 0, now));
+    }
+
+    /** Trouble, and who has seen to it. */
+    record KeptTrouble(Trouble trouble, @Nullable String by) {}
+
+    @Override
+    public void report(Trouble trouble) {
+        if (read(KeptTrouble.class, trouble.id()) != null) {
+            throw new IllegalStateException("there is trouble " + trouble.id() + " already");
+        }
+        write(trouble.id(), new KeptTrouble(trouble, null));
+    }
+
+    @Override
+    public Optional<Trouble> trouble(String id) {
+        return Optional.ofNullable(read(KeptTrouble.class, id))
+                .filter(kept -> kept.by() == null)
+                .map(KeptTrouble::trouble);
+    }
+
+    @Override
+    public void mended(String id, String by, String how) {
+        KeptTrouble kept = read(KeptTrouble.class, id);
+        if (kept.by() != null) {
+            throw new LostRace("trouble " + id);
+        }
+        write(id, new KeptTrouble(kept.trouble(), by));
     }
 
     @Override

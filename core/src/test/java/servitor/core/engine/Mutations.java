@@ -57,6 +57,8 @@ final class Mutations {
                 tool.identifies(),
                 tool.speaks(),
                 tool.problems(),
+                tool.settleWith(),
+                tool.timeLimit(),
                 tool.binding(),
                 tool.place());
     }

@@ -41,12 +41,20 @@ final class RandomHandbook {
             tools:
               find: { operation: find, description: Finds one thing by its reference., effect: read, problems: { 404: not-found } }
               put: { operation: put, description: Puts an amount aside for a thing., effect: write, problems: { 404: not-found, 409: invalid } }
-              pay: { operation: pay, description: Pays an amount for a thing., effect: once, problems: { 404: not-found, 409: invalid } }
+              pay: { operation: pay, description: Pays an amount for a thing., effect: once, problems: { 404: not-found, 409: invalid }%s }
+              look-up: { operation: lookUp, description: Says whether something was paid., effect: read }
             """;
+    private static final String SETTLE =
+            ", settle-with: { tool: shop.look-up, with: { key: \"${key}\" }, happened: found.done, result: { number: \"${found.number}\" }, otherwise: %s }";
     private static final String API = """
             openapi: 3.1.0
             info: { title: Shop, version: "1" }
             paths:
+              /pays/{key}:
+                get:
+                  operationId: lookUp
+                  parameters: [{ name: key, in: path, required: true, schema: { type: string } }]
+                  responses: { "200": { content: { application/json: { schema: { type: object, required: [done, number], properties: { done: { type: boolean }, number: { type: string } } } } } } }
               /things/{ref}:
                 get:
                   operationId: find
@@ -91,7 +99,14 @@ final class RandomHandbook {
         files.put("desks.yaml", DESKS);
         files.put("kinds/request.yaml", KIND);
         files.put("agents/clerk.yaml", AGENT.formatted(random.nextInt(4) == 0 ? "supervised" : "alone"));
-        files.put("tools/shop.yaml", TOOLS);
+        files.put(
+                "tools/shop.yaml",
+                TOOLS.formatted(
+                        switch (random.nextInt(4)) {
+                            case 0 -> "";
+                            case 1 -> SETTLE.formatted("repeat");
+                            default -> SETTLE.formatted("ask");
+                        }));
         files.put("tools/shop.openapi.yaml", API);
         files.put("mandates/clerk.yaml", mandate(random));
         files.put("runbooks/sub.md", new RandomHandbook(random).sub());
@@ -107,7 +122,7 @@ final class RandomHandbook {
                 never:
                   - { name: nothing huge, tools: [shop.pay], when: args.amount > 900.0 }
                 grants:
-                  - { name: look, tools: [shop.find], verdict: allow }
+                  - { name: look, tools: [shop.find, shop.look-up], verdict: allow }
                   - { name: small puts, tools: [shop.put], when: args.amount <= %d.0, verdict: allow }
                   - { name: large puts, tools: [shop.put], verdict: ask, of: seniors }
                   - { name: small pays, tools: [shop.pay], when: args.amount <= %d.0, verdict: allow }
@@ -255,7 +270,8 @@ final class RandomHandbook {
                         "",
                         "each: \"${" + some()
                                 + ".items}\"\nas: one\nfollow: sub\nwith: { ref: \"${one}\" }\nat-once: 2\non-item-trouble: "
-                                + (random.nextBoolean() ? "stop" : "go on") + "\n" + routes("trouble"));
+                                + List.of("stop", "skip", "hand-over").get(random.nextInt(3)) + "\n"
+                                + routes("trouble"));
             case 9 ->
                 block(
                         next("Follow"),

@@ -397,10 +397,7 @@ class VerbTests {
         Play child = new Play(servitor.core.DemoHandbook.edition(withChild("", DONE)), "child");
         child.state = RunState.followed(
                 "r2",
-                "c1",
-                1,
-                "child",
-                new RunState.Parent("r1", "r1-1"),
+                new Play(child.edition, "cancelled-sailing-refund").state,
                 new Command.StartPage(
                         "r1-1",
                         "child",

@@ -30,6 +30,7 @@ import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.WrongRow;
 import servitor.service.people.People;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
@@ -125,8 +126,17 @@ class Describe {
                 state.tokens(),
                 known(state),
                 doubt(state),
+                state.isPaused() ? state.standing().paused() : null,
+                ledger.wentWrongIn(row.id()).stream()
+                        .map(wrong -> wrong(page, wrong))
+                        .toList(),
                 row.created(),
                 row.updated());
+    }
+
+    private static Views.WrongView wrong(Runbook page, WrongRow row) {
+        return new Views.WrongView(
+                row.id(), row.what(), stepTitle(page, row.step()), row.problem(), row.detail(), row.at());
     }
 
     /** The call nobody knows the outcome of; null when nothing is in doubt. */

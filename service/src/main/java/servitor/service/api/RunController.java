@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -7,6 +8,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.engine.Books;
 import servitor.core.engine.Steering;
 import servitor.core.json.Json;
 import servitor.service.api.Views.RunView;
@@ -36,7 +38,7 @@ class RunController {
 
     record Move(int edition) {}
 
-    record Stop(String reason) {}
+    record Reason(String reason) {}
 
     @GetMapping("/{id}")
     RunView show(Person person, @PathVariable String id) {
@@ -102,18 +104,81 @@ class RunController {
         return reason.strip();
     }
 
-    /** Ends a run and leaves the case to people. */
-    @PostMapping("/{id}/stop")
-    RunView stop(Person person, @PathVariable String id, @RequestBody Stop body) {
-        find(person, id);
-        if (!person.is(Role.ENGINEER, Role.RESOLVER)) {
-            throw new NotAllowed("Resolvers and engineers stop runs.");
+    /** Nothing leaves for a run until it is resumed; people's answers are still taken. */
+    @PostMapping("/{id}/pause")
+    RunView pause(Person person, @PathVariable String id, @RequestBody Reason body) {
+        return steer(person, id, books -> steering.pause(books, id, person.id(), reason(body.reason())));
+    }
+
+    @PostMapping("/{id}/resume")
+    RunView resume(Person person, @PathVariable String id) {
+        return steer(person, id, books -> steering.resume(books, id, person.id()));
+    }
+
+    record Advice(String text) {}
+
+    /** Tells the agent something its next steps take into account. */
+    @PostMapping("/{id}/notes")
+    RunView advise(Person person, @PathVariable String id, @RequestBody Advice body) {
+        if (body.text() == null || body.text().isBlank() || body.text().length() > 2_000) {
+            throw new IllegalArgumentException("‘text’ says what the agent should know, in up to 2000 characters.");
         }
-        String reason = reason(body.reason());
+        return steer(
+                person,
+                id,
+                books -> steering.advise(books, id, person.id(), body.text().strip()));
+    }
+
+    /**
+     * What a person does about trouble.
+     *
+     * @param does {@code retry}, {@code skip} or {@code take-over}
+     * @param result for a skipped call: what it would have given
+     */
+    record Mend(String does, String reason, @Nullable JsonNode result) {}
+
+    /** Sees to something that went wrong in a run. */
+    @PostMapping("/{id}/wrong/{trouble}")
+    RunView mend(Person person, @PathVariable String id, @PathVariable String trouble, @RequestBody Mend body) {
+        find(person, id);
+        if (ledger.wentWrongIn(id).stream().noneMatch(row -> row.id().equals(trouble))) {
+            throw new NotFound("open trouble", trouble);
+        }
+        String why = reason(body.reason());
+        return steer(person, id, books -> {
+            switch (String.valueOf(body.does())) {
+                case "retry" -> steering.retry(books, trouble, person.id(), why);
+                case "skip" ->
+                    steering.skip(
+                            books,
+                            trouble,
+                            person.id(),
+                            why,
+                            body.result() == null || body.result().isNull() ? null : body.result());
+                case "take-over" -> steering.takeOver(books, trouble, person.id(), why);
+                default -> throw new IllegalArgumentException("‘does’ must be retry, skip or take-over.");
+            }
+        });
+    }
+
+    private RunView steer(Person person, String id, Consumer<Books> work) {
+        RunRow run = find(person, id);
+        boolean own = ledger.findCase(run.caseId())
+                .filter(about -> about.requester().equals(person.id()))
+                .isPresent();
+        if (own || !person.is(Role.ENGINEER, Role.RESOLVER)) {
+            throw new NotAllowed("Resolvers and engineers of the desk steer runs, and nobody in their own case.");
+        }
         writer.write(writing -> {
-            steering.stop(writing.books(), id, person.id(), reason);
+            work.accept(writing.books());
             return null;
         });
         return show(person, id);
+    }
+
+    /** Ends a run and leaves the case to people. */
+    @PostMapping("/{id}/stop")
+    RunView stop(Person person, @PathVariable String id, @RequestBody Reason body) {
+        return steer(person, id, books -> steering.stop(books, id, person.id(), reason(body.reason())));
     }
 }

@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.time.Instant;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -7,9 +8,11 @@ import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.Approvals;
+import servitor.service.dispatch.Lines;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Ledger.CaseFilter;
 import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.WrongRow;
 import servitor.service.people.Person;
 
 /** What needs a person now, what agents are doing now, what was handed over, what was settled last. */
@@ -20,18 +23,25 @@ class TodayController {
     private final Ledger ledger;
     private final Approvals approvals;
     private final Describe describe;
+    private final Lines lines;
 
-    TodayController(Ledger ledger, Approvals approvals, Describe describe) {
+    TodayController(Ledger ledger, Approvals approvals, Describe describe, Lines lines) {
         this.ledger = ledger;
         this.approvals = approvals;
         this.describe = describe;
+        this.lines = lines;
     }
 
     record Working(RunView run, CaseSummary about) {}
 
+    /** A connection that failed so often that nothing is sent to it until then. */
+    record Resting(String connection, Instant until) {}
+
     record Today(
             List<ApprovalSummary> asked,
             List<Working> inDoubt,
+            List<Working> wentWrong,
+            List<Resting> resting,
             List<CaseSummary> handedOver,
             List<Working> working,
             List<CaseSummary> settled) {}
@@ -46,9 +56,21 @@ class TodayController {
         return new Today(
                 asked,
                 runs(person, ledger.runsInDoubt(500)),
+                runs(person, wentWrong()),
+                lines.resting().entrySet().stream()
+                        .map(rests -> new Resting(rests.getKey(), rests.getValue()))
+                        .toList(),
                 cases(person, "with-people"),
                 runs(person, ledger.activeRuns(500)),
                 cases(person, "resolved"));
+    }
+
+    private List<RunRow> wentWrong() {
+        return ledger.wentWrong(500).stream()
+                .map(WrongRow::runId)
+                .distinct()
+                .flatMap(run -> ledger.run(run).stream())
+                .toList();
     }
 
     private List<Working> runs(Person person, List<RunRow> rows) {

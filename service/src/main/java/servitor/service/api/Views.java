@@ -67,8 +67,13 @@ final class Views {
             int tokens,
             List<Known> known,
             @Nullable JsonNode doubt,
+            @Nullable String paused,
+            List<WrongView> wrong,
             Instant created,
             Instant updated) {}
+
+    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck} or {@code late}. */
+    record WrongView(String id, String what, String step, String problem, String detail, Instant at) {}
 
     /** One mark in a lane: {@code requester}, {@code agent}, {@code tools} or {@code people}. */
     record Mark(

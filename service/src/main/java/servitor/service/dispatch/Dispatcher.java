@@ -2,11 +2,14 @@ package servitor.service.dispatch;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
@@ -15,13 +18,14 @@ import servitor.core.engine.Claims;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Work;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.House;
+import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing;
 
@@ -33,6 +37,7 @@ import servitor.service.ledger.Writing;
 public class Dispatcher implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Dispatcher.class);
     private static final int WORKERS = 24;
+    private static final int MOST_LOOKED_AT = 200;
     private static final Duration IDLE = Duration.ofSeconds(1);
 
     private final Ledger ledger;
@@ -41,6 +46,7 @@ public class Dispatcher implements SmartLifecycle {
     private final Editions editions;
     private final ToolGate gate;
     private final ModelGateway models;
+    private final Lines lines;
     private final Clock clock;
     private final Claims claims;
     private final Semaphore wake = new Semaphore(0);
@@ -57,6 +63,7 @@ public class Dispatcher implements SmartLifecycle {
             Editions editions,
             ToolGate gate,
             ModelGateway models,
+            Lines lines,
             Clock clock) {
         this.ledger = ledger;
         this.writer = writer;
@@ -65,6 +72,7 @@ public class Dispatcher implements SmartLifecycle {
         this.editions = editions;
         this.gate = gate;
         this.models = models;
+        this.lines = lines;
         this.clock = clock;
         writer.onCommit(changes -> {
             if (!changes.isEmpty()) {
@@ -143,15 +151,27 @@ public class Dispatcher implements SmartLifecycle {
         }
     }
 
-    /** Takes what is due, up to the number of free workers; returns how many were taken. */
+    /** Takes what is due and can be sent now, up to the number of free workers; returns how many were taken. */
     private int takeDue() throws InterruptedException {
         free.acquire(); // wait until somebody could do it, before it is taken
         free.release();
-        List<Work> due = ledger.dueWork(clock.instant(), Math.max(1, free.availablePermits()));
-        if (due.isEmpty()) {
+        List<Work> due = new ArrayList<>();
+        List<Work> later = new ArrayList<>();
+        int room = Math.max(1, free.availablePermits());
+        for (Work work : ledger.dueWork(clock.instant(), MOST_LOOKED_AT)) {
+            String line = lineOf(work);
+            if (due.size() == room) {
+                break;
+            } else if (lines.isResting(line)) {
+                later.add(work);
+            } else if (lines.reserve(line)) {
+                due.add(work);
+            }
+        }
+        if (due.isEmpty() && later.isEmpty()) {
             return 0;
         }
-        List<Work> taken = writer.write(writing -> claims.take(writing.books(), due));
+        List<Work> taken = take(due, later);
         for (Work work : taken) {
             free.acquire();
             workers.execute(() -> carryOut(work));
@@ -159,9 +179,48 @@ public class Dispatcher implements SmartLifecycle {
         return taken.size();
     }
 
-    private void carryOut(Work work) {
+    private List<Work> take(List<Work> due, List<Work> later) {
+        List<Work> taken = List.of();
         try {
+            taken = writer.write(writing -> {
+                later.forEach(work -> writing.putOff(work.id(), lines.restsUntil(lineOf(work))));
+                return claims.take(writing.books(), due);
+            });
+            return taken;
+        } finally {
+            Set<String> mine = taken.stream().map(Work::id).collect(Collectors.toSet());
+            due.stream().filter(work -> !mine.contains(work.id())).forEach(work -> lines.release(lineOf(work)));
+        }
+    }
+
+    /** The connection that work goes out by; empty when it needs none. */
+    private String lineOf(Work work) {
+        if (work.command() instanceof Command.SetTimer) {
+            return "";
+        }
+        Handbook handbook = handbook(work);
+        if (work.command() instanceof Command.AskModel ask) {
+            House.Model model = handbook.house().models().get(ask.prompt().model());
+            return model == null ? "" : model.connection();
+        }
+        Tool tool =
+                handbook.tools().get(((Command.CallTool) work.command()).call().tool());
+        return tool.binding() instanceof Tool.HttpOperation http ? http.connection() : "";
+    }
+
+    private Handbook handbook(Work work) {
+        return editions.get(ledger.run(work.run()).orElseThrow().edition()).handbook();
+    }
+
+    private void carryOut(Work work) {
+        String line = lineOf(work);
+        try {
+            if (!work.mayBeSent(clock.instant())) {
+                LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
+                return;
+            }
             Outcome outcome = attempt(work);
+            lines.note(line, outcome);
             writer.write(writing -> {
                 claims.settle(writing.books(), work, outcome);
                 return null;
@@ -169,12 +228,25 @@ public class Dispatcher implements SmartLifecycle {
         } catch (InterruptedException e) {
             LOG.info("Command {} was interrupted; it is taken up again when its lease runs out.", work.id());
         } catch (RuntimeException e) {
-            LOG.error(
-                    "Command {} failed in a way nobody foresaw; it is taken up again when its lease runs out.",
-                    work.id(),
-                    e);
+            LOG.error("Command {} failed in a way nobody foresaw.", work.id(), e);
+            broke(work, e);
         } finally {
+            lines.release(line);
             free.release();
+        }
+    }
+
+    private void broke(Work work, RuntimeException e) {
+        try {
+            writer.write(writing -> {
+                claims.broke(
+                        writing.books(),
+                        work,
+                        "an error nobody foresaw: " + e.getClass().getSimpleName());
+                return null;
+            });
+        } catch (RuntimeException again) {
+            LOG.error("Command {} is taken up again when its lease runs out.", work.id(), again);
         }
     }
 
@@ -182,8 +254,7 @@ public class Dispatcher implements SmartLifecycle {
         if (work.command() instanceof Command.SetTimer) {
             return new Outcome.Done(new RunInput.TimeUp(work.id()));
         }
-        RunRow run = ledger.run(work.run()).orElseThrow();
-        Handbook handbook = editions.get(run.edition()).handbook();
+        Handbook handbook = handbook(work);
         if (work.command() instanceof Command.AskModel ask) {
             return models.ask(handbook.house(), ask.prompt(), work.id());
         }

@@ -35,7 +35,7 @@ class ToolGate {
         if (base.isEmpty()) {
             return failed(id, "unavailable", "the connection ‘" + operation.connection() + "’ isn't set up");
         }
-        return Outcome.of(tool, id, http.call(base.get(), operation, call.args(), id));
+        return Outcome.of(tool, id, http.call(base.get(), operation, call.args(), id, tool.timeLimit()));
     }
 
     private static Outcome failed(String id, String problem, String detail) {

@@ -4,6 +4,7 @@ import java.util.Set;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.KeptApproval;
+import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
@@ -13,6 +14,7 @@ import servitor.core.run.RunState;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.WrongRow;
 
 /** Rows as the engine's records, and back. */
 public final class Kept {
@@ -37,6 +39,19 @@ public final class Kept {
                 row.authors().isBlank() ? Set.of() : Set.of(row.authors().split(" ")),
                 row.reminders(),
                 row.version());
+    }
+
+    static Trouble trouble(WrongRow row) {
+        return new Trouble(
+                row.id(),
+                Trouble.What.of(row.what()),
+                row.caseId(),
+                row.runId(),
+                row.work(),
+                row.step(),
+                row.problem(),
+                row.detail(),
+                row.at());
     }
 
     static Work work(CommandRow row) {

@@ -27,6 +27,7 @@ import servitor.service.ledger.Rows.RequestKeyRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Rows.TrailRow;
+import servitor.service.ledger.Rows.WrongRow;
 import tools.jackson.databind.JsonNode;
 
 /** Reads the database. Whoever wants to change something goes to the {@link Writer}. */
@@ -39,6 +40,7 @@ public class Ledger {
     final RunMapper runs;
     final ApprovalMapper approvals;
     final TrailMapper trail;
+    final WrongMapper wrong;
 
     Ledger(
             PersonMapper people,
@@ -47,7 +49,8 @@ public class Ledger {
             CaseMapper cases,
             RunMapper runs,
             ApprovalMapper approvals,
-            TrailMapper trail) {
+            TrailMapper trail,
+            WrongMapper wrong) {
         this.people = people;
         this.connections = connections;
         this.editions = editions;
@@ -55,6 +58,7 @@ public class Ledger {
         this.runs = runs;
         this.approvals = approvals;
         this.trail = trail;
+        this.wrong = wrong;
     }
 
     public Optional<PersonRow> person(String id) {
@@ -189,6 +193,19 @@ public class Ledger {
     /** Runs that wait for somebody to say whether a call happened, the longest first. */
     public List<RunRow> runsInDoubt(int limit) {
         return runs.inDoubt(limit);
+    }
+
+    /** Trouble that nobody has seen to, the oldest first. */
+    public List<WrongRow> wentWrong(int limit) {
+        return wrong.allOpen(limit);
+    }
+
+    public List<WrongRow> wentWrongIn(String run) {
+        return wrong.openOf(run);
+    }
+
+    public Optional<WrongRow> wentWrongAs(String id) {
+        return Optional.ofNullable(wrong.open(id));
     }
 
     public List<RunRow> activeRuns(int limit) {

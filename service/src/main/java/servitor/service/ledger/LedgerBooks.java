@@ -15,6 +15,7 @@ import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Books;
 import servitor.core.engine.KeptApproval;
+import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
@@ -27,6 +28,7 @@ import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.RelationRow;
 import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.WrongRow;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -194,6 +196,55 @@ final class LedgerBooks implements Books {
     @Override
     public void settle(String id) {
         Writing.fenced(ledger.runs.settle(id), "call " + id);
+    }
+
+    @Override
+    public Optional<Work> work(String id) {
+        return Optional.ofNullable(ledger.runs.findCommand(id)).map(Kept::work);
+    }
+
+    @Override
+    public void hold(String run, boolean held) {
+        String from = (held ? Work.Stage.PENDING : Work.Stage.HELD).word();
+        ledger.runs.restage(run, from, (held ? Work.Stage.HELD : Work.Stage.PENDING).word());
+    }
+
+    @Override
+    public void free(String id) {
+        Writing.fenced(ledger.runs.free(id, now()), "work " + id);
+    }
+
+    @Override
+    public void report(Trouble trouble) {
+        ledger.wrong.insert(new WrongRow(
+                trouble.id(),
+                trouble.what().word(),
+                trouble.caseId(),
+                trouble.run(),
+                trouble.work(),
+                trouble.step(),
+                trouble.problem(),
+                trouble.detail(),
+                trouble.at(),
+                "",
+                "",
+                null));
+        tell(trouble.caseId());
+    }
+
+    @Override
+    public Optional<Trouble> trouble(String id) {
+        return ledger.wentWrongAs(id).map(Kept::trouble);
+    }
+
+    @Override
+    public void mended(String trouble, String by, String how) {
+        Writing.fenced(ledger.wrong.seen(trouble, by, how, now()), "trouble " + trouble);
+    }
+
+    private void tell(String caseId) {
+        CaseRow row = caseRow(caseId);
+        writing.changed(new Writing.Changed("case", row.id(), row.desk(), row.requester()));
     }
 
     @Override

@@ -94,6 +94,21 @@ public final class Rows {
             int attempts,
             Instant due) {}
 
+    /** Trouble that nobody has seen to. */
+    public record WrongRow(
+            String id,
+            String what,
+            String caseId,
+            String runId,
+            String work,
+            String step,
+            String problem,
+            String detail,
+            Instant at,
+            String seenBy,
+            String how,
+            @Nullable Instant seen) {}
+
     public record ApprovalRow(
             String id,
             String runId,

@@ -27,8 +27,21 @@ interface RunMapper {
             "select * from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by created, id")
     List<RunRow> activeOf(String caseId);
 
-    @Update("update command set state = 'dropped' where run_id = #{run} and state = 'pending'")
+    @Update("update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck')")
     int dropPending(String run);
+
+    @Select("select * from command where id = #{id}")
+    @Nullable
+    CommandRow findCommand(String id);
+
+    @Update("update command set state = #{to} where run_id = #{run} and state = #{from}")
+    int restage(String run, String from, String to);
+
+    @Update("update command set state = 'pending', attempts = 0, due = #{now} where id = #{id} and state = 'stuck'")
+    int free(String id, Instant now);
+
+    @Update("update command set due = #{due} where id = #{id} and state = 'pending'")
+    int putOff(String id, Instant due);
 
     @Update("update command set state = 'done' where id = #{id} and state = 'in-doubt'")
     int settle(String id);

@@ -195,6 +195,11 @@ public final class Writing {
         return ledger.runs.dropLeases(now);
     }
 
+    /** Pending work isn't looked at before {@code due}. */
+    public void putOff(String work, Instant due) {
+        ledger.runs.putOff(work, due);
+    }
+
     void insertApproval(ApprovalRow row, CaseRow of) {
         ledger.approvals.insert(row);
         changed(new Changed("approval", row.id(), of.desk(), ""));

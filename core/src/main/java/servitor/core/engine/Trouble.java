@@ -1,0 +1,43 @@
+package servitor.core.engine;
+
+import java.time.Instant;
+
+/**
+ * Something that went wrong and waits for a person to see to it.
+ *
+ * @param run the run it concerns
+ * @param work the work it concerns; empty when it is none in particular
+ * @param step where the run was
+ * @param problem its name, such as {@code unavailable}
+ * @param detail what is known of it
+ */
+public record Trouble(
+        String id,
+        What what,
+        String caseId,
+        String run,
+        String work,
+        String step,
+        String problem,
+        String detail,
+        Instant at) {
+
+    /** What sort of trouble. */
+    public enum What {
+        /** A run came to a step that failed, and its page had no way for that. */
+        FAILED,
+        /** Work broke again and again in ways nobody foresaw, and isn't tried any more. */
+        STUCK,
+        /** An answer came after somebody had settled what it was about. */
+        LATE;
+
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+
+        /** The one of this word; throws {@link IllegalArgumentException} when there is none. */
+        public static What of(String word) {
+            return valueOf(word.toUpperCase(java.util.Locale.ROOT));
+        }
+    }
+}

@@ -1,0 +1,150 @@
+package servitor.core.run;
+
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Tool.SettleWith;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.mandate.Decision;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.core.run.Memory.Doubt;
+import servitor.core.run.RunInput.Judged;
+import servitor.core.run.RunInput.Settled;
+import servitor.core.run.RunInput.TimeUp;
+import servitor.core.run.RunInput.ToolAnswered;
+import servitor.core.run.RunInput.ToolFailed;
+import servitor.core.run.RunInput.ToolInDoubt;
+import servitor.core.run.RunState.Pending;
+import servitor.core.shape.Shape;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * A call that may have happened: where its tool says how, that is looked up first, through the gate like any other call.
+ * What the lookup can't settle, a person does.
+ */
+final class DoubtLookup {
+    private DoubtLookup() {}
+
+    /** The call under way may have happened. */
+    static void begin(Turn turn, String detail) {
+        Pending pending = turn.pending();
+        SettleWith settle = tool(turn, pending.call()).settleWith();
+        if (settle == null || turn.callsLeft() <= 0) {
+            turn.inDoubt(detail);
+            return;
+        }
+        turn.remember(turn.memory().doubting(new Doubt(pending.id(), pending.call(), pending.answered(), detail)));
+        turn.log(
+                "looking-up",
+                Json.object().put("key", pending.id()).put("detail", detail).put("with", settle.tool()));
+        Instant at = turn.situation().now().plus(settle.after());
+        String timer = turn.nextId();
+        turn.command(new Command.SetTimer(timer, at));
+        turn.awaitLong(
+                new Pending(Pending.Kind.TOOL, timer, pending.call(), Set.of(), timer, null, null),
+                "a moment, to look up whether this happened: " + detail);
+    }
+
+    /** Takes the lookup one stage further. */
+    static void resume(Turn turn, RunInput input, GatedCall.Caller caller) {
+        Doubt doubt = turn.memory().doubt();
+        if (input instanceof TimeUp) {
+            propose(turn, doubt);
+        } else if (input instanceof Judged judged) {
+            turn.log(
+                    "verdict",
+                    Json.object()
+                            .put("tool", turn.pending().call().tool())
+                            .put("verdict", judged.verdict().decision().word())
+                            .put("reason", judged.verdict().reason())
+                            .put("grant", judged.verdict().grant()));
+            if (judged.verdict().decision() == Decision.ALLOW) {
+                String id = turn.nextId();
+                ProposedCall lookup = turn.pending().call();
+                turn.countCall();
+                turn.await(Pending.Kind.TOOL, id, lookup, Set.of());
+                turn.command(new Command.CallTool(id, lookup));
+            } else {
+                askPeople(turn, "it can't be looked up: " + judged.verdict().reason());
+            }
+        } else if (input instanceof ToolAnswered answered) {
+            found(turn, doubt, answered.answer(), caller);
+        } else if (input instanceof ToolFailed failed) {
+            askPeople(turn, "looking it up failed: " + failed.detail());
+        } else if (input instanceof ToolInDoubt unclear) {
+            askPeople(turn, "looking it up failed: " + unclear.detail());
+        }
+    }
+
+    private static Tool tool(Turn turn, ProposedCall call) {
+        return turn.edition().handbook().tools().get(call.tool());
+    }
+
+    private static Map<String, Traced> scope(Doubt doubt) {
+        Map<String, Traced> scope = new LinkedHashMap<>();
+        scope.put("args", Traced.fields(doubt.call().inputs()));
+        scope.put("key", Traced.of(Json.of(doubt.id()), Origin.HANDBOOK));
+        return scope;
+    }
+
+    private static void propose(Turn turn, Doubt doubt) {
+        SettleWith settle = tool(turn, doubt.call()).settleWith();
+        try {
+            Traced filled = settle.inputs().fill(scope(doubt));
+            Map<String, Traced> inputs = new LinkedHashMap<>();
+            settle.inputs().fieldNames().forEach(name -> inputs.put(name, filled.at(List.of(name))));
+            ProposedCall lookup = new ProposedCall(doubt.call().agent(), settle.tool(), inputs, Map.of());
+            turn.log("call-proposed", GatedCall.describe(lookup));
+            GatedCall.judge(turn, lookup, Set.of());
+        } catch (EvaluationFailed e) {
+            askPeople(turn, "it can't be looked up: " + e.getMessage());
+        }
+    }
+
+    private static void found(Turn turn, Doubt doubt, JsonNode answer, GatedCall.Caller caller) {
+        Tool tool = tool(turn, doubt.call());
+        SettleWith settle = tool.settleWith();
+        Map<String, Traced> scope = scope(doubt);
+        Shape shape = Shape.ofSchema(tool(turn, turn.pending().call()).outputs());
+        scope.put("found", Traced.of(shape.fit(answer), Origin.LOOKUP));
+        Map<String, JsonNode> plain = new LinkedHashMap<>();
+        scope.forEach((name, value) -> plain.put(name, value.value()));
+        try {
+            boolean happened = settle.happened().holds(plain);
+            JsonNode result = happened ? settle.result().fill(scope).value() : Json.object();
+            List<String> violations = happened ? Schemas.violations(tool.outputs(), result) : List.of();
+            if (!violations.isEmpty()) {
+                askPeople(
+                        turn,
+                        "it happened by the lookup, but its result isn't what the tool declares: "
+                                + String.join("; ", violations));
+            } else if (happened || settle.repeat()) {
+                turn.remember(turn.memory().doubting(null));
+                turn.command(new Command.SettleCall(doubt.id()));
+                GatedCall.settled(
+                        turn,
+                        doubt.call(),
+                        doubt.answered(),
+                        new Settled(doubt.id(), "system", happened, result, "looked up with " + settle.tool()),
+                        caller);
+            } else {
+                askPeople(turn, settle.tool() + " doesn't find it");
+            }
+        } catch (EvaluationFailed e) {
+            askPeople(turn, "looking it up failed: " + e.getMessage());
+        }
+    }
+
+    private static void askPeople(Turn turn, String why) {
+        Doubt doubt = turn.memory().doubt();
+        turn.remember(turn.memory().doubting(null));
+        turn.doubtAgain(doubt, doubt.detail() + "; " + why);
+    }
+}

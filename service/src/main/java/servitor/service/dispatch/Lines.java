@@ -1,0 +1,98 @@
+package servitor.service.dispatch;
+
+import io.github.resilience4j.circuitbreaker.CircuitBreaker;
+import io.github.resilience4j.circuitbreaker.CircuitBreakerConfig;
+import io.github.resilience4j.circuitbreaker.CircuitBreakerRegistry;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import servitor.core.engine.Outcome;
+
+/**
+ * What goes out over each connection: how much at once, and nothing for a while when it keeps failing. Safe for use by
+ * several threads.
+ */
+@Component
+public class Lines {
+    private static final Logger LOG = LoggerFactory.getLogger(Lines.class);
+    private static final int AT_ONCE = 8;
+    private static final Duration REST = Duration.ofSeconds(20);
+
+    private final Clock clock;
+    private final Map<String, Semaphore> inFlight = new ConcurrentHashMap<>();
+    private final Map<String, Instant> resting = new ConcurrentHashMap<>();
+    private final CircuitBreakerRegistry breakers;
+
+    Lines(Clock clock) {
+        this.clock = clock;
+        this.breakers = CircuitBreakerRegistry.of(CircuitBreakerConfig.custom()
+                .slidingWindowSize(10)
+                .minimumNumberOfCalls(6)
+                .failureRateThreshold(60)
+                .permittedNumberOfCallsInHalfOpenState(2)
+                .waitDurationInOpenState(REST)
+                .automaticTransitionFromOpenToHalfOpenEnabled(false)
+                .build());
+    }
+
+    private CircuitBreaker breaker(String line) {
+        return breakers.circuitBreaker(line);
+    }
+
+    /** The connections that nothing is sent to, and until when. */
+    public Map<String, Instant> resting() {
+        resting.entrySet().removeIf(rests -> !clock.instant().isBefore(rests.getValue()));
+        return new TreeMap<>(resting);
+    }
+
+    boolean isResting(String line) {
+        Instant until = resting.get(line);
+        return until != null && clock.instant().isBefore(until);
+    }
+
+    Instant restsUntil(String line) {
+        return resting.getOrDefault(line, clock.instant());
+    }
+
+    /** Whether one more may be sent over a connection now; whoever is told yes releases it afterwards. */
+    boolean reserve(String line) {
+        return line.isEmpty()
+                || inFlight.computeIfAbsent(line, name -> new Semaphore(AT_ONCE))
+                        .tryAcquire();
+    }
+
+    void release(String line) {
+        if (!line.isEmpty()) {
+            inFlight.get(line).release();
+        }
+    }
+
+    /** Counts what came of a call; when too many fail in a row of ten, the connection rests. */
+    void note(String line, Outcome outcome) {
+        if (line.isEmpty()) {
+            return;
+        }
+        CircuitBreaker breaker = breaker(line);
+        if (breaker.getState() == CircuitBreaker.State.OPEN && !isResting(line)) {
+            breaker.transitionToHalfOpenState();
+        }
+        if (outcome instanceof Outcome.TryAgain again) {
+            breaker.onError(0, TimeUnit.NANOSECONDS, new IllegalStateException(again.detail()));
+        } else {
+            breaker.onSuccess(0, TimeUnit.NANOSECONDS);
+        }
+        if (breaker.getState() == CircuitBreaker.State.OPEN && !isResting(line)) {
+            Instant until = clock.instant().plus(REST);
+            resting.put(line, until);
+            LOG.warn("The connection ‘{}’ keeps failing; nothing is sent to it until {}.", line, until);
+        }
+    }
+}
