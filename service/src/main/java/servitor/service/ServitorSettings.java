@@ -7,6 +7,14 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * Settings of the service.
  *
  * @param data the folder that holds the database and what else is kept
+ * @param database the address of a database that several processes share; empty for one of this process alone
+ * @param durability what a commit has survived before it is acknowledged
+ * @param acceptLoss whether to start although the database has lost entries that were acknowledged
  */
 @ConfigurationProperties("servitor")
-public record ServitorSettings(Path data) {}
+public record ServitorSettings(Path data, String database, Durability durability, boolean acceptLoss) {
+    /** Whether other processes work on the same database. */
+    public boolean isShared() {
+        return !database.isBlank();
+    }
+}

@@ -23,6 +23,7 @@ import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
+import servitor.service.ServitorSettings;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
@@ -47,6 +48,7 @@ public class Dispatcher implements SmartLifecycle {
     private final ToolGate gate;
     private final ModelGateway models;
     private final Lines lines;
+    private final ServitorSettings settings;
     private final Clock clock;
     private final Claims claims;
     private final Semaphore wake = new Semaphore(0);
@@ -64,6 +66,7 @@ public class Dispatcher implements SmartLifecycle {
             ToolGate gate,
             ModelGateway models,
             Lines lines,
+            ServitorSettings settings,
             Clock clock) {
         this.ledger = ledger;
         this.writer = writer;
@@ -73,6 +76,7 @@ public class Dispatcher implements SmartLifecycle {
         this.gate = gate;
         this.models = models;
         this.lines = lines;
+        this.settings = settings;
         this.clock = clock;
         writer.onCommit(changes -> {
             if (!changes.isEmpty()) {
@@ -85,8 +89,8 @@ public class Dispatcher implements SmartLifecycle {
     public void start() {
         running = true;
         workers = Executors.newFixedThreadPool(WORKERS);
-        // The database file is open to one process only, so whoever held a lease before is gone.
-        int left = writer.write(Writing::dropLeases);
+        // A database file is open to one process only, so whoever held a lease before is gone; a shared one is not.
+        int left = settings.isShared() ? 0 : writer.write(Writing::dropLeases);
         if (left > 0) {
             LOG.info("{} command(s) were being carried out when the service stopped; they are taken up again.", left);
         }

@@ -16,6 +16,22 @@ interface TrailMapper {
     @Select("select seq, hash from trail_head where one = 1")
     HeadRow head();
 
+    /** The head, held until the end of the transaction, so that processes which share a database append in turn. */
+    @Select("select seq, hash from trail_head where one = 1 for update")
+    HeadRow lockHead();
+
+    @Select("select seq, hash from trail where seq = #{seq}")
+    @Nullable
+    HeadRow entry(long seq);
+
+    /** Makes everything committed so far survive the end of the process. */
+    @Update("checkpoint")
+    void checkpoint();
+
+    /** Makes everything committed so far survive the end of the machine. */
+    @Update("checkpoint sync")
+    void checkpointSync();
+
     @Update("update trail_head set seq = #{seq}, hash = #{hash} where one = 1 and seq = #{before}")
     int moveHead(long seq, String hash, long before);
 

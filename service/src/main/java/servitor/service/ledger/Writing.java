@@ -43,7 +43,7 @@ public final class Writing {
         this.ledger = ledger;
         this.now = now;
         this.books = new LedgerBooks(this);
-        this.head = ledger.trail.head();
+        this.head = ledger.trail.lockHead();
         this.before = head.seq();
     }
 
@@ -104,6 +104,11 @@ public final class Writing {
         if (head.seq() != before && ledger.trail.moveHead(head.seq(), head.hash(), before) != 1) {
             throw new LostRace("the trail's head has moved on");
         }
+    }
+
+    /** Where the trail ends with this transaction. */
+    HeadRow head() {
+        return head;
     }
 
     /** Keeps a long text under its digest and returns that. */

@@ -1,0 +1,20 @@
+package servitor.service.ledger;
+
+import java.nio.file.Path;
+import servitor.service.ledger.Rows.HeadRow;
+
+/** The database doesn't hold what was acknowledged before: its newest rows are gone, or it is another database. */
+public final class LedgerBehind extends RuntimeException {
+    private final transient Path file;
+
+    LedgerBehind(Path file, HeadRow acknowledged, long there) {
+        super("The trail in the database ends at entry " + there + ", but entry " + acknowledged.seq()
+                + " was acknowledged (" + file + " says so)"
+                + (there >= acknowledged.seq() ? "; the entry of that number is another one" : "") + ".");
+        this.file = file;
+    }
+
+    public Path file() {
+        return file;
+    }
+}
