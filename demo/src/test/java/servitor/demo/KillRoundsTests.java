@@ -45,7 +45,6 @@ class KillRoundsTests {
                         Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                         "-XX:TieredStopAtLevel=1",
                         "-XX:+UseSerialGC",
-                        "-Xshare:auto",
                         "-Xmx256m",
                         "-cp",
                         System.getProperty("java.class.path"),
@@ -90,7 +89,7 @@ class KillRoundsTests {
                 Thread listener = listen(process);
                 PrintStream in = new PrintStream(process.getOutputStream(), true, StandardCharsets.UTF_8);
                 int before = acknowledged.size();
-                int more = 20;
+                int more = 12;
                 for (int i = 0; i < more; i++) {
                     in.println("SK-64%04d".formatted(booking++));
                 }

@@ -37,7 +37,11 @@ public final class SmallService {
     private SmallService() {}
 
     @SpringBootConfiguration
-    @EnableAutoConfiguration
+    @EnableAutoConfiguration(
+            excludeName = {
+                "org.springframework.boot.security.autoconfigure.SecurityAutoConfiguration",
+                "org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoConfiguration"
+            })
     @AutoConfigurationPackage(basePackages = "servitor.service")
     @EnableConfigurationProperties(ServitorSettings.class)
     @ComponentScan({
@@ -73,7 +77,9 @@ public final class SmallService {
                 return null;
             });
         }
-        context.getBean(Editions.class).publish(HandbookFolder.read(Path.of("handbook")), "", "admin");
+        if (context.getBean(Ledger.class).newestEdition().isEmpty()) {
+            context.getBean(Editions.class).publish(HandbookFolder.read(Path.of("handbook")), "", "admin");
+        }
         Cases cases = context.getBean(Cases.class);
         Person ines = new Person("ines", "Ines", "", "P-1042", Set.of(Role.REQUESTER), Set.of(), Set.of());
         System.out.println("READY");
