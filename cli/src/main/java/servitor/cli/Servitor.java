@@ -10,6 +10,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
 import servitor.cli.command.ApprovalCommand;
+import servitor.cli.command.BackupCommand;
 import servitor.cli.command.CaseCommand;
 import servitor.cli.command.ConnectionCommand;
 import servitor.cli.command.HandbookCommand;
@@ -41,6 +42,7 @@ import tools.jackson.databind.JsonNode;
             RunbookCommand.class,
             UserCommand.class,
             ConnectionCommand.class,
+            BackupCommand.class,
             CommandLine.HelpCommand.class
         })
 public final class Servitor implements Runnable {

@@ -19,17 +19,20 @@ public final class Furnish {
 
     private final URI service;
     private final Path profiles;
+    private final Profile adminProfile;
     private final Client admin;
 
     /** Uses the token that the service left in its data folder at its first start. */
     public Furnish(URI service, Path data, Path profiles) throws IOException {
         this.service = service;
         this.profiles = profiles;
-        this.admin = new Client(new Profile(service.toString(), Files.readString(data.resolve("admin.token"))));
+        this.adminProfile = new Profile(service.toString(), Files.readString(data.resolve("admin.token")));
+        this.admin = new Client(adminProfile);
     }
 
     /** Does what hasn't been done yet; safe to repeat. */
     public void furnish(Path handbook, Standins standins) throws IOException {
+        adminProfile.save(profiles, "admin");
         connect("fares", standins.fares().url());
         connect("models", standins.models().url());
         JsonNode known = admin.get("/api/people");

@@ -20,7 +20,7 @@ import servitor.standins.Standins;
 
 /** A whole demo for tests: stand-ins in this process, the service in one of its own, everything in a new folder. */
 final class Household implements AutoCloseable {
-    private static final Duration PATIENCE = Duration.ofMinutes(2);
+    static final Duration PATIENCE = Duration.ofMinutes(2);
     private static Household shared;
 
     final Path folder;

@@ -34,6 +34,9 @@ class RightsTests {
             GET    /api/cases/{id}/lanes                               404 404 200
             GET    /api/intake                                         200 200 200
             POST   /api/intake/{name}                                  403 403 403
+            GET    /api/backups                                        403 403 403
+            POST   /api/backups                                        403 403 403
+            GET    /api/backups/{name}                                 403 403 403
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
             POST   /api/runs/{id}/settlement                           404 404 403

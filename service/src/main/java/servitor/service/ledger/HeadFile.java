@@ -60,6 +60,16 @@ final class HeadFile implements AutoCloseable {
         }
     }
 
+    /** A file that holds one head, such as the one of a backup. */
+    static void write(Path file, HeadRow head) throws IOException {
+        Files.write(file, place(head));
+    }
+
+    private static byte[] place(HeadRow head) {
+        String text = head.seq() + " " + head.hash();
+        return String.format("%-255s%n", text + " " + Json.digest(text)).getBytes(StandardCharsets.US_ASCII);
+    }
+
     private static Optional<HeadRow> parse(String place) {
         String[] parts = place.strip().split(" ");
         boolean whole = parts.length == 3
@@ -69,10 +79,8 @@ final class HeadFile implements AutoCloseable {
     }
 
     void write(HeadRow head) {
-        String text = head.seq() + " " + head.hash();
-        byte[] place = String.format("%-255s%n", text + " " + Json.digest(text)).getBytes(StandardCharsets.US_ASCII);
         try {
-            channel.write(ByteBuffer.wrap(place), (long) next * PLACE);
+            channel.write(ByteBuffer.wrap(place(head)), (long) next * PLACE);
             if (forced) {
                 channel.force(false);
             }

@@ -32,6 +32,10 @@ interface TrailMapper {
     @Update("checkpoint sync")
     void checkpointSync();
 
+    /** Writes the whole database into a zip file while others go on writing. */
+    @Update("backup to #{file}")
+    void backup(String file);
+
     @Update("update trail_head set seq = #{seq}, hash = #{hash} where one = 1 and seq = #{before}")
     int moveHead(long seq, String hash, long before);
 

@@ -1,0 +1,92 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import servitor.cli.Profile;
+import servitor.demo.Household.Said;
+
+/** A backup is made while the service works, and what is restored from it holds and goes on. */
+class BackupTests {
+    private record Ended(int code, String said) {}
+
+    private static Ended restore(Path backup, Path folder) throws Exception {
+        Process process = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        "servitor.service.ledger.Restore",
+                        backup.toString(),
+                        folder.toString())
+                .redirectErrorStream(true)
+                .start();
+        String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+        assertThat(process.waitFor(1, TimeUnit.MINUTES)).isTrue();
+        return new Ended(process.exitValue(), said);
+    }
+
+    @Test
+    void whatIsRestoredHoldsAndGoesOn(@TempDir Path folder) throws Exception {
+        Path backup = folder.resolve("backup.zip");
+        try (Household household = new Household()) {
+            new Profile(
+                            household.url().toString(),
+                            Files.readString(household.data().resolve("admin.token")))
+                    .save(household.profiles(), "admin");
+            String early = household.openRefund("ines", "SK-680001");
+            household.approvalOf(early);
+            for (int i = 2; i < 8; i++) {
+                household.openRefund("ines", "SK-68000" + i);
+            }
+            Said made = household.run("--as", "admin", "backup", backup.toString());
+            assertThat(made.code()).as(made.err()).isZero();
+            assertThat(household
+                            .run("--as", "admin", "backup", backup.toString())
+                            .code())
+                    .as("nothing is written over")
+                    .isEqualTo(2);
+            assertThat(household
+                            .run("--as", "maren", "backup", folder.resolve("x").toString())
+                            .code())
+                    .isEqualTo(4);
+            household.service.close();
+
+            Path restored = folder.resolve("restored");
+            Ended ended = restore(backup, restored);
+            assertThat(ended.code()).as(ended.said()).isZero();
+            assertThat(ended.said()).contains("entries of the trail hold");
+            assertThat(restore(backup, restored).said()).contains("holds a database already");
+
+            try (ServiceProcess service =
+                    ServiceProcess.start(household.url().getPort(), restored, List.of("-XX:TieredStopAtLevel=1"))) {
+                service.awaitReady(Household.PATIENCE);
+                household.run("--as", "osei", "approval", "decide", household.approvalOf(early), "--approve");
+                Household.await("the run to go on", () -> household.state(early).equals("resolved"));
+                assertThat(household.run("--as", "noor", "trail", "verify").code())
+                        .isZero();
+            }
+        }
+    }
+
+    @Test
+    void whatIsNoBackupIsRefused(@TempDir Path folder) throws Exception {
+        Path text = Files.writeString(folder.resolve("text.zip"), "no zip");
+        assertThat(restore(text, folder.resolve("a")).code()).isEqualTo(1);
+        assertThat(restore(folder.resolve("nothing.zip"), folder.resolve("b")).code())
+                .isEqualTo(2);
+        Path other = folder.resolve("other.zip");
+        try (var zip = new java.util.zip.ZipOutputStream(Files.newOutputStream(other))) {
+            zip.putNextEntry(new java.util.zip.ZipEntry("../../evil"));
+            zip.write(1);
+        }
+        Ended ended = restore(other, folder.resolve("c"));
+        assertThat(ended.code()).isEqualTo(1);
+        assertThat(ended.said()).contains("isn't a backup");
+        assertThat(folder.getParent().resolve("evil")).doesNotExist();
+    }
+}

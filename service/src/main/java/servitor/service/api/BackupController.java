@@ -1,0 +1,62 @@
+package servitor.service.api;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.springframework.core.io.FileSystemResource;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.service.ledger.Backups;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+
+/** Backups of everything; for admins alone, who hold everything then. */
+@RestController
+@RequestMapping("/api/backups")
+class BackupController {
+    private final Backups backups;
+
+    BackupController(Backups backups) {
+        this.backups = backups;
+    }
+
+    @GetMapping
+    List<String> list(Person person) {
+        admin(person);
+        return backups.all();
+    }
+
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    Backups.Backup make(Person person) {
+        admin(person);
+        return backups.make(person.id());
+    }
+
+    @GetMapping("/{name}")
+    ResponseEntity<FileSystemResource> download(Person person, @PathVariable String name) {
+        admin(person);
+        Path file = backups.file(name).orElseThrow(() -> new NotFound("backup", name));
+        return ResponseEntity.ok()
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment().filename(name).build().toString())
+                .body(new FileSystemResource(file));
+    }
+
+    private static void admin(Person person) {
+        if (!person.is(Role.ADMIN)) {
+            throw new NotAllowed("Admins make and fetch backups.");
+        }
+    }
+}
