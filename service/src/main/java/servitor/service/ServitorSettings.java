@@ -1,6 +1,7 @@
 package servitor.service;
 
 import java.nio.file.Path;
+import java.time.Duration;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
@@ -9,10 +10,11 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param data the folder that holds the database and what else is kept
  * @param database the address of a database that several processes share; empty for one of this process alone
  * @param durability what a commit has survived before it is acknowledged
+ * @param lease how long work that a process has taken is believed to be in its hands
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
  */
 @ConfigurationProperties("servitor")
-public record ServitorSettings(Path data, String database, Durability durability, boolean acceptLoss) {
+public record ServitorSettings(Path data, String database, Durability durability, Duration lease, boolean acceptLoss) {
     /** Whether other processes work on the same database. */
     public boolean isShared() {
         return !database.isBlank();

@@ -19,7 +19,7 @@ import servitor.core.trail.Happening;
  * a transaction of its own, which must be durable before anything leaves the process.
  */
 public final class Claims {
-    /** How long somebody who took work is believed to be at it. Longer than any call may last. */
+    /** A lease that is longer than any call may last. */
     public static final Duration LEASE = Duration.ofMinutes(3);
 
     private static final int MOST_TRIES = 12;
@@ -28,24 +28,27 @@ public final class Claims {
 
     private final Engine engine;
     private final String owner;
+    private final Duration lease;
     private final RandomGenerator random;
 
     /**
      * Claims of one process.
      *
      * @param owner names the process; another one never has the same name
+     * @param lease how long taken work is believed to be in its hands
      * @param random gives the jitter of pauses
      */
-    public Claims(Engine engine, String owner, RandomGenerator random) {
+    public Claims(Engine engine, String owner, Duration lease, RandomGenerator random) {
         this.engine = engine;
         this.owner = owner;
+        this.lease = lease;
         this.random = random;
     }
 
     /** Takes what nobody else has taken of {@code due}; what is given back says until when it is ours. */
     public List<Work> take(Books books, List<Work> due) {
         List<Work> taken = new ArrayList<>();
-        Instant until = books.now().plus(LEASE);
+        Instant until = books.now().plus(lease);
         for (Work work : due) {
             if (books.take(work.id(), owner, until)) {
                 taken.add(work.taken(owner, until));

@@ -177,7 +177,7 @@ final class History {
     /** One process of the service: what it has in hand is lost when it crashes. */
     private final class Process {
         private final String owner = "p" + store.nextNumber();
-        private final Claims claims = new Claims(claiming, owner, random);
+        private final Claims claims = new Claims(claiming, owner, Claims.LEASE, random);
         private final Grouping<MemoryBooks> grouping = new Grouping<>(store.asSeenByAProcess());
         private final List<Work> inHand = new ArrayList<>();
         private final List<Runnable> results = new ArrayList<>();

@@ -249,6 +249,11 @@ public class Ledger {
         return approvals.answers(approval);
     }
 
+    /** The number of the last trail entry. */
+    public long head() {
+        return trail.head().seq();
+    }
+
     /** Trail entries after number {@code after}, oldest first. */
     public List<RecordedEntry> trailAfter(long after, int limit) {
         return trail.after(after, limit).stream().map(Ledger::recorded).toList();

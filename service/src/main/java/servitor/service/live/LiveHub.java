@@ -1,18 +1,25 @@
 package servitor.service.live;
 
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.locks.LockSupport;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import servitor.core.json.Json;
+import servitor.core.trail.RecordedEntry;
+import servitor.service.ServitorSettings;
+import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing.Changed;
 import servitor.service.people.Person;
@@ -35,6 +42,7 @@ public class LiveHub implements SmartLifecycle {
         return thread;
     });
 
+    private final @Nullable Thread others;
     private volatile boolean running;
 
     private record Watcher(Person person, SseEmitter emitter) {
@@ -45,12 +53,40 @@ public class LiveHub implements SmartLifecycle {
         }
     }
 
-    LiveHub(Writer writer) {
+    LiveHub(Writer writer, Ledger ledger, ServitorSettings settings) {
+        this.others = settings.isShared() ? new Thread(() -> watchOthers(ledger), "others") : null;
         writer.onCommit(changes -> {
             if (!changes.isEmpty() && !watchers.isEmpty()) {
                 sender.execute(() -> send(List.copyOf(changes)));
             }
         });
+    }
+
+    /** Where several processes share the database, what the others do is seen on the trail. */
+    private void watchOthers(Ledger ledger) {
+        long seen = -1;
+        while (running) {
+            try {
+                if (seen < 0) {
+                    seen = ledger.head();
+                }
+                List<RecordedEntry> entries = ledger.trailAfter(seen, 500);
+                List<Changed> changes = new ArrayList<>();
+                for (RecordedEntry entry : entries) {
+                    seen = entry.entry().seq();
+                    ledger.findCase(entry.entry().caseId())
+                            .map(row -> new Changed("case", row.id(), row.desk(), row.requester()))
+                            .filter(change -> !changes.contains(change))
+                            .ifPresent(changes::add);
+                }
+                if (!changes.isEmpty() && !watchers.isEmpty()) {
+                    sender.execute(() -> send(changes));
+                }
+            } catch (RuntimeException e) {
+                LOG.warn("What other processes do can't be seen at the moment: {}", e.toString());
+            }
+            LockSupport.parkNanos(TimeUnit.SECONDS.toNanos(1));
+        }
     }
 
     /** A stream of changes for {@code person}, until they go away or half an hour has passed. */
@@ -96,6 +132,10 @@ public class LiveHub implements SmartLifecycle {
     @Override
     public void start() {
         running = true;
+        if (others != null) {
+            others.setDaemon(true);
+            others.start();
+        }
     }
 
     /** Ends every stream before the web server waits for its requests to end, which these never would by themselves. */

@@ -8,6 +8,7 @@ import servitor.core.engine.Answering;
 import servitor.core.engine.Claims;
 import servitor.core.engine.Engine;
 import servitor.core.engine.Steering;
+import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
 
 /** The engine of this process. */
@@ -30,7 +31,7 @@ class EngineSetup {
     }
 
     @Bean
-    Claims claims(Engine engine) {
-        return new Claims(engine, UUID.randomUUID().toString(), new SecureRandom());
+    Claims claims(Engine engine, ServitorSettings settings) {
+        return new Claims(engine, UUID.randomUUID().toString(), settings.lease(), new SecureRandom());
     }
 }
