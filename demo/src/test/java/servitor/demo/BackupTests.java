@@ -74,6 +74,50 @@ class BackupTests {
     }
 
     @Test
+    void whatEndedLongAgoMovesOutAndTheTrailKeepsItsDigest() throws Exception {
+        try (Household household = new Household()) {
+            new Profile(
+                            household.url().toString(),
+                            Files.readString(household.data().resolve("admin.token")))
+                    .save(household.profiles(), "admin");
+            String ended = household.openRefund("ines", "SK-681001");
+            household.run("--as", "osei", "approval", "decide", household.approvalOf(ended), "--approve");
+            Household.await("it to be resolved", () -> household.state(ended).equals("resolved"));
+            String waits = household.openRefund("ines", "SK-681002");
+            household.approvalOf(waits);
+            Said none = household.run("--as", "admin", "run", "move-out", "--older-than", "P1D");
+            assertThat(none.out()).contains("0 runs");
+            assertThat(household
+                            .run("--as", "admin", "run", "move-out", "--older-than", "soon")
+                            .code())
+                    .isEqualTo(1);
+            Said moved = household.run("--as", "admin", "run", "move-out", "--older-than", "PT0S");
+            assertThat(moved.out()).contains("1 runs");
+
+            var run =
+                    household.as("noor").get("/api/cases/" + ended).path("runs").path(0);
+            assertThat(run.path("status").asString()).isEqualTo("finished");
+            assertThat(run.path("known")).isEmpty();
+            var entry = household
+                    .as("noor")
+                    .get("/api/trail?case=" + ended + "&what=run-moved-out&limit=200")
+                    .path("items");
+            String line;
+            try (var files = Files.list(household.data().resolve("archive"))) {
+                Path file = files.filter(path -> path.getFileName().toString().startsWith("runs-"))
+                        .findFirst()
+                        .orElseThrow();
+                line = Files.readString(file).strip();
+            }
+            assertThat(line).contains("SK-681001").contains("\"answers\"");
+            assertThat(entry.toString()).contains(servitor.core.json.Json.digest(line));
+            assertThat(household.run("--as", "noor", "trail", "verify").code()).isZero();
+            household.run("--as", "osei", "approval", "decide", household.approvalOf(waits), "--approve");
+            Household.await("what waits to go on", () -> household.state(waits).equals("resolved"));
+        }
+    }
+
+    @Test
     void whatIsNoBackupIsRefused(@TempDir Path folder) throws Exception {
         Path text = Files.writeString(folder.resolve("text.zip"), "no zip");
         assertThat(restore(text, folder.resolve("a")).code()).isEqualTo(1);

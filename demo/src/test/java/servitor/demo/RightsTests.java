@@ -36,6 +36,7 @@ class RightsTests {
             POST   /api/intake/{name}                                  403 403 403
             GET    /api/backups                                        403 403 403
             POST   /api/backups                                        403 403 403
+            POST   /api/backups/moving-out                             403 403 403
             GET    /api/backups/{name}                                 403 403 403
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403

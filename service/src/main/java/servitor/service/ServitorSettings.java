@@ -11,10 +11,12 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param database the address of a database that several processes share; empty for one of this process alone
  * @param durability what a commit has survived before it is acknowledged
  * @param lease how long work that a process has taken is believed to be in its hands
+ * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
  */
 @ConfigurationProperties("servitor")
-public record ServitorSettings(Path data, String database, Durability durability, Duration lease, boolean acceptLoss) {
+public record ServitorSettings(
+        Path data, String database, Durability durability, Duration lease, Duration keepRuns, boolean acceptLoss) {
     /** Whether other processes work on the same database. */
     public boolean isShared() {
         return !database.isBlank();

@@ -235,6 +235,26 @@ public final class RunCommand {
         boolean takeOver;
     }
 
+    @Command(
+            name = "move-out",
+            description = "Move runs that ended long ago out of the database, into files beside it.")
+    int moveOut(
+            @Option(
+                            names = "--older-than",
+                            required = true,
+                            paramLabel = "AGE",
+                            description = "As in ISO 8601, such as P90D.")
+                    String age) {
+        JsonNode moved = servitor.client().post("/api/backups/moving-out", Map.of("age", age));
+        if (!servitor.printed(moved)) {
+            servitor.out()
+                    .println(moved.path("runs").asInt() + " runs and "
+                            + moved.path("texts").asInt() + " texts moved out to "
+                            + moved.path("folder").asString() + ".");
+        }
+        return 0;
+    }
+
     private long entries(Client client, JsonNode run, long after) {
         JsonNode page = client.get("/api/trail"
                 + Client.query(Map.of("case", run.path("caseId").asString(), "cursor", after, "limit", 200)));

@@ -240,6 +240,23 @@ public record RunState(
         };
     }
 
+    /** What stays of a run that has ended when everything it knew moves elsewhere: where and how it ended. */
+    public RunState slim() {
+        return new RunState(
+                id,
+                caseId,
+                edition,
+                page,
+                parent,
+                Traced.of(Json.object(), Origin.HANDBOOK),
+                allowance,
+                standing,
+                used,
+                Map.of(),
+                List.of(),
+                Memory.EMPTY);
+    }
+
     /** The same run on another edition. */
     RunState on(int newer) {
         return new RunState(id, caseId, newer, page, parent, takes, allowance, standing, used, saved, written, memory);

@@ -1,6 +1,8 @@
 package servitor.service.api;
 
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.format.DateTimeParseException;
 import java.util.List;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.http.ContentDisposition;
@@ -11,6 +13,7 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -18,15 +21,18 @@ import servitor.service.ledger.Backups;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
+import servitor.service.runs.Retention;
 
 /** Backups of everything; for admins alone, who hold everything then. */
 @RestController
 @RequestMapping("/api/backups")
 class BackupController {
     private final Backups backups;
+    private final Retention retention;
 
-    BackupController(Backups backups) {
+    BackupController(Backups backups, Retention retention) {
         this.backups = backups;
+        this.retention = retention;
     }
 
     @GetMapping
@@ -52,6 +58,27 @@ class BackupController {
                         HttpHeaders.CONTENT_DISPOSITION,
                         ContentDisposition.attachment().filename(name).build().toString())
                 .body(new FileSystemResource(file));
+    }
+
+    record Age(String age) {}
+
+    /** Moves runs that ended longer ago than {@code age} (ISO 8601, such as P90D) out of the database, into files. */
+    @PostMapping("/moving-out")
+    Retention.MovedOut moveOut(Person person, @RequestBody Age body) {
+        admin(person);
+        return retention.moveOut(age(body.age()), person.id());
+    }
+
+    private static Duration age(String text) {
+        try {
+            Duration age = Duration.parse(String.valueOf(text));
+            if (age.isNegative()) {
+                throw new DateTimeParseException("negative", text, 0);
+            }
+            return age;
+        } catch (DateTimeParseException e) {
+            throw new IllegalArgumentException("‘age’ must be a length of time of ISO 8601, such as P90D.", e);
+        }
     }
 
     private static void admin(Person person) {

@@ -2,6 +2,7 @@ package servitor.service.dispatch;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -29,6 +30,7 @@ import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing;
+import servitor.service.runs.Retention;
 
 /**
  * Carries out commands. A command is taken, with a lease, in a durable write of its own before anything leaves the
@@ -48,11 +50,13 @@ public class Dispatcher implements SmartLifecycle {
     private final ToolGate gate;
     private final ModelGateway models;
     private final Lines lines;
+    private final Retention retention;
     private final ServitorSettings settings;
     private final Clock clock;
     private final Claims claims;
     private final Semaphore wake = new Semaphore(0);
     private final Semaphore free = new Semaphore(WORKERS);
+    private Instant nextMovingOut = Instant.MIN;
     private volatile boolean running;
     private volatile ExecutorService workers = Executors.newFixedThreadPool(1);
     private volatile Thread thread = new Thread(this::loop, "dispatcher");
@@ -66,6 +70,7 @@ public class Dispatcher implements SmartLifecycle {
             ToolGate gate,
             ModelGateway models,
             Lines lines,
+            Retention retention,
             ServitorSettings settings,
             Clock clock) {
         this.ledger = ledger;
@@ -76,6 +81,7 @@ public class Dispatcher implements SmartLifecycle {
         this.gate = gate;
         this.models = models;
         this.lines = lines;
+        this.retention = retention;
         this.settings = settings;
         this.clock = clock;
         writer.onCommit(changes -> {
@@ -124,6 +130,7 @@ public class Dispatcher implements SmartLifecycle {
                 approvals.expireOverdue();
                 approvals.remind();
                 recover();
+                moveOutDaily();
                 int taken = takeDue();
                 if (taken == 0) {
                     pause();
@@ -134,6 +141,14 @@ public class Dispatcher implements SmartLifecycle {
                 LOG.error("Looking for work failed; trying again shortly.", e);
                 sleepAfterTrouble();
             }
+        }
+    }
+
+    private void moveOutDaily() {
+        Instant now = clock.instant();
+        if (now.isAfter(nextMovingOut)) {
+            nextMovingOut = now.plus(Duration.ofDays(1));
+            workers.execute(retention::keepTheSettings);
         }
     }
 

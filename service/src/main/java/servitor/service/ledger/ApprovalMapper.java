@@ -57,6 +57,12 @@ interface ApprovalMapper {
             "update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id = #{id} and state = 'open' and version = #{version}")
     int reminded(String id, @Nullable Instant next, int version);
 
+    @Select("select * from approval where run_id = #{run} order by opened")
+    List<ApprovalRow> ofRun(String run);
+
+    @Delete("delete from approval where run_id = #{run}")
+    int deleteOfRun(String run);
+
     @Select("select * from approval_answer where approval_id = #{id} order by at")
     List<AnswerRow> answers(String id);
 

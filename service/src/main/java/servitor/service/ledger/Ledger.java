@@ -15,11 +15,13 @@ import servitor.core.trail.TrailEntry;
 import servitor.service.ledger.Rows.AnswerRow;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.FileRow;
+import servitor.service.ledger.Rows.MaterialRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.RelationRow;
@@ -193,6 +195,24 @@ public class Ledger {
     /** Runs that wait for somebody to say whether a call happened, the longest first. */
     public List<RunRow> runsInDoubt(int limit) {
         return runs.inDoubt(limit);
+    }
+
+    /** Runs that ended before {@code before} and are still kept whole, the oldest first. */
+    public List<RunRow> runsToMoveOut(Instant before, int limit) {
+        return runs.toMoveOut(before, limit);
+    }
+
+    /** Long texts that were kept before {@code before}, the oldest first. */
+    public List<MaterialRow> materialToMoveOut(Instant before, int limit) {
+        return trail.materialBefore(before, limit);
+    }
+
+    public List<CommandRow> commandsOf(String run) {
+        return runs.commandsOf(run);
+    }
+
+    public List<ApprovalRow> approvalsOfRun(String run) {
+        return approvals.ofRun(run);
     }
 
     /** Trouble that nobody has seen to, the oldest first. */

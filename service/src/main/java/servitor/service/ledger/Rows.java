@@ -148,5 +148,7 @@ public final class Rows {
             @Nullable String salt,
             @Nullable String data) {}
 
+    public record MaterialRow(String hash, String text) {}
+
     public record HeadRow(long seq, String hash) {}
 }

@@ -2,6 +2,7 @@ package servitor.service.ledger;
 
 import java.time.Instant;
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
@@ -13,18 +14,37 @@ import servitor.service.ledger.Rows.RunRow;
 /** Runs and the commands they give. */
 @Mapper
 interface RunMapper {
+    String RUN = "id, case_id, edition, page, status, step, state, created, updated, version, parent";
+
+    /** Runs that ended before {@code before} and are still kept whole. */
+    @Select(
+            "select " + RUN
+                    + " from run where not moved_out and updated < #{before} and status in ('finished', 'failed', 'stopped') order by updated limit #{limit}")
+    List<RunRow> toMoveOut(Instant before, int limit);
+
+    @Update(
+            "update run set moved_out = true, state = #{slim} where id = #{id} and version = #{version} and not moved_out")
+    int moveOut(String id, String slim, int version);
+
+    @Select("select * from command where run_id = #{run} order by id")
+    List<CommandRow> commandsOf(String run);
+
+    @Delete("delete from command where run_id = #{run}")
+    int deleteCommands(String run);
+
     @Select("select next value for run_number")
     long nextNumber();
 
-    @Select("select * from run where id = #{id}")
+    @Select("select " + RUN + " from run where id = #{id}")
     @Nullable
     RunRow find(String id);
 
-    @Select("select * from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
+    @Select("select " + RUN + " from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
     List<RunRow> activeUnder(String parent);
 
     @Select(
-            "select * from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by created, id")
+            "select " + RUN
+                    + " from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by created, id")
     List<RunRow> activeOf(String caseId);
 
     @Update("update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck')")
@@ -46,17 +66,17 @@ interface RunMapper {
     @Update("update command set state = 'done' where id = #{id} and state = 'in-doubt'")
     int settle(String id);
 
-    @Select("select * from run where status = 'in-doubt' order by updated limit #{limit}")
+    @Select("select " + RUN + " from run where status = 'in-doubt' order by updated limit #{limit}")
     List<RunRow> inDoubt(int limit);
 
-    @Select("select * from run where case_id = #{caseId} order by created, id")
+    @Select("select " + RUN + " from run where case_id = #{caseId} order by created, id")
     List<RunRow> ofCase(String caseId);
 
-    @Select("select * from run where status in ('ready', 'working') order by updated desc limit #{limit}")
+    @Select("select " + RUN + " from run where status in ('ready', 'working') order by updated desc limit #{limit}")
     List<RunRow> active(int limit);
 
     @Insert(
-            "insert into run values (#{id}, #{caseId}, #{edition}, #{page}, #{status}, #{step}, #{state}, #{created}, #{updated}, #{version}, #{parent})")
+            "insert into run (id, case_id, edition, page, status, step, state, created, updated, version, parent) values (#{id}, #{caseId}, #{edition}, #{page}, #{status}, #{step}, #{state}, #{created}, #{updated}, #{version}, #{parent})")
     void insert(RunRow row);
 
     @Update("""

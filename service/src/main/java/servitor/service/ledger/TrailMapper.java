@@ -1,13 +1,16 @@
 package servitor.service.ledger;
 
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
 import servitor.service.ledger.Rows.HeadRow;
+import servitor.service.ledger.Rows.MaterialRow;
 import servitor.service.ledger.Rows.TrailRow;
 
 /** The trail, its data, its head, and the long texts it refers to. */
@@ -68,8 +71,15 @@ interface TrailMapper {
             """)
     List<TrailRow> newest(Collection<String> desks, @Nullable String what, long below, int limit);
 
-    @Insert("merge into material key (hash) values (#{hash}, #{text})")
+    @Insert("merge into material (hash, text) key (hash) values (#{hash}, #{text})")
     void keep(String hash, String text);
+
+    /** Long texts that were kept before {@code before}. */
+    @Select("select hash, text from material where kept < #{before} order by kept limit #{limit}")
+    List<MaterialRow> materialBefore(Instant before, int limit);
+
+    @Delete("delete from material where hash = #{hash}")
+    int deleteMaterial(String hash);
 
     @Select("select text from material where hash = #{hash}")
     @Nullable

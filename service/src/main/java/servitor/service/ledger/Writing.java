@@ -22,6 +22,7 @@ import servitor.service.ledger.Rows.HeadRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.RelationRow;
+import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Rows.TrailRow;
 
@@ -198,6 +199,18 @@ public final class Writing {
     /** Lets every lease run out now: whoever held one is known to be gone. */
     public int dropLeases() {
         return ledger.runs.dropLeases(now);
+    }
+
+    /** What a run that has ended did goes out of the database; {@code slim} is what stays of its state. */
+    public void moveOut(RunRow run, String slim) {
+        fenced(ledger.runs.moveOut(run.id(), slim, run.version()), "run " + run.id());
+        ledger.approvals.ofRun(run.id()).forEach(approval -> ledger.approvals.forgetAnswers(approval.id()));
+        ledger.approvals.deleteOfRun(run.id());
+        ledger.runs.deleteCommands(run.id());
+    }
+
+    public void dropMaterial(String hash) {
+        ledger.trail.deleteMaterial(hash);
     }
 
     /** Pending work isn't looked at before {@code due}. */

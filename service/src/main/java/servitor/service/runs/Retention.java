@@ -1,0 +1,162 @@
+package servitor.service.runs;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import servitor.core.json.Json;
+import servitor.core.trail.Happening;
+import servitor.service.ServitorSettings;
+import servitor.service.ledger.Kept;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.MaterialRow;
+import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Writer;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Moves what is long past out of the database, into files of JSON Lines in the data folder's {@code archive}: first it is
+ * on the disk there, then it goes here. The trail keeps every entry and every digest, so that what moved out can be held
+ * against it.
+ */
+@Component
+public class Retention {
+    private static final Logger LOG = LoggerFactory.getLogger(Retention.class);
+    private static final int AT_ONCE = 100;
+    private static final DateTimeFormatter MONTH =
+            DateTimeFormatter.ofPattern("yyyy-MM").withZone(ZoneOffset.UTC);
+
+    private final Ledger ledger;
+    private final Writer writer;
+    private final Clock clock;
+    private final ServitorSettings settings;
+
+    Retention(Ledger ledger, Writer writer, Clock clock, ServitorSettings settings) {
+        this.ledger = ledger;
+        this.writer = writer;
+        this.clock = clock;
+        this.settings = settings;
+    }
+
+    /** How much moved out, and where to. */
+    public record MovedOut(int runs, int texts, String folder) {}
+
+    /** Moves out what the settings say; nothing when they say for ever. */
+    public void keepTheSettings() {
+        if (!settings.keepRuns().isZero()) {
+            MovedOut moved = moveOut(settings.keepRuns(), "servitor");
+            if (moved.runs() + moved.texts() > 0) {
+                LOG.info("{} runs and {} texts moved out to {}.", moved.runs(), moved.texts(), moved.folder());
+            }
+        }
+    }
+
+    /** Moves out every run that ended longer ago than {@code age}, and every long text kept longer ago. */
+    public MovedOut moveOut(Duration age, String by) {
+        Instant before = clock.instant().minus(age);
+        int runs = 0;
+        for (List<RunRow> some = ledger.runsToMoveOut(before, AT_ONCE);
+                !some.isEmpty();
+                some = ledger.runsToMoveOut(before, AT_ONCE)) {
+            moveRuns(some, by);
+            runs += some.size();
+        }
+        int texts = 0;
+        for (List<MaterialRow> some = ledger.materialToMoveOut(before, AT_ONCE);
+                !some.isEmpty();
+                some = ledger.materialToMoveOut(before, AT_ONCE)) {
+            moveTexts(some, by);
+            texts += some.size();
+        }
+        return new MovedOut(runs, texts, folder().toString());
+    }
+
+    private Path folder() {
+        return settings.data().resolve("archive");
+    }
+
+    private void moveRuns(List<RunRow> some, String by) {
+        List<String> lines = some.stream().map(run -> Json.write(whole(run))).toList();
+        String file = append("runs-", lines);
+        writer.write(writing -> {
+            for (int i = 0; i < some.size(); i++) {
+                RunRow run = some.get(i);
+                writing.moveOut(run, Json.write(Kept.run(run).slim()));
+                writing.trail(
+                        run.caseId(),
+                        run.id(),
+                        new Happening(
+                                by.equals("servitor") ? Happening.SYSTEM : Happening.person(by),
+                                "run-moved-out",
+                                "",
+                                Json.object().put("file", file).put("digest", Json.digest(lines.get(i)))));
+            }
+            return null;
+        });
+    }
+
+    private ObjectNode whole(RunRow run) {
+        ObjectNode all = Json.object();
+        all.set("run", Json.of(run));
+        all.set("state", Json.read(run.state(), JsonNode.class));
+        ((ObjectNode) all.get("run")).remove("state");
+        all.set("commands", Json.of(ledger.commandsOf(run.id())));
+        var approvals = all.putArray("approvals");
+        ledger.approvalsOfRun(run.id()).forEach(approval -> {
+            ObjectNode one = (ObjectNode) Json.of(approval);
+            one.set("answers", Json.of(ledger.answers(approval.id())));
+            approvals.add(one);
+        });
+        return all;
+    }
+
+    private void moveTexts(List<MaterialRow> some, String by) {
+        List<String> lines = some.stream().map(Json::write).toList();
+        String file = append("texts-", lines);
+        writer.write(writing -> {
+            some.forEach(text -> writing.dropMaterial(text.hash()));
+            writing.trail(
+                    "",
+                    "",
+                    new Happening(
+                            by.equals("servitor") ? Happening.SYSTEM : Happening.person(by),
+                            "texts-moved-out",
+                            "",
+                            Json.object().put("file", file).put("texts", some.size())));
+            return null;
+        });
+    }
+
+    /** Puts lines at the end of this month's file, and on the disk; gives the file's name. */
+    private String append(String sort, List<String> lines) {
+        String name = sort + MONTH.format(clock.instant()) + ".jsonl";
+        try {
+            Path file = Files.createDirectories(folder()).resolve(name);
+            try (FileChannel channel = FileChannel.open(
+                    file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.APPEND)) {
+                ByteBuffer all = ByteBuffer.wrap((String.join("\n", lines) + "\n").getBytes(StandardCharsets.UTF_8));
+                while (all.hasRemaining()) {
+                    channel.write(all);
+                }
+                channel.force(true);
+            }
+            return name;
+        } catch (IOException e) {
+            throw new UncheckedIOException("nothing was moved out: " + name + " can't be written", e);
+        }
+    }
+}
