@@ -24,7 +24,9 @@ public class ServitorApplication {
         String shared = System.getProperty("servitor.database", System.getenv().getOrDefault("SERVITOR_DATABASE", ""));
         System.setProperty(
                 "servitor.database-url",
-                shared.isBlank() ? "jdbc:h2:async:" + folder + "/ledger;DB_CLOSE_ON_EXIT=FALSE" : shared);
+                shared.isBlank()
+                        ? "jdbc:h2:async:" + folder + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200"
+                        : shared);
         String fault = unusable(folder);
         if (fault != null) {
             System.err.println(fault);

@@ -177,7 +177,7 @@ public class Dispatcher implements SmartLifecycle {
         List<Work> due = new ArrayList<>();
         List<Work> later = new ArrayList<>();
         int room = Math.max(1, free.availablePermits());
-        for (Work work : ledger.dueWork(clock.instant(), MOST_LOOKED_AT)) {
+        for (Work work : ledger.dueWork(clock.instant(), Math.min(MOST_LOOKED_AT, 8 + 2 * room))) {
             String line = lineOf(work);
             if (due.size() == room) {
                 break;
@@ -228,7 +228,7 @@ public class Dispatcher implements SmartLifecycle {
     }
 
     private Handbook handbook(Work work) {
-        return editions.get(ledger.run(work.run()).orElseThrow().edition()).handbook();
+        return editions.get(ledger.editionOf(work.run())).handbook();
     }
 
     private void carryOut(Work work) {

@@ -14,21 +14,32 @@ import servitor.core.handbook.Finding;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
+import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.FileRow;
 import servitor.service.ledger.Writer;
+import servitor.service.ledger.Writing;
 
 /** Publishes handbooks and gives back published ones, parsed once. */
 @Service
 public class Editions implements PublishedEditions {
     private final Ledger ledger;
     private final Writer writer;
+    private final ServitorSettings settings;
+    private volatile @Nullable Edition newest;
+    private volatile int published;
     private final Map<Integer, Edition> parsed = new ConcurrentHashMap<>();
 
-    Editions(Ledger ledger, Writer writer) {
+    Editions(Ledger ledger, Writer writer, ServitorSettings settings) {
         this.ledger = ledger;
         this.writer = writer;
+        this.settings = settings;
+        writer.onCommit(changes -> {
+            if (changes.stream().anyMatch(change -> change.what().equals("edition"))) {
+                forget();
+            }
+        });
     }
 
     /** What came of publishing. {@code isNew} is false when the newest edition already had this content. */
@@ -57,6 +68,7 @@ public class Editions implements PublishedEditions {
             }
             EditionRow row = new EditionRow(number, digest, note, person, writing.now());
             writing.insertEdition(row, files);
+            writing.changed(new Writing.Changed("edition", String.valueOf(number), "", ""));
             writing.trail(
                     "",
                     "",
@@ -80,7 +92,26 @@ public class Editions implements PublishedEditions {
     /** The edition that new runs start on; empty before the first is published. */
     @Override
     public Optional<Edition> current() {
-        return ledger.newestEdition().map(row -> get(row.number()));
+        Edition known = newest;
+        if (known != null) {
+            return Optional.of(known);
+        }
+        int before = published;
+        Optional<Edition> read = ledger.newestEdition().map(row -> get(row.number()));
+        remember(read.orElse(null), before);
+        return read;
+    }
+
+    private synchronized void forget() {
+        published++;
+        newest = null;
+    }
+
+    /** What was read before somebody published isn't remembered; nor is anything where other processes publish, too. */
+    private synchronized void remember(@Nullable Edition read, int before) {
+        if (before == published && !settings.isShared()) {
+            newest = read;
+        }
     }
 
     /** A published edition by its number. */

@@ -188,6 +188,11 @@ public class Ledger {
         return Optional.ofNullable(runs.find(id));
     }
 
+    /** The edition that a run is pinned to. */
+    public int editionOf(String run) {
+        return runs.editionOf(run);
+    }
+
     public List<RunRow> runsOf(String caseId) {
         return runs.ofCase(caseId);
     }

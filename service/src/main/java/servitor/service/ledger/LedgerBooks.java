@@ -2,8 +2,11 @@ package servitor.service.ledger;
 
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -37,6 +40,9 @@ import tools.jackson.databind.node.ObjectNode;
 final class LedgerBooks implements Books {
     private final Writing writing;
     private final Ledger ledger;
+    // What this transaction has read; only it writes, so that what it knows stays true until it ends.
+    private final Map<String, KeptRun> runs = new HashMap<>();
+    private final Map<String, CaseRow> cases = new HashMap<>();
 
     LedgerBooks(Writing writing) {
         this.writing = writing;
@@ -50,17 +56,32 @@ final class LedgerBooks implements Books {
 
     @Override
     public Optional<KeptRun> run(String id) {
-        return ledger.run(id).map(row -> new KeptRun(Kept.run(row), row.version()));
+        KeptRun known = runs.get(id);
+        return known != null ? Optional.of(known) : ledger.run(id).map(this::known);
+    }
+
+    /** The run of a row, read only once for each of its versions. */
+    private KeptRun known(RunRow row) {
+        KeptRun known = runs.get(row.id());
+        if (known == null || known.version() != row.version()) {
+            known = new KeptRun(Kept.run(row), row.version());
+            runs.put(row.id(), known);
+        }
+        return known;
     }
 
     @Override
     public List<RunState> activeRuns(String caseId) {
-        return ledger.runs.activeOf(caseId).stream().map(Kept::run).toList();
+        return ledger.runs.activeOf(caseId).stream()
+                .map(row -> known(row).state())
+                .toList();
     }
 
     @Override
     public List<RunState> followers(String run) {
-        return ledger.runs.activeUnder(run).stream().map(Kept::run).toList();
+        return ledger.runs.activeUnder(run).stream()
+                .map(row -> known(row).state())
+                .toList();
     }
 
     @Override
@@ -96,10 +117,14 @@ final class LedgerBooks implements Books {
                         now(),
                         read.version()),
                 "run " + next.id());
+        runs.put(next.id(), new KeptRun(next, read.version() + 1));
     }
 
     private CaseRow caseRow(String id) {
-        return ledger.findCase(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
+        return cases.computeIfAbsent(
+                id,
+                unknown ->
+                        ledger.findCase(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id)));
     }
 
     @Override
@@ -137,7 +162,13 @@ final class LedgerBooks implements Books {
 
     @Override
     public void show(String caseId, String state, @Nullable String waitingFor) {
-        writing.setCaseState(caseRow(caseId), state, waitingFor);
+        CaseRow row = caseRow(caseId);
+        if (!row.state().equals(state) || !Objects.equals(row.waitingFor(), waitingFor)) {
+            writing.setCaseState(row, state, waitingFor);
+            cases.remove(caseId);
+        } else {
+            writing.changed(new Writing.Changed("case", row.id(), row.desk(), row.requester()));
+        }
     }
 
     @Override
@@ -146,6 +177,7 @@ final class LedgerBooks implements Books {
         ObjectNode fields = (ObjectNode) Json.read(row.fields(), JsonNode.class);
         changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
         String labels = changes.path("labels").isArray() ? Json.write(changes.get("labels")) : row.labels();
+        cases.remove(caseId);
         writing.setCaseContent(row, changes.path("priority").asString(row.priority()), labels, Json.write(fields));
         changes.path("relations").properties().forEach(e -> {
             if (e.getValue().isString() && !e.getValue().stringValue().isBlank()) {

@@ -16,6 +16,9 @@ import servitor.service.ledger.Rows.RunRow;
 interface RunMapper {
     String RUN = "id, case_id, edition, page, status, step, state, created, updated, version, parent";
 
+    @Select("select edition from run where id = #{id}")
+    int editionOf(String id);
+
     /** Runs that ended before {@code before} and are still kept whole. */
     @Select(
             "select " + RUN

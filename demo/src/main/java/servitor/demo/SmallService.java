@@ -1,6 +1,7 @@
 package servitor.demo;
 
 import java.io.BufferedReader;
+import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -60,37 +61,45 @@ public final class SmallService {
         }
     }
 
-    public static void main(String[] args) throws Exception {
-        String data = args[0];
-        System.setProperty("servitor.data", data);
-        System.setProperty("servitor.database-url", "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE");
+    /** Starts it on a data folder, with the handbook and one passenger, and its outside systems at these addresses. */
+    static ConfigurableApplicationContext start(Path data, Path handbook, String fares, String models)
+            throws IOException {
+        System.setProperty("servitor.data", data.toString());
+        System.setProperty(
+                "servitor.database-url",
+                "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");
         ConfigurableApplicationContext context = new SpringApplicationBuilder(Setup.class)
                 .web(WebApplicationType.NONE)
                 .run();
-        context.getBean(Connections.class).put("fares", args[1], "admin");
-        context.getBean(Connections.class).put("models", args[2], "admin");
-        Writer writer = context.getBean(Writer.class);
+        context.getBean(Connections.class).put("fares", fares, "admin");
+        context.getBean(Connections.class).put("models", models, "admin");
         if (context.getBean(Ledger.class).person("ines").isEmpty()) {
-            writer.write(writing -> {
+            context.getBean(Writer.class).write(writing -> {
                 writing.insertPerson(new PersonRow(
                         "ines", "Ines", "ines@skerryline.example", "P-1042", null, "requester", writing.now(), ""));
                 return null;
             });
         }
         if (context.getBean(Ledger.class).newestEdition().isEmpty()) {
-            context.getBean(Editions.class).publish(HandbookFolder.read(Path.of("handbook")), "", "admin");
+            context.getBean(Editions.class).publish(HandbookFolder.read(handbook), "", "admin");
         }
-        Cases cases = context.getBean(Cases.class);
+        return context;
+    }
+
+    /** Opens a refund case for a booking, as the passenger; gives its id once it is acknowledged. */
+    static String open(Cases cases, String booking) {
         Person ines = new Person("ines", "Ines", "", "P-1042", Set.of(Role.REQUESTER), Set.of(), Set.of());
+        NewCase wanted = new NewCase("refund", booking, "Please.", "en", null, Map.of("booking", Json.of(booking)));
+        return cases.open(ines, wanted, booking).id();
+    }
+
+    public static void main(String[] args) throws Exception {
+        ConfigurableApplicationContext context = start(Path.of(args[0]), Path.of("handbook"), args[1], args[2]);
+        Cases cases = context.getBean(Cases.class);
         System.out.println("READY");
         BufferedReader in = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
         for (String booking = in.readLine(); booking != null; booking = in.readLine()) {
-            String id = cases.open(
-                            ines,
-                            new NewCase("refund", booking, "Please.", "en", null, Map.of("booking", Json.of(booking))),
-                            booking)
-                    .id();
-            System.out.println("ACKNOWLEDGED " + id + " " + booking);
+            System.out.println("ACKNOWLEDGED " + open(cases, booking) + " " + booking);
         }
         context.close();
     }

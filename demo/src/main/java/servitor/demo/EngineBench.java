@@ -1,0 +1,239 @@
+package servitor.demo;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import org.springframework.context.ConfigurableApplicationContext;
+import servitor.core.approval.Answer.Says;
+import servitor.service.approvals.Approvals;
+import servitor.service.approvals.Approvals.Decision;
+import servitor.service.cases.Cases;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Writer;
+import servitor.service.ledger.Writing.Changed;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+import servitor.standins.Standins;
+
+/**
+ * The engine without the web: finished refund runs per second with models and tools that answer at once, beside the same
+ * rows written by plain JDBC in groups of the same size, made durable in the same way, in the same run. And how long it
+ * takes from an approval's answer to the command that follows from it.
+ */
+public final class EngineBench {
+    private static final int CLIENTS = 32;
+    private static final Person OSEI =
+            new Person("osei", "Osei", "", "", Set.of(Role.APPROVER), Set.of("passengers"), Set.of("duty-managers"));
+    /** Tables in an order in which their rows can be written. */
+    private static final List<String> TABLES = List.of(
+            "case_record",
+            "run",
+            "command",
+            "approval",
+            "approval_answer",
+            "note",
+            "trail",
+            "trail_data",
+            "material",
+            "request_key");
+
+    private EngineBench() {}
+
+    public static void main(String[] args) throws Exception {
+        int runs = args.length > 0 ? Integer.parseInt(args[0]) : 1_000;
+        Path folder = Files.createTempDirectory("servitor-engine-");
+        Path data = Files.createDirectories(folder.resolve("data"));
+        AtomicInteger groups = new AtomicInteger();
+        List<Long> toCommand = new ArrayList<>();
+        double reached;
+        try (Standins standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"))) {
+            ConfigurableApplicationContext context = SmallService.start(
+                    data,
+                    Path.of("demo/handbook"),
+                    standins.fares().url().toString(),
+                    standins.models().url().toString());
+            context.getBean(Writer.class).onCommit(changes -> groups.incrementAndGet());
+            play(context, 0, runs / 3, new ArrayList<>()); // warms up
+            int before = groups.get();
+            reached = play(context, runs / 3, runs, toCommand);
+            groups.set(groups.get() - before);
+            context.close();
+        }
+        Floor floor = floor(folder, data, groups.get(), runs, runs / 3 + runs);
+        Object[] sorted = toCommand.stream().sorted().toArray();
+        System.out.printf(
+                "finished refund runs:            %8.1f/s (%d runs, %d commits)%n", reached, runs, groups.get());
+        System.out.printf(
+                "the same rows by plain JDBC:     %8.1f/s (%.1f rows a run, %.1f a commit)%n",
+                floor.runsPerSecond(), floor.rowsPerRun(), floor.rowsPerRun() * runs / groups.get());
+        System.out.printf("ratio:                           %8.2f%n", reached / floor.runsPerSecond());
+        System.out.printf(
+                "approval's answer to command, ms:  p50 %.1f, p99 %.1f%n",
+                (Long) sorted[sorted.length / 2] / 1e6, (Long) sorted[sorted.length * 99 / 100] / 1e6);
+        System.exit(0);
+    }
+
+    private static double play(ConfigurableApplicationContext context, int from, int runs, List<Long> toCommand)
+            throws InterruptedException {
+        Cases cases = context.getBean(Cases.class);
+        Ledger ledger = context.getBean(Ledger.class);
+        Approvals approvals = context.getBean(Approvals.class);
+        ExecutorService clients = Executors.newFixedThreadPool(CLIENTS);
+        ConcurrentLinkedQueue<String> opened = new ConcurrentLinkedQueue<>();
+        Set<String> seen = ConcurrentHashMap.newKeySet();
+        Set<String> mine = ConcurrentHashMap.newKeySet();
+        context.getBean(Writer.class).onCommit(changes -> {
+            for (Changed change : changes) {
+                if (change.what().equals("approval") && seen.add(change.id())) {
+                    opened.add(change.id());
+                }
+            }
+        });
+        long start = System.nanoTime();
+        for (int i = from; i < from + runs; i++) {
+            String booking = "SK-6%05d".formatted(i);
+            clients.execute(() -> mine.add(SmallService.open(cases, booking)));
+        }
+        AtomicLong finished = new AtomicLong();
+        while (finished.get() < runs) {
+            String id = opened.poll();
+            if (id == null) {
+                TimeUnit.MICROSECONDS.sleep(200);
+                continue;
+            }
+            clients.execute(() -> {
+                ApprovalRow row = ledger.approval(id).orElseThrow();
+                long answered = System.nanoTime();
+                approvals.answer(OSEI, id, new Decision(Says.APPROVE, row.digest(), "", Map.of(), null));
+                synchronized (toCommand) {
+                    toCommand.add(System.nanoTime() - answered); // acknowledged with the command that follows in it
+                }
+                finished.incrementAndGet();
+            });
+        }
+        while (ledger.nextDue().isPresent()) {
+            TimeUnit.MILLISECONDS.sleep(1);
+        }
+        clients.shutdown();
+        return runs / ((System.nanoTime() - start) / 1e9);
+    }
+
+    private record Floor(double runsPerSecond, double rowsPerRun) {}
+
+    /** Writes the rows of all runs again, in as many groups, each made durable. */
+    private static Floor floor(Path folder, Path data, int groups, int runs, int allRuns) throws SQLException {
+        try (Connection from = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "");
+                Connection to = DriverManager.getConnection("jdbc:h2:async:" + folder.resolve("floor"), "sa", "");
+                Statement write = to.createStatement()) {
+            List<PreparedStatement> inserts = new ArrayList<>();
+            List<Object[]> rows = new ArrayList<>();
+            List<Integer> tableOf = new ArrayList<>();
+            for (int table = 0; table < TABLES.size(); table++) {
+                read(from, to, TABLES.get(table), table, inserts, rows, tableOf);
+            }
+            to.setAutoCommit(false);
+            int allGroups = (int) ((long) groups * allRuns / runs);
+            int each = Math.max(1, rows.size() / allGroups);
+            List<Integer> order = spread(tableOf);
+            long start = System.nanoTime();
+            int written = 0;
+            for (int at : order) {
+                PreparedStatement insert = inserts.get(tableOf.get(at));
+                Object[] row = rows.get(at);
+                for (int i = 0; i < row.length; i++) {
+                    insert.setObject(i + 1, row[i]);
+                }
+                insert.executeUpdate();
+                if (++written % each == 0) {
+                    to.commit();
+                    write.execute("checkpoint");
+                }
+            }
+            to.commit();
+            write.execute("checkpoint");
+            double seconds = (System.nanoTime() - start) / 1e9;
+            return new Floor(allRuns / seconds, (double) rows.size() / allRuns);
+        }
+    }
+
+    /** Rows of all tables in turn, as runs write them, rather than table by table. */
+    private static List<Integer> spread(List<Integer> tableOf) {
+        List<List<Integer>> byTable = new ArrayList<>();
+        TABLES.forEach(table -> byTable.add(new ArrayList<>()));
+        for (int i = 0; i < tableOf.size(); i++) {
+            byTable.get(tableOf.get(i)).add(i);
+        }
+        List<Integer> order = new ArrayList<>();
+        int[] next = new int[TABLES.size()];
+        while (order.size() < tableOf.size()) {
+            for (int table = 0; table < TABLES.size(); table++) {
+                int share = Math.max(1, byTable.get(table).size() / 100);
+                for (int i = 0; i < share && next[table] < byTable.get(table).size(); i++) {
+                    order.add(byTable.get(table).get(next[table]++));
+                }
+            }
+        }
+        return order;
+    }
+
+    private static void read(
+            Connection from,
+            Connection to,
+            String table,
+            int number,
+            List<PreparedStatement> inserts,
+            List<Object[]> rows,
+            List<Integer> tableOf)
+            throws SQLException {
+        try (Statement read = from.createStatement();
+                Statement make = to.createStatement();
+                ResultSet all = read.executeQuery("select * from " + table)) {
+            ResultSetMetaData columns = all.getMetaData();
+            List<String> names = new ArrayList<>();
+            for (int i = 1; i <= columns.getColumnCount(); i++) {
+                String type = columns.getColumnTypeName(i);
+                boolean sized = type.startsWith("CHARACTER");
+                names.add(columns.getColumnName(i) + " " + (sized ? "varchar(1000000)" : type)
+                        + (i == 1 && !table.equals("approval_answer") && !table.equals("request_key")
+                                ? " primary key"
+                                : ""));
+            }
+            make.execute("create table " + table + " (" + String.join(", ", names) + ")");
+            String marks = String.join(", ", java.util.Collections.nCopies(names.size(), "?"));
+            inserts.add(to.prepareStatement("insert into " + table + " values (" + marks + ")"));
+            while (all.next()) {
+                Object[] row = new Object[names.size()];
+                Arrays.setAll(row, i -> value(all, i + 1));
+                rows.add(row);
+                tableOf.add(number);
+            }
+        }
+    }
+
+    private static Object value(ResultSet row, int column) {
+        try {
+            return row.getObject(column);
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}
