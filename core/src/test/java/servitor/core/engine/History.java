@@ -64,6 +64,7 @@ final class History {
         }
     }
 
+    private final Mirror mirror;
     private final Random random;
     private final Mutation mutation;
     private final Edition edition;
@@ -100,11 +101,16 @@ final class History {
     }
 
     History(long seed, Edition edition, Mutation mutation) {
+        this(seed, edition, mutation, Mirror.NONE);
+    }
+
+    private History(long seed, Edition edition, Mutation mutation, Mirror mirror) {
+        this.mirror = mirror;
         this.random = new Random(seed);
         this.mutation = mutation;
         this.edition = edition;
         this.world = new World(random);
-        this.store = new MemoryStore(() -> now, new Weather());
+        this.store = new MemoryStore(() -> now, new Weather(), mirror);
         this.engine = new Engine(editions(edition));
         this.claiming = mutation == Mutation.RECOVERY_REPEATS
                 ? new Engine(editions(Mutations.everythingRepeatable(edition)))
@@ -148,7 +154,7 @@ final class History {
         @Override
         public void beforeCommit() {
             if (!world.calm && !nested) {
-                if (happens(12)) {
+                if (mirror == Mirror.NONE && happens(12)) { // a database has one transaction at a time here
                     nested = true; // another process is faster
                     try {
                         something(random.nextInt(PROCESSES));
@@ -178,27 +184,27 @@ final class History {
     private final class Process {
         private final String owner = "p" + store.nextNumber();
         private final Claims claims = new Claims(claiming, owner, Claims.LEASE, random);
-        private final Grouping<MemoryBooks> grouping = new Grouping<>(store.asSeenByAProcess());
+        private final Grouping<Books> grouping = new Grouping<>(store.asSeenByAProcess());
         private final List<Work> inHand = new ArrayList<>();
         private final List<Runnable> results = new ArrayList<>();
-        private final List<Change<MemoryBooks, ?>> waiting = new ArrayList<>();
+        private final List<Change<Books, ?>> waiting = new ArrayList<>();
 
         /** Puts a change into the next group; what is to be checked once it is acknowledged stands in {@code then}. */
-        private <R> CompletableFuture<R> submit(Function<MemoryBooks, R> work) {
-            Change<MemoryBooks, R> change = new Change<>(work);
+        private <R> CompletableFuture<R> submit(Function<Books, R> work) {
+            Change<Books, R> change = new Change<>(work);
             waiting.add(change);
             return change.acknowledged();
         }
 
         private void commit() {
-            List<Change<MemoryBooks, ?>> group = new ArrayList<>(waiting);
+            List<Change<Books, ?>> group = new ArrayList<>(waiting);
             waiting.clear();
             if (!group.isEmpty()) {
                 grouping.commit(group);
                 group.forEach(change -> change.acknowledged()
                         .handle((result, error) -> {
                             if (error != null && !(error instanceof LostRace) && !(error instanceof RunRefused)) {
-                                throw new Broken("a change failed: " + error);
+                                throw (Broken) new Broken("a change failed: " + error).initCause(error);
                             }
                             return null;
                         })
@@ -414,7 +420,7 @@ final class History {
         String id = "C-" + ++cases;
         var fields = Json.object().put("amount", 100.0).put("ref", "thing " + cases);
         process.submit(books -> {
-                    books.openCase(id, "request", fields);
+                    store.openCase(books, id, "request", fields);
                     return engine.open(books, id, "request");
                 })
                 .thenAccept(run -> acknowledged.add(() -> {
@@ -619,6 +625,12 @@ final class History {
             }
         }
         onlyDoneWhenSaid();
+        mirror.check(store.trail.size());
+    }
+
+    /** Plays the history of a seed on another store as well. */
+    static void playOn(Mirror mirror, long seed) {
+        new History(seed, RandomHandbook.edition(seed % 10), Mutation.NONE, mirror).play();
     }
 
     /** A run and the pages it follows send no more calls than it was allowed. */

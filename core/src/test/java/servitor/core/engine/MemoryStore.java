@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
+import servitor.core.trail.Happening;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
+import tools.jackson.databind.JsonNode;
 
 /**
  * A database in memory for the engine's books: transactions read what is committed, keep their own writes until they
@@ -22,6 +24,8 @@ final class MemoryStore {
     private final Supplier<Instant> clock;
     private int numbers = 1000;
     private final Faults faults;
+    private final Mirror mirror;
+    private MemoryBooks current;
 
     /** What can be broken on purpose, to see that it is noticed. */
     enum Fault {
@@ -41,9 +45,10 @@ final class MemoryStore {
         void afterCommit();
     }
 
-    MemoryStore(Supplier<Instant> clock, Faults faults) {
+    MemoryStore(Supplier<Instant> clock, Faults faults, Mirror mirror) {
         this.clock = clock;
         this.faults = faults;
+        this.mirror = mirror;
     }
 
     /** Numbers that are given once, whether or not the transaction commits, like those of a sequence. */
@@ -52,14 +57,27 @@ final class MemoryStore {
     }
 
     /** One process's way to the store. */
-    Grouping.Store<MemoryBooks> asSeenByAProcess() {
-        return this::commit;
+    Grouping.Store<Books> asSeenByAProcess() {
+        return work -> {
+            mirror.transaction(() -> commit(work));
+            faults.afterCommit();
+        };
     }
 
-    private void commit(Consumer<MemoryBooks> work) {
+    /** Opens a case within a transaction. */
+    void openCase(Books books, String id, String kind, JsonNode fields) {
+        current.openCase(id, kind, fields);
+        mirror.openCase(id, kind, fields);
+        books.trail(id, "", new Happening("person:ines", "case-opened", "", fields));
+    }
+
+    private void commit(Consumer<Books> work) {
         MemoryBooks books = new MemoryBooks(this, clock.get());
+        MemoryBooks outer = current;
+        current = books;
         int headBefore = trail.size();
-        work.accept(books);
+        work.accept(mirror.over(books));
+        current = outer;
         faults.beforeCommit();
         if (trail.size() != headBefore && faults.broken() != Fault.HEAD_NOT_FENCED && !books.entries.isEmpty()) {
             throw new LostRace("the trail's head has moved on");
@@ -73,7 +91,6 @@ final class MemoryStore {
             things.putAll(books.written);
             trail.addAll(books.entries);
         }
-        faults.afterCommit();
     }
 
     String head() {

@@ -14,7 +14,7 @@ final class Mutations {
     private Mutations() {}
 
     /** Books that give out work whether or not somebody has it. */
-    static Books givingTwice(MemoryBooks books) {
+    static Books givingTwice(Books books) {
         return (Books) Proxy.newProxyInstance(
                 Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {
                     try {

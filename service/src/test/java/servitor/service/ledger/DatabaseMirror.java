@@ -1,0 +1,178 @@
+package servitor.service.ledger;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Proxy;
+import java.util.Collection;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import org.apache.ibatis.mapping.Environment;
+import org.apache.ibatis.session.Configuration;
+import org.apache.ibatis.session.ExecutorType;
+import org.apache.ibatis.session.LocalCacheScope;
+import org.apache.ibatis.session.SqlSessionFactoryBuilder;
+import org.h2.jdbcx.JdbcDataSource;
+import org.mybatis.spring.SqlSessionTemplate;
+import org.mybatis.spring.transaction.SpringManagedTransactionFactory;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.support.JdbcTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+import servitor.core.engine.Books;
+import servitor.core.engine.Mirror;
+import servitor.core.json.Json;
+import servitor.core.trail.Verifier;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.EditionRow;
+import servitor.service.ledger.Rows.PersonRow;
+import tools.jackson.databind.JsonNode;
+
+/** A real database that does everything the memory of a simulated history does; the engine works on what it answers. */
+final class DatabaseMirror implements Mirror {
+    private static final List<String> SCRIPTS = List.of("V1__ledger", "V2__went_wrong", "V3__moving_out");
+    private static final List<Class<?>> MAPPERS = List.of(
+            PersonMapper.class,
+            ConnectionMapper.class,
+            EditionMapper.class,
+            CaseMapper.class,
+            RunMapper.class,
+            ApprovalMapper.class,
+            TrailMapper.class,
+            WrongMapper.class);
+
+    private final JdbcTemplate sql;
+    private final TransactionTemplate transactions;
+    private final Ledger ledger;
+    private Writing writing;
+
+    DatabaseMirror() {
+        JdbcDataSource source = new JdbcDataSource();
+        source.setURL("jdbc:h2:mem:histories;DB_CLOSE_DELAY=-1;QUERY_CACHE_SIZE=200");
+        source.setUser("sa");
+        sql = new JdbcTemplate(source);
+        transactions = new TransactionTemplate(new JdbcTransactionManager(source));
+        Configuration configuration =
+                new Configuration(new Environment("test", new SpringManagedTransactionFactory(), source));
+        configuration.setMapUnderscoreToCamelCase(true);
+        configuration.setArgNameBasedConstructorAutoMapping(true);
+        configuration.setLocalCacheScope(LocalCacheScope.STATEMENT);
+        configuration.setDefaultExecutorType(ExecutorType.REUSE);
+        MAPPERS.forEach(configuration::addMapper);
+        SqlSessionTemplate session = new SqlSessionTemplate(new SqlSessionFactoryBuilder().build(configuration));
+        ledger = new Ledger(
+                session.getMapper(PersonMapper.class),
+                session.getMapper(ConnectionMapper.class),
+                session.getMapper(EditionMapper.class),
+                session.getMapper(CaseMapper.class),
+                session.getMapper(RunMapper.class),
+                session.getMapper(ApprovalMapper.class),
+                session.getMapper(TrailMapper.class),
+                session.getMapper(WrongMapper.class));
+    }
+
+    /** Empties it for the next history. */
+    void begin() {
+        sql.execute("drop all objects");
+        SCRIPTS.forEach(script -> sql.execute("runscript from 'classpath:db/migration/" + script + ".sql'"));
+        transactions.executeWithoutResult(status -> {
+            Writing first = new Writing(ledger, java.time.Instant.EPOCH);
+            first.insertPerson(
+                    new PersonRow("ines", "Ines", "ines@house.example", "P-1", null, "requester", first.now(), "osei"));
+            for (String person : List.of("osei", "lucja", "sunniva")) {
+                first.insertPerson(new PersonRow(person, person, person, "", null, "approver", first.now(), ""));
+                first.setMemberships(person, java.util.Set.of("desk"), java.util.Set.of("leads", "seniors"));
+            }
+            first.insertEdition(new EditionRow(1, "0".repeat(64), "", "", first.now()), java.util.Map.of());
+        });
+    }
+
+    @Override
+    public void transaction(Runnable memory) {
+        transactions.executeWithoutResult(status -> {
+            memory.run();
+            writing.seal();
+        });
+    }
+
+    @Override
+    public Books over(Books memory) {
+        writing = new Writing(ledger, memory.now());
+        Books database = writing.books();
+        return (Books) Proxy.newProxyInstance(
+                Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {
+                    try {
+                        Object wanted = method.invoke(memory, args);
+                        if (method.getName().equals("newRunId")) {
+                            return wanted; // the same names in both
+                        }
+                        Object got = method.invoke(database, args);
+                        assertThat(shape(got))
+                                .as("%s%s", method.getName(), java.util.Arrays.toString(args))
+                                .isEqualTo(shape(wanted));
+                        return got;
+                    } catch (InvocationTargetException e) {
+                        throw e.getCause();
+                    }
+                });
+    }
+
+    /** What must be the same of an answer: yes or no, how many, and the versions that fence writes. */
+    private static Object shape(Object answer) {
+        if (answer instanceof Optional<?> optional) {
+            return optional.map(DatabaseMirror::shape);
+        } else if (answer instanceof Collection<?> all) {
+            return all.size();
+        } else if (answer instanceof Books.KeptRun run) {
+            return run.version() + " " + run.state().status() + " "
+                    + run.state().step() + " " + run.state().saved().keySet() + " "
+                    + run.state().used();
+        } else if (answer instanceof servitor.core.engine.KeptApproval approval) {
+            return approval.version() + " " + approval.state() + " " + approval.due() + " " + approval.reminders() + " "
+                    + approval.request().digest();
+        } else if (answer instanceof servitor.core.run.Situation situation) {
+            return situation.view().priority() + " " + situation.requester();
+        } else if (answer instanceof Boolean || answer instanceof Integer) {
+            return answer;
+        }
+        return Objects.isNull(answer);
+    }
+
+    @Override
+    public void openCase(String id, String kind, JsonNode fields) {
+        writing.insertCase(new CaseRow(
+                id,
+                Long.parseLong(id.substring(2)),
+                "desk",
+                kind,
+                "ines",
+                "signed-in",
+                "ines",
+                "A subject",
+                "A text",
+                "en",
+                "normal",
+                "[]",
+                Json.write(fields),
+                "open",
+                null,
+                writing.now(),
+                writing.now(),
+                1));
+    }
+
+    @Override
+    public void check(int entries) {
+        Verifier verifier = new Verifier();
+        ledger.trailAfter(0, 100_000)
+                .forEach(entry -> assertThat(verifier.next(entry)).isEmpty());
+        assertThat(verifier.verified()).as("entries of the trail").isEqualTo(entries);
+        assertThat(sql.queryForObject(
+                        "select count(*) from run where status not in ('finished', 'failed', 'stopped')",
+                        Integer.class))
+                .as("runs that haven't ended")
+                .isZero();
+        assertThat(sql.queryForObject("select count(*) from went_wrong where seen_by = ''", Integer.class))
+                .isZero();
+    }
+}
