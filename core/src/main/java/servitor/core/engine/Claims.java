@@ -71,6 +71,14 @@ public final class Claims {
         return taken;
     }
 
+    /**
+     * Whether work that has been held for so long may still be sent: once its lease is over, somebody else may have taken it
+     * up or settled it. How long is measured by a clock that only goes forward, whatever the wall clock does.
+     */
+    public boolean mayBeSent(Duration held) {
+        return held.compareTo(lease) < 0;
+    }
+
     private static RunState run(Books books, Work work) {
         return books.run(work.run()).orElseThrow().state();
     }

@@ -54,14 +54,6 @@ public record Work(
         return new Work(id, run, command, Stage.TAKEN, by, until, attempts, due);
     }
 
-    /**
-     * Whether it may still be sent at {@code now}: once the lease is over, somebody else may have taken it up or settled
-     * it.
-     */
-    public boolean mayBeSent(Instant now) {
-        return leaseUntil != null && now.isBefore(leaseUntil);
-    }
-
     static Work of(RunState run, String id, Command command, Instant due) {
         return new Work(id, run.id(), command, run.isPaused() ? Stage.HELD : Stage.PENDING, null, null, 0, due);
     }

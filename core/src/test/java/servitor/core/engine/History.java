@@ -78,6 +78,7 @@ final class History {
     private final List<Runnable> acknowledged = new ArrayList<>();
     private final Set<String> acknowledgedEntries = new HashSet<>();
     private Instant now = Instant.parse("2026-03-28T20:00:00Z"); // the clocks go forward in the night that follows
+    private Duration elapsed = Duration.ZERO; // by a clock that only goes forward
     private boolean nested;
     private int cases;
 
@@ -186,6 +187,7 @@ final class History {
         private final Claims claims = new Claims(claiming, owner, Claims.LEASE, random);
         private final Grouping<Books> grouping = new Grouping<>(store.asSeenByAProcess());
         private final List<Work> inHand = new ArrayList<>();
+        private final Map<String, Duration> since = new HashMap<>();
         private final List<Runnable> results = new ArrayList<>();
         private final List<Change<Books, ?>> waiting = new ArrayList<>();
 
@@ -222,6 +224,7 @@ final class History {
                     .limit(1 + random.nextInt(4))
                     .toList();
             if (!due.isEmpty()) {
+                due.forEach(work -> since.put(work.id(), elapsed));
                 if (mutation == Mutation.HANDED_OUT_BEFORE_COMMIT) {
                     submit(books -> inHand.addAll(claims.take(books, due)));
                 } else {
@@ -236,7 +239,8 @@ final class History {
         private void carryOut() {
             if (!inHand.isEmpty()) {
                 Work work = inHand.remove(random.nextInt(inHand.size()));
-                if (!work.mayBeSent(now) && mutation != Mutation.SENT_AFTER_THE_LEASE) {
+                if (!claims.mayBeSent(elapsed.minus(since.get(work.id())))
+                        && mutation != Mutation.SENT_AFTER_THE_LEASE) {
                     return;
                 }
                 if (!world.calm && happens(60)) {
@@ -403,17 +407,19 @@ final class History {
         somethingComes(process);
         mend(process);
         now = now.plus(Duration.ofMinutes(20));
+        elapsed = elapsed.plus(Duration.ofMinutes(20));
     }
 
     private void timePasses() {
-        now = now.plus(
-                switch (random.nextInt(5)) {
-                    case 0 -> Duration.ofMinutes(4);
-                    case 1 -> Duration.ofHours(3);
-                    case 2 -> Duration.ofMinutes(-2); // clocks are set back, too
-                    case 3 -> Duration.ofDays(1);
-                    default -> Duration.ofSeconds(20);
-                });
+        Duration by = switch (random.nextInt(5)) {
+            case 0 -> Duration.ofMinutes(4);
+            case 1 -> Duration.ofHours(3);
+            case 2 -> Duration.ofMinutes(-2); // clocks are set back, too
+            case 3 -> Duration.ofDays(1);
+            default -> Duration.ofSeconds(20);
+        };
+        now = now.plus(by);
+        elapsed = by.isNegative() ? elapsed : elapsed.plus(by);
     }
 
     private void openCase(Process process) {

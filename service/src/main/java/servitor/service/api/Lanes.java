@@ -80,6 +80,15 @@ final class Lanes {
         sign("approval-expired", "people", data -> "Nobody answered in time");
         sign("handed-over", "people", data -> "Handed over to " + text(data, "to"));
         sign("run-stopped", "people", data -> "Stopped the run");
+        sign("run-paused", "people", data -> "Paused the run");
+        sign("run-resumed", "people", data -> "Let the run go on");
+        sign("agent-advised", "people", data -> "Told the agent something");
+        sign("step-retried", "people", data -> "Had the step tried again");
+        sign("step-skipped", "people", data -> "Skipped the step");
+        sign("work-retried", "people", data -> "Had it tried again");
+        sign("taken-over", "people", data -> "Took it over");
+        sign("noted", "people", data -> "Took note");
+        sign("looking-up", "tools", data -> "In doubt; looked up with " + text(data, "with"));
     }
 
     private Lanes() {}

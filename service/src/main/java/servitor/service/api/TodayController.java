@@ -2,6 +2,8 @@ package servitor.service.api;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.service.api.Views.ApprovalSummary;
@@ -60,9 +62,17 @@ class TodayController {
                 lines.resting().entrySet().stream()
                         .map(rests -> new Resting(rests.getKey(), rests.getValue()))
                         .toList(),
-                cases(person, "with-people"),
+                handedOver(person),
                 runs(person, ledger.activeRuns(500)),
                 cases(person, "resolved"));
+    }
+
+    /** Cases that people have to see to; those of runs that went wrong are listed as such. */
+    private List<CaseSummary> handedOver(Person person) {
+        Set<String> wrong = ledger.wentWrong(500).stream().map(WrongRow::caseId).collect(Collectors.toSet());
+        return cases(person, "with-people").stream()
+                .filter(summary -> !wrong.contains(summary.id()))
+                .toList();
     }
 
     private List<RunRow> wentWrong() {

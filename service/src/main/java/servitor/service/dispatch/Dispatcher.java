@@ -190,10 +190,11 @@ public class Dispatcher implements SmartLifecycle {
         if (due.isEmpty() && later.isEmpty()) {
             return 0;
         }
+        long since = System.nanoTime(); // before the lease begins, so that it is never believed to last longer
         List<Work> taken = take(due, later);
         for (Work work : taken) {
             free.acquire();
-            workers.execute(() -> carryOut(work));
+            workers.execute(() -> carryOut(work, since));
         }
         return taken.size();
     }
@@ -231,10 +232,10 @@ public class Dispatcher implements SmartLifecycle {
         return editions.get(ledger.editionOf(work.run())).handbook();
     }
 
-    private void carryOut(Work work) {
+    private void carryOut(Work work, long since) {
         String line = lineOf(work);
         try {
-            if (!work.mayBeSent(clock.instant())) {
+            if (!claims.mayBeSent(Duration.ofNanos(System.nanoTime() - since))) {
                 LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
                 return;
             }
