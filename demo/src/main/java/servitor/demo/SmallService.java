@@ -15,8 +15,8 @@ import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
 import org.springframework.context.ConfigurableApplicationContext;
-import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.ComponentScan;
+import org.springframework.context.support.GenericApplicationContext;
 import servitor.cli.command.HandbookFolder;
 import servitor.core.json.Json;
 import servitor.service.ServitorSettings;
@@ -54,15 +54,16 @@ public final class SmallService {
         "servitor.service.cases",
         "servitor.service.connections"
     })
-    static class Setup {
-        @Bean
-        Clock clock() {
-            return Clock.systemUTC();
-        }
-    }
+    static class Setup {}
 
     /** Starts it on a data folder, with the handbook and one passenger, and its outside systems at these addresses. */
     static ConfigurableApplicationContext start(Path data, Path handbook, String fares, String models)
+            throws IOException {
+        return start(data, handbook, fares, models, Clock.systemUTC());
+    }
+
+    /** The same, by another clock. */
+    static ConfigurableApplicationContext start(Path data, Path handbook, String fares, String models, Clock clock)
             throws IOException {
         System.setProperty("servitor.data", data.toString());
         System.setProperty(
@@ -70,9 +71,11 @@ public final class SmallService {
                 "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");
         ConfigurableApplicationContext context = new SpringApplicationBuilder(Setup.class)
                 .web(WebApplicationType.NONE)
+                .initializers(starting ->
+                        ((GenericApplicationContext) starting).registerBean("clock", Clock.class, () -> clock))
                 .run();
-        context.getBean(Connections.class).put("fares", fares, "admin");
-        context.getBean(Connections.class).put("models", models, "admin");
+        context.getBean(Connections.class).put("fares", fares, null, "admin");
+        context.getBean(Connections.class).put("models", models, null, "admin");
         if (context.getBean(Ledger.class).person("ines").isEmpty()) {
             context.getBean(Writer.class).write(writing -> {
                 writing.insertPerson(new PersonRow(

@@ -46,7 +46,7 @@ class PeopleController {
 
     record Token(String person, String label, String token) {}
 
-    record Address(String url) {}
+    record Address(String url, @Nullable Integer atOnce) {}
 
     @GetMapping("/people")
     List<Person> list(Person person) {
@@ -96,7 +96,7 @@ class PeopleController {
         if (body.url() == null) {
             throw new IllegalArgumentException("‘url’ is missing.");
         }
-        return connections.put(name, body.url(), person.id());
+        return connections.put(name, body.url(), body.atOnce(), person.id());
     }
 
     private static void admin(Person person) {

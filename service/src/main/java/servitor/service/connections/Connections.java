@@ -4,6 +4,7 @@ import java.net.URI;
 import java.net.URISyntaxException;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
@@ -14,6 +15,9 @@ import servitor.service.ledger.Writer;
 /** Where outside systems are. */
 @Service
 public class Connections {
+    private static final int AT_ONCE = 8;
+    private static final int MOST_AT_ONCE = 100;
+
     private final Ledger ledger;
     private final Writer writer;
 
@@ -30,13 +34,25 @@ public class Connections {
         return ledger.connections();
     }
 
-    /** Sets where {@code name} is; throws {@link IllegalArgumentException} when that can't be an HTTP address. */
-    public ConnectionRow put(String name, String url, String person) {
+    /** How many calls may be under way over a connection at the same time. */
+    public int atOnce(String name) {
+        return ledger.connection(name).map(ConnectionRow::atOnce).orElse(AT_ONCE);
+    }
+
+    /**
+     * Sets where {@code name} is; throws {@link IllegalArgumentException} when that can't be an HTTP address.
+     *
+     * @param atOnce how many calls may be under way at the same time; null leaves it as it was
+     */
+    public ConnectionRow put(String name, String url, @Nullable Integer atOnce, String person) {
         if (!name.matches("[a-z0-9][a-z0-9-]{0,59}")) {
             throw new IllegalArgumentException(
                     "‘" + name + "’ can't be the name of a connection: use lower-case letters, digits and ‘-’.");
         }
-        ConnectionRow row = new ConnectionRow(name, checked(url));
+        if (atOnce != null && (atOnce < 1 || atOnce > MOST_AT_ONCE)) {
+            throw new IllegalArgumentException("‘atOnce’ must be from 1 to " + MOST_AT_ONCE + ".");
+        }
+        ConnectionRow row = new ConnectionRow(name, checked(url), atOnce == null ? atOnce(name) : atOnce);
         writer.write(writing -> {
             writing.putConnection(row);
             writing.trail(
@@ -46,7 +62,10 @@ public class Connections {
                             Happening.person(person),
                             "connection-set",
                             "",
-                            Json.object().put("connection", name).put("url", row.url())));
+                            Json.object()
+                                    .put("connection", name)
+                                    .put("url", row.url())
+                                    .put("atOnce", row.atOnce())));
             return null;
         });
         return row;

@@ -9,12 +9,12 @@ import java.time.Instant;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import servitor.core.engine.Outcome;
+import servitor.service.connections.Connections;
 
 /**
  * What goes out over each connection: how much at once, and nothing for a while when it keeps failing. Safe for use by
@@ -23,16 +23,17 @@ import servitor.core.engine.Outcome;
 @Component
 public class Lines {
     private static final Logger LOG = LoggerFactory.getLogger(Lines.class);
-    private static final int AT_ONCE = 8;
     private static final Duration REST = Duration.ofSeconds(20);
 
     private final Clock clock;
-    private final Map<String, Semaphore> inFlight = new ConcurrentHashMap<>();
+    private final Connections connections;
+    private final Map<String, Integer> inFlight = new ConcurrentHashMap<>();
     private final Map<String, Instant> resting = new ConcurrentHashMap<>();
     private final CircuitBreakerRegistry breakers;
 
-    Lines(Clock clock) {
+    Lines(Clock clock, Connections connections) {
         this.clock = clock;
+        this.connections = connections;
         this.breakers = CircuitBreakerRegistry.of(CircuitBreakerConfig.custom()
                 .slidingWindowSize(10)
                 .minimumNumberOfCalls(6)
@@ -64,15 +65,21 @@ public class Lines {
 
     /** Whether one more may be sent over a connection now; whoever is told yes releases it afterwards. */
     boolean reserve(String line) {
-        return line.isEmpty()
-                || inFlight.computeIfAbsent(line, name -> new Semaphore(AT_ONCE))
-                        .tryAcquire();
+        if (line.isEmpty()) {
+            return true;
+        }
+        int most = connections.atOnce(line);
+        boolean[] reserved = {false};
+        inFlight.compute(line, (name, now) -> {
+            int under = now == null ? 0 : now;
+            reserved[0] = under < most;
+            return reserved[0] ? under + 1 : under;
+        });
+        return reserved[0];
     }
 
     void release(String line) {
-        if (!line.isEmpty()) {
-            inFlight.get(line).release();
-        }
+        inFlight.computeIfPresent(line, (name, now) -> Math.max(0, now - 1));
     }
 
     /** Counts what came of a call; when too many fail in a row of ten, the connection rests. */

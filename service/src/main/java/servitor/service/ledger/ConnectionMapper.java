@@ -17,6 +17,6 @@ interface ConnectionMapper {
     @Select("select * from connection order by name")
     List<ConnectionRow> all();
 
-    @Insert("merge into connection key (name) values (#{name}, #{url})")
+    @Insert("merge into connection (name, url, at_once) key (name) values (#{name}, #{url}, #{atOnce})")
     void put(ConnectionRow row);
 }

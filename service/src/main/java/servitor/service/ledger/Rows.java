@@ -19,7 +19,8 @@ public final class Rows {
 
     public record TokenRow(String hash, String person, String label, Instant created, Instant expires) {}
 
-    public record ConnectionRow(String name, String url) {}
+    /** {@code atOnce} is how many calls may be under way over it at the same time. */
+    public record ConnectionRow(String name, String url, int atOnce) {}
 
     public record EditionRow(int number, String digest, String note, String publishedBy, Instant published) {}
 
