@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.compare.Comparison.Meaning;
 import servitor.core.explain.Explainer;
@@ -25,6 +26,7 @@ import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.Grant;
+import servitor.core.mandate.Limit;
 import servitor.core.mandate.Mandate;
 
 /** Says what the difference between two handbooks means: for cases, for people who are asked, for what agents may do. */
@@ -185,7 +187,11 @@ final class Meanings {
     private static String describe(Grant grant) {
         return grant.decision().word() + " " + String.join(", ", grant.tools())
                 + (grant.when() == null ? "" : " when " + grant.when().text().strip())
-                + (grant.of() == null ? "" : ", answered by " + grant.of());
+                + (grant.of() == null ? "" : ", answered by " + grant.of())
+                + (grant.limits().isEmpty()
+                        ? ""
+                        : ", with " + grant.limits().stream().map(Limit::words).collect(Collectors.joining(" and "))
+                                + " (beyond that: " + grant.overLimit().word() + ")");
     }
 
     private void grant(String file, Mandate mandate, String sort, Grant was, Grant now) {
@@ -211,6 +217,8 @@ final class Meanings {
                 || now.when() == null
                 || was.decision() != now.decision()
                 || !was.tools().equals(now.tools())
+                || !was.limits().equals(now.limits())
+                || was.overLimit() != now.overLimit()
                 || !Objects.equals(was.of(), now.of())) {
             return Optional.empty();
         }

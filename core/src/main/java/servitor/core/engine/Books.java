@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -9,6 +10,7 @@ import servitor.core.approval.Answer;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
+import servitor.core.mandate.Charge;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.Happening;
@@ -65,6 +67,19 @@ public interface Books {
     /** Keeps a long text under its digest and returns that. */
     String keep(String text);
 
+    /** What calls that nobody was asked about have added to a counter; zero for one that isn't there. */
+    BigDecimal alone(String counter);
+
+    /**
+     * Counts a call that is about to be sent.
+     *
+     * @param alone whether nobody was asked about it; what people approved is counted beside
+     */
+    void charge(String work, List<Charge> charges, boolean alone);
+
+    /** The call was never made, so that what it was counted for is free again. */
+    void refund(String work);
+
     void put(Work pending);
 
     /** Takes pending work; false when somebody else was faster. */
@@ -72,6 +87,9 @@ public interface Books {
 
     /** Gives taken work back in another stage; false when it isn't this owner's any more. */
     boolean release(String id, String owner, Work.Stage stage, Instant due);
+
+    /** A try of this work may have reached the outside system. */
+    void sent(String id);
 
     /** Work in doubt is done with; throws {@link LostRace} when it wasn't in doubt. */
     void settle(String id);

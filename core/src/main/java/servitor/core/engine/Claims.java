@@ -91,7 +91,9 @@ public final class Claims {
                 tryAgain(books, work, again, tries);
                 return;
             }
-            finish(books, work, failure(work, again));
+            if (finish(books, work, failure(work, again)) && !work.sent() && !again.sent()) {
+                books.refund(work.id()); // it provably never left
+            }
         } else if (outcome instanceof Outcome.WriteReply reply) {
             if (finish(
                     books,
@@ -110,6 +112,9 @@ public final class Claims {
         Instant next = books.now().plus(pauseAfter(tries));
         RunState run = run(books, work);
         if (books.release(work.id(), owner, waiting(run), next)) {
+            if (again.sent()) {
+                books.sent(work.id());
+            }
             books.trail(
                     run.caseId(),
                     run.id(),
@@ -185,7 +190,7 @@ public final class Claims {
         if (!mayRepeat(work, run)) {
             finish(books, work, new RunInput.ToolInDoubt(work.id(), detail));
         } else if (work.attempts() + 1 < MOST_BREAKS) {
-            tryAgain(books, work, new Outcome.TryAgain("broken", detail), work.attempts() + 1);
+            tryAgain(books, work, new Outcome.TryAgain("broken", detail, true), work.attempts() + 1);
         } else if (books.release(work.id(), owner, Stage.STUCK, books.now())) {
             books.report(new Trouble(
                     work.id() + "-stuck",
@@ -245,6 +250,7 @@ public final class Claims {
         RunState run = run(books, abandoned);
         if (mayRepeat(abandoned, run)) {
             if (books.release(abandoned.id(), was, waiting(run), books.now())) {
+                books.sent(abandoned.id());
                 books.trail(
                         run.caseId(),
                         run.id(),

@@ -16,6 +16,7 @@ import servitor.core.engine.Books.Note;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
 import servitor.core.json.Json;
+import servitor.core.mandate.Decision;
 import servitor.core.mandate.Judge;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
@@ -68,18 +69,23 @@ public final class Engine {
         List<Runnable> afterwards = new ArrayList<>(); // what concerns other runs, once this one is written
         inputs.add(input);
         while (!inputs.isEmpty()) {
-            Transition transition = RunMachine.advance(edition, state, inputs.poll(), situation);
+            RunInput next = inputs.poll();
+            Transition transition = RunMachine.advance(edition, state, next, situation);
             state = transition.state();
             for (Happening happening : transition.happenings()) {
                 books.trail(state.caseId(), run, happening);
             }
             for (Command command : transition.commands()) {
                 if (command instanceof Command.JudgeCall judge) {
-                    inputs.add(new RunInput.Judged(judge.id(), judge(edition, judge.call(), situation, state)));
+                    inputs.add(new RunInput.Judged(judge.id(), judge(books, edition, judge.call(), situation, state)));
                 } else if (command instanceof Command.ChangeCase change) {
                     books.change(state.caseId(), change.changes());
                     situation = books.situation(state.caseId());
                 } else {
+                    if (command instanceof Command.CallTool call && next instanceof RunInput.Judged judged) {
+                        Verdict verdict = judged.verdict();
+                        books.charge(call.id(), verdict.charges(), verdict.decision() == Decision.ALLOW);
+                    }
                     keep(books, command, state, afterwards);
                 }
             }
@@ -114,12 +120,12 @@ public final class Engine {
     }
 
     /** The stricter verdict of the run's edition and the current one: tightening takes effect at once. */
-    private Verdict judge(Edition edition, ProposedCall call, Situation situation, RunState state) {
-        Verdict own = Judge.judge(edition.handbook(), call, situation.plainScope(state));
+    private Verdict judge(Books books, Edition edition, ProposedCall call, Situation situation, RunState state) {
+        Verdict own = Judge.judge(edition.handbook(), call, situation.plainScope(state), books::alone);
         Edition current = editions.current().orElse(edition);
         return current.number() == edition.number()
                 ? own
-                : Judge.stricter(own, Judge.judge(current.handbook(), call, situation.plainScope(state)));
+                : Judge.stricter(own, Judge.judge(current.handbook(), call, situation.plainScope(state), books::alone));
     }
 
     private void keep(Books books, Command command, RunState state, List<Runnable> afterwards) {
@@ -144,6 +150,9 @@ public final class Engine {
             afterwards.add(() -> feed(books, back.toRun(), back.ended()));
         } else if (command instanceof Command.SettleCall settle) {
             books.settle(settle.id());
+            if (!settle.happened()) {
+                books.refund(settle.id());
+            }
         } else if (command instanceof Command.NoteForStaff note) {
             books.note(state.caseId(), new Note(note.id(), agentOf(state), "staff", false, note.text()));
         } else {

@@ -15,8 +15,12 @@ public sealed interface Outcome {
     /** The run goes on with this input. */
     record Done(RunInput input) implements Outcome {}
 
-    /** Nothing happened outside that can't be repeated: try again later, with the same key. */
-    record TryAgain(String problem, String detail) implements Outcome {}
+    /**
+     * Nothing happened outside that can't be repeated: try again later, with the same key.
+     *
+     * @param sent whether something may have reached the outside system
+     */
+    record TryAgain(String problem, String detail, boolean sent) implements Outcome {}
 
     /** The answer is a note on the case, to be written in the same transaction as the run's next state. */
     record WriteReply(String id, String text) implements Outcome {}
@@ -38,7 +42,7 @@ public sealed interface Outcome {
                             "invalid",
                             "the answer isn't what the tool declares: " + String.join("; ", violations));
         } else if (reply instanceof Reply.NotSent notSent) {
-            return new TryAgain("unavailable", notSent.detail());
+            return new TryAgain("unavailable", notSent.detail(), false);
         } else if (reply instanceof Reply.Failed failed) {
             return refused(tool, id, failed);
         } else if (reply instanceof Reply.Unreadable unreadable) {
@@ -47,7 +51,7 @@ public sealed interface Outcome {
         Reply.Unknown unknown = (Reply.Unknown) reply;
         return tool.effect() == Effect.ONCE
                 ? new Done(new ToolInDoubt(id, unknown.detail()))
-                : new TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail());
+                : new TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail(), true);
     }
 
     /** An answer that can't be used: a call that mustn't be repeated may have happened all the same. */
@@ -63,7 +67,7 @@ public sealed interface Outcome {
         boolean passing =
                 failed.status() == 429 || failed.status() == 502 || failed.status() == 503 || failed.status() == 504;
         if (passing && tool.effect() != Effect.ONCE) {
-            return new TryAgain("unavailable", failed.detail());
+            return new TryAgain("unavailable", failed.detail(), true);
         }
         if (failed.status() >= 500) {
             return unclear(tool, id, "unavailable", failed.detail());

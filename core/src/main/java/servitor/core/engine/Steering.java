@@ -236,6 +236,9 @@ public final class Steering {
             }
         }
         books.settle(pending.id());
+        if (!happened) {
+            books.refund(pending.id());
+        }
         engine.feed(books, run, new RunInput.Settled(pending.id(), by, happened, result, reason));
     }
 

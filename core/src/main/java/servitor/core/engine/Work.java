@@ -14,6 +14,7 @@ import servitor.core.run.RunState;
  * @param leaseUntil until when that is believed
  * @param attempts how often it has been taken
  * @param due not before then
+ * @param sent whether any try may have reached the outside system
  */
 public record Work(
         String id,
@@ -23,7 +24,8 @@ public record Work(
         @Nullable String owner,
         @Nullable Instant leaseUntil,
         int attempts,
-        Instant due) {
+        Instant due,
+        boolean sent) {
 
     /** How far it has come. */
     public enum Stage {
@@ -51,10 +53,10 @@ public record Work(
 
     /** The same, taken. */
     Work taken(String by, Instant until) {
-        return new Work(id, run, command, Stage.TAKEN, by, until, attempts, due);
+        return new Work(id, run, command, Stage.TAKEN, by, until, attempts, due, sent);
     }
 
     static Work of(RunState run, String id, Command command, Instant due) {
-        return new Work(id, run.id(), command, run.isPaused() ? Stage.HELD : Stage.PENDING, null, null, 0, due);
+        return new Work(id, run.id(), command, run.isPaused() ? Stage.HELD : Stage.PENDING, null, null, 0, due, false);
     }
 }

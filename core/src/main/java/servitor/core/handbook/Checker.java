@@ -17,6 +17,7 @@ import servitor.core.handbook.Verb.Follow;
 import servitor.core.json.Schemas;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.Grant;
+import servitor.core.mandate.Limit;
 import servitor.core.mandate.Mandate;
 import servitor.core.shape.Shape;
 
@@ -223,7 +224,7 @@ final class Checker {
         }
         if (grant.of() != null) {
             unknown(findings, Code.UNKNOWN_GROUP, grant.of(), groups, places.of(key + ".of"));
-        } else if (grant.decision() == Decision.ASK && mandate.ask() == null) {
+        } else if ((grant.decision() == Decision.ASK || grant.overLimit() == Decision.ASK) && mandate.ask() == null) {
             findings.error(
                     places.of(key),
                     Code.NOBODY_TO_ASK,
@@ -232,6 +233,9 @@ final class Checker {
         }
         if (grant.when() != null) {
             condition(grant, places.of(key + ".when"));
+        }
+        for (int i = 0; i < grant.limits().size(); i++) {
+            sum(grant, grant.limits().get(i), places.of(key + ".limits." + i + ".sum"));
         }
     }
 
@@ -245,6 +249,17 @@ final class Checker {
                     sourced(grant.when(), tool, place);
                     expressions.condition(grant.when(), place, scope, List.of());
                 });
+    }
+
+    /** What a limit adds up must be a number for every tool the grant covers. */
+    private void sum(Grant grant, Limit limit, Place place) {
+        if (limit.sum() == null) {
+            return;
+        }
+        handbook.tools().values().stream()
+                .filter(grant::covers)
+                .sorted(Comparator.comparing(Tool::name))
+                .forEach(tool -> expressions.number(limit.sum(), place, scopes.inMandate(tool)));
     }
 
     /** {@code source(args.x)} and {@code origin(args.x)} name an input, too. */

@@ -32,7 +32,7 @@ public enum Code {
     STATE("A state that a case can't be left in."),
     INTAKE("A way of coming in that messages don't have."),
     SETTLE_WITH("A lookup that couldn't say whether a call in doubt happened."),
-    LIMITS("Limits on grants, which aren't enforced yet and are refused rather than ignored."),
+    LIMITS("A limit of a grant that can't be read."),
     // names
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),
     UNKNOWN_GROUP("A group that isn't declared in desks.yaml."),

@@ -31,6 +31,18 @@ final class ExpressionRule {
         }
     }
 
+    /** A sum must be made of numbers. */
+    void number(Expression sum, Place place, Map<String, Shape> scope) {
+        Shape shape = expression(sum, place, 0, scope, List.of());
+        if (!(shape instanceof Shape.Number || shape instanceof Shape.Whole || shape instanceof Shape.Anything)) {
+            findings.error(
+                    place,
+                    Code.TYPES,
+                    "What is summed up here gives " + shape.words() + ", not a number.",
+                    "Name an input that is a number, as in ‘args.amount’.");
+        }
+    }
+
     /** Every expression of a template whose text for {@code key} stands at the place that {@code places} tells. */
     void template(Template template, Places places, Map<String, Shape> scope, List<String> sometimes) {
         for (Template.Placed placed : template.expressions()) {

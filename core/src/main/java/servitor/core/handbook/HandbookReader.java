@@ -18,6 +18,7 @@ import servitor.core.handbook.House.Model;
 import servitor.core.handbook.Kind.Field;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.Grant;
+import servitor.core.mandate.Limit;
 import servitor.core.mandate.Mandate;
 
 /** Reads the files of a handbook folder into a {@link Handbook}. */
@@ -276,16 +277,9 @@ final class HandbookReader {
                     list.place(), Code.TYPE, "Here should stand a list of grants.", "Start each with ‘- name: …’.");
         }
         for (Yaml item : list.items()) {
-            List<String> allowed =
-                    never ? List.of("name", "tools", "when") : List.of("name", "tools", "when", "verdict", "of");
-            if (item.get("limits") != null || item.get("over-limit") != null) {
-                findings.error(
-                        item.placeOf("limits"),
-                        Code.LIMITS,
-                        "Limits on grants aren't enforced by this version yet.",
-                        "Leave them out and ask people where a limit is needed: a limit that isn't enforced would be worse than none.");
-                continue;
-            }
+            List<String> allowed = never
+                    ? List.of("name", "tools", "when")
+                    : List.of("name", "tools", "when", "verdict", "of", "limits", "over-limit");
             Keys grant = Keys.of(item, findings, allowed);
             String verdict = never ? "deny" : grant.required("verdict");
             Decision decision = Decision.DENY;
@@ -298,8 +292,21 @@ final class HandbookReader {
                         "‘" + verdict + "’ is not a verdict.",
                         "Write allow, ask or deny.");
             }
+            List<Limit> limits = new ArrayList<>();
+            for (Yaml limit : grant.value("limits").items()) {
+                Limit read = LimitReader.read(limit, findings);
+                if (read != null) {
+                    limits.add(read);
+                }
+            }
             grants.add(new Grant(
-                    grant.required("name"), grant.texts("tools"), grant.condition("when"), decision, grant.text("of")));
+                    grant.required("name"),
+                    grant.texts("tools"),
+                    grant.condition("when"),
+                    decision,
+                    grant.text("of"),
+                    limits,
+                    LimitReader.overLimit(grant, findings)));
         }
         return grants;
     }

@@ -1,9 +1,13 @@
 package servitor.core.mandate;
 
+import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import servitor.core.expression.EvaluationFailed;
@@ -31,8 +35,9 @@ public final class Judge {
      * Judges {@code call} under a handbook.
      *
      * @param scope {@code case}, {@code requester}, {@code run} and {@code now} as conditions see them
+     * @param usage what has been used of limits so far
      */
-    public static Verdict judge(Handbook handbook, ProposedCall call, Map<String, JsonNode> scope) {
+    public static Verdict judge(Handbook handbook, ProposedCall call, Map<String, JsonNode> scope, Usage usage) {
         Tool tool = handbook.tools().get(call.tool());
         Agent agent = handbook.agents().get(call.agent());
         if (tool == null) {
@@ -51,7 +56,8 @@ public final class Judge {
         }
         Verdict verdict = null;
         for (Mandate mandate : mandates) {
-            Verdict one = tightened(under(mandate, tool, call, scope), mandate, tool, agent, call, scope);
+            Verdict one =
+                    tightened(under(mandate, tool, call, scope, handbook, usage), mandate, tool, agent, call, scope);
             verdict = verdict == null ? one : stricter(verdict, one);
         }
         return verdict;
@@ -59,15 +65,25 @@ public final class Judge {
 
     /** The stricter of two verdicts; when both ask, everybody named by either is asked. */
     public static Verdict stricter(Verdict one, Verdict other) {
-        if (one.decision() == Decision.ASK && other.decision() == Decision.ASK) {
-            Set<String> both = new TreeSet<>(one.of());
-            both.addAll(other.of());
-            return new Verdict(Decision.ASK, one.reason(), one.grant(), both);
+        Set<Charge> charges = new LinkedHashSet<>(one.charges());
+        charges.addAll(other.charges());
+        Set<String> of = new TreeSet<>();
+        Verdict speaks = one.decision().compareTo(other.decision()) >= 0 ? one : other;
+        for (Verdict verdict : List.of(one, other)) {
+            if (verdict.decision() == speaks.decision()) {
+                of.addAll(verdict.of());
+            }
         }
-        return one.decision().compareTo(other.decision()) >= 0 ? one : other;
+        return new Verdict(speaks.decision(), speaks.reason(), speaks.grant(), of, List.copyOf(charges));
     }
 
-    private static Verdict under(Mandate mandate, Tool tool, ProposedCall call, Map<String, JsonNode> scope) {
+    private static Verdict under(
+            Mandate mandate,
+            Tool tool,
+            ProposedCall call,
+            Map<String, JsonNode> scope,
+            Handbook handbook,
+            Usage usage) {
         Map<String, JsonNode> variables = variables(call, scope);
         for (Grant never : mandate.never()) {
             if (never.covers(tool)) {
@@ -82,7 +98,8 @@ public final class Judge {
             if (grant.covers(tool)) {
                 Match match = matches(grant, variables, grant.decision() == Decision.DENY);
                 if (match.matched()) {
-                    return given(mandate, grant, match.trouble() + troubles);
+                    Verdict given = given(mandate, grant, match.trouble() + troubles);
+                    return limited(given, mandate, grant, variables, handbook, usage);
                 }
                 troubles +=
                         match.trouble().isEmpty() ? "" : "; ‘" + grant.name() + "’ was passed over" + match.trouble();
@@ -94,6 +111,42 @@ public final class Judge {
     private static Verdict given(Mandate mandate, Grant grant, String trouble) {
         String reason = "‘" + grant.name() + "’ says " + grant.decision().word() + trouble;
         return new Verdict(grant.decision(), reason, grant.name(), askedBy(mandate, grant));
+    }
+
+    /** Holds an allowance against the limits of its grant; what can't be counted is refused. */
+    private static Verdict limited(
+            Verdict given,
+            Mandate mandate,
+            Grant grant,
+            Map<String, JsonNode> variables,
+            Handbook handbook,
+            Usage usage) {
+        List<Charge> charges = new ArrayList<>();
+        String over = "";
+        for (Limit limit : grant.limits()) {
+            Optional<BigDecimal> amount = limit.amount(variables);
+            if (amount.isEmpty()) {
+                return Verdict.deny(
+                        "‘" + grant.name() + "’ is limited to " + limit.words()
+                                + ", and this call's share can't be told",
+                        grant.name());
+            }
+            String counter = limit.counter(
+                    mandate.name(), grant.name(), variables, handbook.house().timeZone());
+            BigDecimal used = usage.alone(counter);
+            if (used.add(amount.get()).compareTo(limit.atMost()) > 0) {
+                over += " (limited to " + limit.words() + "; used: "
+                        + used.stripTrailingZeros().toPlainString() + ")";
+            }
+            charges.add(new Charge(counter, amount.get()));
+        }
+        boolean beyond = given.decision() == Decision.ALLOW && !over.isEmpty();
+        return new Verdict(
+                beyond ? grant.overLimit() : given.decision(),
+                beyond ? "‘" + grant.name() + "’ would allow, but its limit is reached" + over : given.reason(),
+                grant.name(),
+                given.of(),
+                charges);
     }
 
     private static Set<String> askedBy(Mandate mandate, Grant grant) {
@@ -120,7 +173,7 @@ public final class Judge {
             return verdict;
         }
         Set<String> of = verdict.of().isEmpty() && mandate.ask() != null ? Set.of(mandate.ask()) : verdict.of();
-        return new Verdict(Decision.ASK, verdict.reason() + ", but " + why, verdict.grant(), of);
+        return new Verdict(Decision.ASK, verdict.reason() + ", but " + why, verdict.grant(), of, verdict.charges());
     }
 
     private static boolean isProven(Map<String, JsonNode> scope) {

@@ -43,7 +43,7 @@ public sealed interface Command {
     record ChangeCase(JsonNode changes) implements Command {}
 
     /** The call {@code id} was in doubt and isn't any more. */
-    record SettleCall(String id) implements Command {}
+    record SettleCall(String id, boolean happened) implements Command {}
 
     /** A note for the people at the desk, not for the requester. */
     record NoteForStaff(String id, String text) implements Command {}

@@ -127,7 +127,7 @@ final class DoubtLookup {
                                 + String.join("; ", violations));
             } else if (happened || settle.repeat()) {
                 turn.remember(turn.memory().doubting(null));
-                turn.command(new Command.SettleCall(doubt.id()));
+                turn.command(new Command.SettleCall(doubt.id(), happened));
                 GatedCall.settled(
                         turn,
                         doubt.call(),

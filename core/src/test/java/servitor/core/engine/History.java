@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -97,6 +98,8 @@ final class History {
         TAKEN_TWICE,
         /** What was taken long ago is sent all the same. */
         SENT_AFTER_THE_LEASE,
+        /** Nothing is remembered of what limits have been used. */
+        LIMITS_FORGOTTEN,
         /** Work is handed out before that it was taken is durable. */
         HANDED_OUT_BEFORE_COMMIT
     }
@@ -252,7 +255,10 @@ final class History {
                 }
                 Outcome outcome = outcome(work);
                 results.add(() -> submit(books -> {
-                    claims.settle(books, work, outcome);
+                    claims.settle(
+                            mutation == Mutation.LIMITS_FORGOTTEN ? Mutations.forgettingLimits(books) : books,
+                            work,
+                            outcome);
                     return null;
                 }));
             }
@@ -301,7 +307,7 @@ final class History {
         } else if (work.command() instanceof Command.AskModel ask) {
             if (!world.calm && happens(8)) {
                 return happens(2)
-                        ? new Outcome.TryAgain("unavailable", "the model is away")
+                        ? new Outcome.TryAgain("unavailable", "the model is away", false)
                         : new Outcome.Done(new RunInput.ModelFailed(ask.id(), "invalid", "by chance", 5));
             }
             return new Outcome.Done(new RunInput.ModelAnswered(
@@ -631,6 +637,7 @@ final class History {
             }
         }
         onlyDoneWhenSaid();
+        limits(sent);
         mirror.check(store.trail.size());
     }
 
@@ -659,6 +666,46 @@ final class History {
                                 && kept.state().parent().run().equals(run))
                         .mapToInt(kept -> total(kept.state().id(), calls))
                         .sum();
+    }
+
+    /** Calls that nobody was asked about stay within the limits of their grant, added up by hand from what was sent. */
+    private void limits(Map<String, RecordedEntry> sent) {
+        Map<String, BigDecimal> perCase = new HashMap<>();
+        BigDecimal perMonth = BigDecimal.ZERO;
+        Set<String> alone = new HashSet<>();
+        Set<String> free = new HashSet<>();
+        for (RecordedEntry entry : store.trail) {
+            if (entry.entry().what().equals("settled")
+                    && !entry.data().path("happened").asBoolean()) {
+                free.add(entry.data().path("key").asString());
+            }
+        }
+        for (MemoryBooks.Charged charged : store.all(MemoryBooks.Charged.class)) {
+            if (charged.alone() && sent.containsKey(charged.work()) && !free.contains(charged.work())) {
+                alone.add(charged.work());
+            }
+        }
+        for (String key : alone) {
+            Command.CallTool call = (Command.CallTool) ((Work) store.things.get("Work " + key)).command();
+            if (call.call().tool().equals("shop.pay")) {
+                BigDecimal amount = call.call().args().path("amount").decimalValue();
+                perMonth = perMonth.add(amount);
+                perCase.merge(sent.get(key).entry().caseId(), BigDecimal.ONE, BigDecimal::add);
+            }
+        }
+        perCase.forEach((id, calls) -> {
+            if (calls.compareTo(RandomHandbook.PAYS_PER_CASE) > 0) {
+                throw new Broken("the case " + id + " has " + calls + " payments that nobody was asked about");
+            }
+        });
+        if (perMonth.compareTo(RandomHandbook.PAID_PER_MONTH) > 0) {
+            throw new Broken(perMonth + " were paid that nobody was asked about");
+        }
+        for (MemoryBooks.Counter counter : store.all(MemoryBooks.Counter.class)) {
+            if (counter.alone().signum() < 0 || counter.beside().signum() < 0) {
+                throw new Broken("the counter " + counter + " is below zero");
+            }
+        }
     }
 
     /** A run was told that something was done exactly when it was, for what must not be repeated. */

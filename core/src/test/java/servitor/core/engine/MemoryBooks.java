@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -15,6 +16,7 @@ import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Work.Stage;
 import servitor.core.json.Json;
+import servitor.core.mandate.Charge;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.Happening;
@@ -193,6 +195,62 @@ final class MemoryBooks implements Books {
         return "material";
     }
 
+    /** What has been used of a limit. */
+    record Counter(String name, BigDecimal alone, BigDecimal beside) {}
+
+    /** What a call was counted for. */
+    record Charged(String work, List<Charge> charges, boolean alone) {}
+
+    @Override
+    public BigDecimal alone(String counter) {
+        Counter kept = read(Counter.class, counter);
+        return kept == null ? BigDecimal.ZERO : kept.alone();
+    }
+
+    @Override
+    public void charge(String work, List<Charge> charges, boolean alone) {
+        if (!charges.isEmpty()) {
+            write(work, new Charged(work, charges, alone));
+            charges.forEach(charge -> add(charge.counter(), charge.amount(), alone));
+        }
+    }
+
+    private void add(String name, BigDecimal amount, boolean alone) {
+        Counter kept = read(Counter.class, name);
+        BigDecimal byAgents = kept == null ? BigDecimal.ZERO : kept.alone();
+        BigDecimal byPeople = kept == null ? BigDecimal.ZERO : kept.beside();
+        write(
+                name,
+                new Counter(name, alone ? byAgents.add(amount) : byAgents, alone ? byPeople : byPeople.add(amount)));
+    }
+
+    @Override
+    public void refund(String work) {
+        Charged charged = read(Charged.class, work);
+        if (charged != null) {
+            charged.charges()
+                    .forEach(charge -> add(charge.counter(), charge.amount().negate(), charged.alone()));
+            write(work, new Charged(work, List.of(), charged.alone()));
+        }
+    }
+
+    @Override
+    public void sent(String id) {
+        Work work = read(Work.class, id);
+        write(
+                id,
+                new Work(
+                        id,
+                        work.run(),
+                        work.command(),
+                        work.stage(),
+                        work.owner(),
+                        work.leaseUntil(),
+                        work.attempts(),
+                        work.due(),
+                        true));
+    }
+
     @Override
     public void put(Work pending) {
         if (read(Work.class, pending.id()) != null) {
@@ -207,7 +265,18 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.PENDING) {
             return false;
         }
-        write(id, new Work(id, work.run(), work.command(), Stage.TAKEN, owner, until, work.attempts() + 1, work.due()));
+        write(
+                id,
+                new Work(
+                        id,
+                        work.run(),
+                        work.command(),
+                        Stage.TAKEN,
+                        owner,
+                        until,
+                        work.attempts() + 1,
+                        work.due(),
+                        work.sent()));
         return true;
     }
 
@@ -217,7 +286,7 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.TAKEN || !owner.equals(work.owner())) {
             return false;
         }
-        write(id, new Work(id, work.run(), work.command(), stage, null, null, work.attempts(), due));
+        write(id, new Work(id, work.run(), work.command(), stage, null, null, work.attempts(), due, work.sent()));
         return true;
     }
 
@@ -227,7 +296,18 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.IN_DOUBT) {
             throw new LostRace("call " + id);
         }
-        write(id, new Work(id, work.run(), work.command(), Stage.DONE, null, null, work.attempts(), work.due()));
+        write(
+                id,
+                new Work(
+                        id,
+                        work.run(),
+                        work.command(),
+                        Stage.DONE,
+                        null,
+                        null,
+                        work.attempts(),
+                        work.due(),
+                        work.sent()));
     }
 
     @Override
@@ -247,7 +327,16 @@ final class MemoryBooks implements Books {
                 .filter(work -> work.run().equals(run) && work.stage() == from)
                 .forEach(work -> write(
                         work.id(),
-                        new Work(work.id(), run, work.command(), to, null, null, work.attempts(), work.due())));
+                        new Work(
+                                work.id(),
+                                run,
+                                work.command(),
+                                to,
+                                null,
+                                null,
+                                work.attempts(),
+                                work.due(),
+                                work.sent())));
     }
 
     @Override
@@ -261,7 +350,7 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.STUCK) {
             throw new LostRace("work " + id);
         }
-        write(id, new Work(id, work.run(), work.command(), Stage.PENDING, null, null, 0, now));
+        write(id, new Work(id, work.run(), work.command(), Stage.PENDING, null, null, 0, now, work.sent()));
     }
 
     /** Trouble, and who has seen to it. */

@@ -15,11 +15,21 @@ final class Mutations {
 
     /** Books that give out work whether or not somebody has it. */
     static Books givingTwice(Books books) {
+        return lying(books, "take", true);
+    }
+
+    /** Books in which no limit has ever been used. */
+    static Books forgettingLimits(Books books) {
+        return lying(books, "alone", java.math.BigDecimal.ZERO);
+    }
+
+    /** Books that do what they should, and give a wrong answer to one question. */
+    private static Books lying(Books books, String about, Object answer) {
         return (Books) Proxy.newProxyInstance(
                 Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {
                     try {
                         Object given = method.invoke(books, args);
-                        return method.getName().equals("take") ? true : given;
+                        return method.getName().equals(about) ? answer : given;
                     } catch (InvocationTargetException e) {
                         throw e.getCause();
                     }

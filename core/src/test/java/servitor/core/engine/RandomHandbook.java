@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,6 +11,12 @@ import servitor.core.handbook.Handbook;
 
 /** Handbooks made up by chance: pages of all sorts of steps, over tools that read, write, and act once. */
 final class RandomHandbook {
+    /** The limits of what the clerk may pay alone: see the mandate below. */
+    static final BigDecimal PAYS_PER_CASE = BigDecimal.valueOf(2);
+
+    /** A history lasts over the end of a month, so that twice the limit of one can be used. */
+    static final BigDecimal PAID_PER_MONTH = BigDecimal.valueOf(1_400);
+
     private static final String HOUSE = """
             title: A house
             time-zone: Europe/Dublin
@@ -125,10 +132,18 @@ final class RandomHandbook {
                   - { name: look, tools: [shop.find, shop.look-up], verdict: allow }
                   - { name: small puts, tools: [shop.put], when: args.amount <= %d.0, verdict: allow }
                   - { name: large puts, tools: [shop.put], verdict: ask, of: seniors }
-                  - { name: small pays, tools: [shop.pay], when: args.amount <= %d.0, verdict: allow }
+                  - name: small pays
+                    tools: [shop.pay]
+                    when: args.amount <= %d.0
+                    verdict: allow
+                    limits:
+                      - { at-most: 2, per: [case] }
+                      - { sum: args.amount, at-most: 700.00, per: [requester, month] }
+                    over-limit: %s
                   - { name: large pays, tools: [shop.pay], when: args.amount <= 600.0, verdict: ask }
                   - { name: answers, tools: [case.reply], verdict: allow }
-                """.formatted(100 + random.nextInt(500), 50 + random.nextInt(400));
+                """.formatted(
+                        100 + random.nextInt(500), 50 + random.nextInt(400), random.nextBoolean() ? "ask" : "deny");
     }
 
     private String head(String title, String more) {

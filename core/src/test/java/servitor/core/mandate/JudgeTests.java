@@ -36,7 +36,7 @@ class JudgeTests {
     }
 
     private Verdict judge(ProposedCall call, String account, String proof) {
-        return Judge.judge(demo.handbook(), call, scope(account, proof));
+        return Judge.judge(demo.handbook(), call, scope(account, proof), Usage.NONE);
     }
 
     @Test
@@ -94,7 +94,8 @@ class JudgeTests {
     void aNeverThatFailsCountsAsMatched() {
         Edition edition = DemoHandbook.unchecked(
                 DemoHandbook.with(DemoHandbook.MANDATE, "when: args.amount > 600.0", "when: args.nothing > 600.0"));
-        Verdict verdict = Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"));
+        Verdict verdict =
+                Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"), Usage.NONE);
         assertThat(verdict.decision()).isEqualTo(Decision.DENY);
         assertThat(verdict.reason()).contains("says never").contains("condition failed");
     }
@@ -103,7 +104,7 @@ class JudgeTests {
     void aSupervisedAgentIsAskedAboutWhateverChangesSomething() {
         Edition edition =
                 DemoHandbook.edition(DemoHandbook.with("agents/purser.yaml", "works: alone", "works: supervised"));
-        assertThat(Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"))
+        assertThat(Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"), Usage.NONE)
                         .decision())
                 .isEqualTo(Decision.ASK);
         ProposedCall lookup = new ProposedCall(
@@ -111,7 +112,7 @@ class JudgeTests {
                 "fares.find-booking",
                 Map.of("reference", Traced.of(Json.of("SK-48213"), Origin.REQUESTER)),
                 Map.of());
-        assertThat(Judge.judge(edition.handbook(), lookup, scope("P-1", "signed-in"))
+        assertThat(Judge.judge(edition.handbook(), lookup, scope("P-1", "signed-in"), Usage.NONE)
                         .decision())
                 .isEqualTo(Decision.ALLOW);
     }
@@ -123,7 +124,7 @@ class JudgeTests {
                 "mandates/second.yaml",
                 "title: Night rules\nfor: [purser]\ngrants:\n  - { name: reads, tools: [fares.find-*], verdict: allow }\n");
         Edition edition = DemoHandbook.unchecked(files);
-        assertThat(Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"))
+        assertThat(Judge.judge(edition.handbook(), refund("80", Origin.LOOKUP), scope("P-1", "signed-in"), Usage.NONE)
                         .decision())
                 .isEqualTo(Decision.DENY);
     }

@@ -75,7 +75,8 @@ class Play {
                             Judge.judge(
                                     edition.handbook(),
                                     judge.call(),
-                                    situation().plainScope(state)));
+                                    situation().plainScope(state),
+                                    servitor.core.mandate.Usage.NONE));
                 } else {
                     commands.add(command);
                 }

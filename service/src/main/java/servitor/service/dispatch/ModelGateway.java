@@ -74,12 +74,12 @@ class ModelGateway {
 
     private static Outcome nothing(String id, Reply reply, int tokens) {
         if (reply instanceof Reply.NotSent notSent) {
-            return new Outcome.TryAgain("unavailable", notSent.detail());
+            return new Outcome.TryAgain("unavailable", notSent.detail(), false);
         } else if (reply instanceof Reply.Unknown unknown) {
-            return new Outcome.TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail());
+            return new Outcome.TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail(), true);
         } else if (reply instanceof Reply.Failed refused) {
             return refused.status() == 429 || refused.status() >= 500
-                    ? new Outcome.TryAgain("unavailable", refused.detail())
+                    ? new Outcome.TryAgain("unavailable", refused.detail(), true)
                     : failed(id, "invalid", refused.detail(), tokens);
         }
         return failed(id, "invalid", ((Reply.Unreadable) reply).detail(), tokens);

@@ -69,7 +69,8 @@ public final class Kept {
                 row.owner(),
                 row.leaseUntil(),
                 row.attempts(),
-                row.due());
+                row.due(),
+                row.sent());
     }
 
     static CommandRow row(Work work) {
@@ -94,6 +95,7 @@ public final class Kept {
                 work.owner(),
                 work.leaseUntil(),
                 work.attempts(),
-                work.due());
+                work.due(),
+                work.sent());
     }
 }

@@ -43,6 +43,7 @@ public class Ledger {
     final ApprovalMapper approvals;
     final TrailMapper trail;
     final WrongMapper wrong;
+    final CounterMapper counters;
 
     Ledger(
             PersonMapper people,
@@ -52,7 +53,8 @@ public class Ledger {
             RunMapper runs,
             ApprovalMapper approvals,
             TrailMapper trail,
-            WrongMapper wrong) {
+            WrongMapper wrong,
+            CounterMapper counters) {
         this.people = people;
         this.connections = connections;
         this.editions = editions;
@@ -61,6 +63,7 @@ public class Ledger {
         this.approvals = approvals;
         this.trail = trail;
         this.wrong = wrong;
+        this.counters = counters;
     }
 
     public Optional<PersonRow> person(String id) {

@@ -1,5 +1,6 @@
 package servitor.service.ledger;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -21,6 +22,7 @@ import servitor.core.engine.KeptApproval;
 import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
+import servitor.core.mandate.Charge;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.Happening;
@@ -208,6 +210,35 @@ final class LedgerBooks implements Books {
     @Override
     public String keep(String text) {
         return writing.keep(text);
+    }
+
+    @Override
+    public BigDecimal alone(String counter) {
+        BigDecimal used = ledger.counters.alone(counter);
+        return used == null ? BigDecimal.ZERO : used;
+    }
+
+    @Override
+    public void charge(String work, List<Charge> charges, boolean alone) {
+        for (Charge charge : charges) {
+            BigDecimal byAgents = alone ? charge.amount() : BigDecimal.ZERO;
+            BigDecimal byPeople = alone ? BigDecimal.ZERO : charge.amount();
+            if (ledger.counters.add(charge.counter(), byAgents, byPeople) == 0) {
+                ledger.counters.insert(charge.counter(), byAgents, byPeople);
+            }
+            ledger.counters.charge(work, charge.counter(), charge.amount(), alone);
+        }
+    }
+
+    @Override
+    public void refund(String work) {
+        ledger.counters.giveBack(work);
+        ledger.counters.deleteCharges(work);
+    }
+
+    @Override
+    public void sent(String id) {
+        ledger.runs.sent(id);
     }
 
     @Override

@@ -93,7 +93,8 @@ public final class Rows {
             @Nullable String owner,
             @Nullable Instant leaseUntil,
             int attempts,
-            Instant due) {}
+            Instant due,
+            boolean sent) {}
 
     /** Trouble that nobody has seen to. */
     public record WrongRow(

@@ -63,6 +63,9 @@ interface RunMapper {
     @Update("update command set state = 'pending', attempts = 0, due = #{now} where id = #{id} and state = 'stuck'")
     int free(String id, Instant now);
 
+    @Update("update command set sent = true where id = #{id}")
+    int sent(String id);
+
     @Update("update command set due = #{due} where id = #{id} and state = 'pending'")
     int putOff(String id, Instant due);
 
@@ -89,7 +92,7 @@ interface RunMapper {
     int update(String id, int edition, String status, String step, String state, Instant now, int version);
 
     @Insert(
-            "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due})")
+            "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent})")
     void insertCommand(CommandRow row);
 
     @Select("select * from command where state = 'pending' and due <= #{now} order by due limit #{limit}")

@@ -31,7 +31,7 @@ import tools.jackson.databind.JsonNode;
 /** A real database that does everything the memory of a simulated history does; the engine works on what it answers. */
 final class DatabaseMirror implements Mirror {
     private static final List<String> SCRIPTS =
-            List.of("V1__ledger", "V2__went_wrong", "V3__moving_out", "V4__at_once");
+            List.of("V1__ledger", "V2__went_wrong", "V3__moving_out", "V4__at_once", "V5__limits");
     private static final List<Class<?>> MAPPERS = List.of(
             PersonMapper.class,
             ConnectionMapper.class,
@@ -40,7 +40,8 @@ final class DatabaseMirror implements Mirror {
             RunMapper.class,
             ApprovalMapper.class,
             TrailMapper.class,
-            WrongMapper.class);
+            WrongMapper.class,
+            CounterMapper.class);
 
     private final JdbcTemplate sql;
     private final TransactionTemplate transactions;
@@ -69,7 +70,8 @@ final class DatabaseMirror implements Mirror {
                 session.getMapper(RunMapper.class),
                 session.getMapper(ApprovalMapper.class),
                 session.getMapper(TrailMapper.class),
-                session.getMapper(WrongMapper.class));
+                session.getMapper(WrongMapper.class),
+                session.getMapper(CounterMapper.class));
     }
 
     /** Empties it for the next history. */
@@ -133,6 +135,8 @@ final class DatabaseMirror implements Mirror {
                     + approval.request().digest();
         } else if (answer instanceof servitor.core.run.Situation situation) {
             return situation.view().priority() + " " + situation.requester();
+        } else if (answer instanceof java.math.BigDecimal amount) {
+            return amount.stripTrailingZeros();
         } else if (answer instanceof Boolean || answer instanceof Integer) {
             return answer;
         }
