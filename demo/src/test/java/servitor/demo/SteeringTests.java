@@ -44,7 +44,7 @@ class SteeringTests {
 
     @Test
     void aPausedRunSendsNothingUntilItIsResumed() {
-        household.standins.fares().beSlow(1_500);
+        household.standins.fares().beSlow(8_000); // long enough to pause it meanwhile
         String id = household.openRefund("ines", "SK-630001");
         Household.await(
                 "the booking to be looked up", () -> trail(household, id).contains("call-sent"));
