@@ -1,6 +1,5 @@
 package servitor.core.engine;
 
-import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -23,7 +22,6 @@ import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.MemoryStore.Fault;
 import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Effect;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
@@ -33,8 +31,6 @@ import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
-import servitor.core.trail.RecordedEntry;
-import servitor.core.trail.Verifier;
 
 /**
  * One history of a house made up by chance, out of a seed: several processes share the store, work is claimed, carried
@@ -353,7 +349,9 @@ final class History {
         for (int i = 0; i < CALM && !everythingHasEnded(); i++) {
             calmly(processes.get(i % PROCESSES));
         }
-        check();
+        acknowledged.forEach(Runnable::run);
+        new Invariants(store, world, edition).check(acknowledgedEntries);
+        mirror.check(store.trail.size());
     }
 
     private void something(int at) {
@@ -582,156 +580,8 @@ final class History {
                 .collect(java.util.stream.Collectors.joining("\n"));
     }
 
-    private void check() {
-        acknowledged.forEach(Runnable::run);
-        Set<String> there = new HashSet<>();
-        Verifier verifier = new Verifier();
-        for (RecordedEntry entry : store.trail) {
-            there.add(entry.entry().hash());
-            verifier.next(entry).ifPresent(fault -> {
-                throw new Broken("the trail doesn't hold: " + fault);
-            });
-        }
-        if (!there.containsAll(acknowledgedEntries)) {
-            throw new Broken("an acknowledged entry is lost");
-        }
-        Map<String, RecordedEntry> sent = new HashMap<>();
-        Map<String, Integer> verdicts = new HashMap<>();
-        Map<String, Integer> calls = new HashMap<>();
-        for (RecordedEntry entry : store.trail) {
-            String run = entry.entry().runId();
-            if (entry.entry().what().equals("verdict")
-                    && (entry.data().path("verdict").asString().equals("allow")
-                            || entry.data().has("settled"))) {
-                verdicts.merge(run, 1, Integer::sum);
-            } else if (entry.entry().what().equals("call-sent")) {
-                String key = entry.data().path("key").asString();
-                if (sent.put(key, entry) == null && calls.merge(run, 1, Integer::sum) > verdicts.getOrDefault(run, 0)) {
-                    throw new Broken("the call " + key + " was sent without a verdict before it");
-                }
-            } else if (entry.entry().what().equals("settled")
-                    && !entry.data().path("happened").asBoolean()) {
-                calls.merge(run, -1, Integer::sum);
-                verdicts.merge(run, -1, Integer::sum);
-            }
-        }
-        world.done().forEach((key, times) -> {
-            if (times > 1) {
-                throw new Broken("the call " + key + " was done " + times + " times");
-            }
-            if (!sent.containsKey(key)) {
-                throw new Broken("the call " + key + " was done and is not on the trail");
-            }
-        });
-        allowances(calls);
-        for (KeptRun kept : store.all(KeptRun.class)) {
-            RunState run = kept.state();
-            if (!run.status().ended()) {
-                throw new Broken(
-                        "the run " + run.id() + " neither ends nor waits for something named: " + run.standing());
-            }
-            boolean open = store.all(KeptApproval.class).stream()
-                    .anyMatch(approval -> approval.run().equals(run.id()) && approval.state() == ApprovalState.OPEN);
-            if (open) {
-                throw new Broken("people are still asked for the run " + run.id() + ", which has ended");
-            }
-        }
-        onlyDoneWhenSaid();
-        limits(sent);
-        mirror.check(store.trail.size());
-    }
-
     /** Plays the history of a seed on another store as well. */
     static void playOn(Mirror mirror, long seed) {
         new History(seed, RandomHandbook.edition(seed % 10), Mutation.NONE, mirror).play();
-    }
-
-    /** A run and the pages it follows send no more calls than it was allowed. */
-    private void allowances(Map<String, Integer> calls) {
-        for (KeptRun kept : store.all(KeptRun.class)) {
-            if (kept.state().parent() == null) {
-                int all = total(kept.state().id(), calls);
-                if (all > kept.state().allowance().calls()) {
-                    throw new Broken("the run " + kept.state().id() + " may make "
-                            + kept.state().allowance().calls() + " calls and made " + all);
-                }
-            }
-        }
-    }
-
-    private int total(String run, Map<String, Integer> calls) {
-        return calls.getOrDefault(run, 0)
-                + store.all(KeptRun.class).stream()
-                        .filter(kept -> kept.state().parent() != null
-                                && kept.state().parent().run().equals(run))
-                        .mapToInt(kept -> total(kept.state().id(), calls))
-                        .sum();
-    }
-
-    /** Calls that nobody was asked about stay within the limits of their grant, added up by hand from what was sent. */
-    private void limits(Map<String, RecordedEntry> sent) {
-        Map<String, BigDecimal> perCase = new HashMap<>();
-        BigDecimal perMonth = BigDecimal.ZERO;
-        Set<String> alone = new HashSet<>();
-        Set<String> free = new HashSet<>();
-        for (RecordedEntry entry : store.trail) {
-            if (entry.entry().what().equals("settled")
-                    && !entry.data().path("happened").asBoolean()) {
-                free.add(entry.data().path("key").asString());
-            }
-        }
-        for (MemoryBooks.Charged charged : store.all(MemoryBooks.Charged.class)) {
-            if (charged.alone() && sent.containsKey(charged.work()) && !free.contains(charged.work())) {
-                alone.add(charged.work());
-            }
-        }
-        for (String key : alone) {
-            Command.CallTool call = (Command.CallTool) ((Work) store.things.get("Work " + key)).command();
-            if (call.call().tool().equals("shop.pay")) {
-                BigDecimal amount = call.call().args().path("amount").decimalValue();
-                perMonth = perMonth.add(amount);
-                perCase.merge(sent.get(key).entry().caseId(), BigDecimal.ONE, BigDecimal::add);
-            }
-        }
-        perCase.forEach((id, calls) -> {
-            if (calls.compareTo(RandomHandbook.PAYS_PER_CASE) > 0) {
-                throw new Broken("the case " + id + " has " + calls + " payments that nobody was asked about");
-            }
-        });
-        if (perMonth.compareTo(RandomHandbook.PAID_PER_MONTH) > 0) {
-            throw new Broken(perMonth + " were paid that nobody was asked about");
-        }
-        for (MemoryBooks.Counter counter : store.all(MemoryBooks.Counter.class)) {
-            if (counter.alone().signum() < 0 || counter.beside().signum() < 0) {
-                throw new Broken("the counter " + counter + " is below zero");
-            }
-        }
-    }
-
-    /** A run was told that something was done exactly when it was, for what must not be repeated. */
-    private void onlyDoneWhenSaid() {
-        for (RecordedEntry entry : store.trail) {
-            boolean answered = entry.entry().what().equals("call-answered")
-                    || entry.entry().what().equals("settled")
-                            && entry.data().path("happened").asBoolean();
-            String key = entry.data() == null ? "" : entry.data().path("key").asString("");
-            if (answered && acts(key) && !world.wasDone(key)) {
-                throw new Broken("the call " + key + " is said to be done and wasn't");
-            }
-            if (entry.entry().what().equals("settled")
-                    && !entry.data().path("happened").asBoolean()
-                    && world.wasDone(key)) {
-                throw new Broken("the call " + key + " was settled as not happened, and was done");
-            }
-        }
-    }
-
-    private boolean acts(String key) {
-        Work work = (Work) store.things.get("Work " + key);
-        if (work == null || !(work.command() instanceof Command.CallTool call)) {
-            return false;
-        }
-        Tool tool = edition.handbook().tools().get(call.call().tool());
-        return tool.effect() != Effect.READ && !(tool.binding() instanceof Tool.BuiltIn);
     }
 }
