@@ -14,8 +14,10 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.HashSet;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
@@ -149,11 +151,21 @@ class KillRoundsTests {
                         .as("index and table agree: %s, %s", indexed, when)
                         .isEqualTo(count(statement, "select count(*) from " + indexed.split(" ")[0]));
             }
-            verify(statement, when);
+            Set<String> sent = new HashSet<>();
+            Set<String> opened = new HashSet<>();
+            verify(statement, when, sent, opened);
+            assertThat(opened).as("acknowledged cases on the trail, %s", when).containsAll(acknowledged.keySet());
+            assertThat(sent)
+                    .as("every payment is on the trail as sent, %s", when)
+                    .containsAll(standins.fares().refunds().stream()
+                            .map(refund -> refund.path("key").asString())
+                            .toList());
         }
     }
 
-    private static void verify(Statement statement, String when) throws SQLException {
+    /** Checks the chain, and gathers the keys of calls that were sent and the cases that were opened. */
+    private static void verify(Statement statement, String when, Set<String> sent, Set<String> opened)
+            throws SQLException {
         Verifier verifier = new Verifier();
         try (ResultSet all = statement.executeQuery(
                 "select t.*, d.salt, d.data from trail t join trail_data d on d.seq = t.seq order by t.seq")) {
@@ -173,6 +185,11 @@ class KillRoundsTests {
                 assertThat(verifier.next(new RecordedEntry(entry, all.getString("salt"), value)))
                         .as("the trail holds, %s", when)
                         .isEmpty();
+                if (entry.what().equals("call-sent")) {
+                    sent.add(value.path("key").asString());
+                } else if (entry.what().equals("case-opened")) {
+                    opened.add(entry.caseId());
+                }
             }
         }
         assertThat(verifier.verified())
