@@ -129,15 +129,6 @@ class HandbookCheckTests {
     }
 
     @Test
-    void aLimitThatWouldNotBeEnforcedIsRefused() {
-        Map<String, String> files = DemoHandbook.with(
-                DemoHandbook.MANDATE,
-                "    verdict: ask\n",
-                "    verdict: ask\n    limits: [{ at-most: 1, per: [case] }]\n");
-        assertThat(finding(files, "limits")).isNotNull();
-    }
-
-    @Test
     void anUnquotedSignIsExplained() {
         Map<String, String> files =
                 DemoHandbook.with(DemoHandbook.PAGE, "- when: 'booking.sailing", "- when: !booking.sailing");
