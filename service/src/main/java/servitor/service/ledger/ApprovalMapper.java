@@ -28,7 +28,7 @@ interface ApprovalMapper {
     @Select("select * from approval where case_id = #{caseId} order by opened")
     List<ApprovalRow> ofCase(String caseId);
 
-    @Select("select * from approval where state = 'open' and due <= #{now} order by due limit #{limit}")
+    @Select("select * from approval where state = 'open' and due <= #{now} order by state, due limit #{limit}")
     List<ApprovalRow> overdue(Instant now, int limit);
 
     @Insert(
@@ -50,7 +50,8 @@ interface ApprovalMapper {
     @Delete("delete from approval_answer where approval_id = #{id}")
     void forgetAnswers(String id);
 
-    @Select("select * from approval where state = 'open' and remind_at <= #{now} order by remind_at limit #{limit}")
+    @Select(
+            "select * from approval where state = 'open' and remind_at <= #{now} order by state, remind_at limit #{limit}")
     List<ApprovalRow> toRemind(Instant now, int limit);
 
     @Update(

@@ -1,6 +1,7 @@
 package servitor.service.ledger;
 
 import java.util.List;
+import java.util.Set;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -39,6 +40,17 @@ interface PersonMapper {
 
     @Select("select name from person_group where person = #{person} order by name")
     List<String> groups(String person);
+
+    /** How many people belong to any of {@code names}: as members of a group or a desk, or as {@code person:ID}. */
+    @Select("""
+            <script>
+            select count(*) from (
+              select person from person_group where name in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              union select person from person_desk where desk in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              union select id from person where 'person:' || id in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>)
+            </script>
+            """)
+    int countIn(Set<String> names);
 
     @Delete("delete from person_desk where person = #{person}")
     void clearDesks(String person);

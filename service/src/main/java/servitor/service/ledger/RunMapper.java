@@ -95,10 +95,11 @@ interface RunMapper {
             "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent})")
     void insertCommand(CommandRow row);
 
-    @Select("select * from command where state = 'pending' and due <= #{now} order by due limit #{limit}")
+    // Ordered by the whole index, so that the database walks along it instead of sorting all that waits.
+    @Select("select * from command where state = 'pending' and due <= #{now} order by state, due limit #{limit}")
     List<CommandRow> dueCommands(Instant now, int limit);
 
-    @Select("select min(due) from command where state = 'pending'")
+    @Select("select due from command where state = 'pending' order by state, due limit 1")
     @Nullable
     Instant nextDue();
 

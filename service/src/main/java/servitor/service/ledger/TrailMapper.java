@@ -11,6 +11,7 @@ import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
 import servitor.service.ledger.Rows.HeadRow;
 import servitor.service.ledger.Rows.MaterialRow;
+import servitor.service.ledger.Rows.TrailColumns;
 import servitor.service.ledger.Rows.TrailRow;
 
 /** The trail, its data, its head, and the long texts it refers to. */
@@ -42,13 +43,21 @@ interface TrailMapper {
     @Update("update trail_head set seq = #{seq}, hash = #{hash} where one = 1 and seq = #{before}")
     int moveHead(long seq, String hash, long before);
 
+    /** Writes entries, one element of each column for each of them. */
     @Insert("""
-            insert into trail values (#{seq}, #{at}, #{actor}, #{caseId}, #{runId}, #{step}, #{what}, #{digest}, #{previous}, #{hash})
+            insert into trail select * from unnest(
+              cast(#{seq} as bigint array), cast(#{at} as timestamp(6) with time zone array), cast(#{actor} as varchar array),
+              cast(#{caseId} as varchar array), cast(#{runId} as varchar array), cast(#{step} as varchar array),
+              cast(#{what} as varchar array), cast(#{digest} as varchar array), cast(#{previous} as varchar array),
+              cast(#{hash} as varchar array))
             """)
-    void insert(TrailRow row);
+    void insert(TrailColumns columns);
 
-    @Insert("insert into trail_data values (#{seq}, #{salt}, #{data})")
-    void insertData(TrailRow row);
+    @Insert("""
+            insert into trail_data select * from unnest(
+              cast(#{seq} as bigint array), cast(#{salt} as varchar array), cast(#{data} as varchar array))
+            """)
+    void insertData(TrailColumns columns);
 
     @Select(
             "select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.seq > #{after} order by t.seq limit #{limit}")

@@ -24,6 +24,7 @@ import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.RelationRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.TokenRow;
+import servitor.service.ledger.Rows.TrailColumns;
 import servitor.service.ledger.Rows.TrailRow;
 
 /**
@@ -37,6 +38,7 @@ public final class Writing {
     private final Instant now;
     private final Books books;
     private final List<Changed> changes = new ArrayList<>();
+    private final List<TrailRow> entries = new ArrayList<>();
     private HeadRow head;
     private final long before;
 
@@ -82,7 +84,7 @@ public final class Writing {
         byte[] salt = new byte[16];
         RANDOM.nextBytes(salt);
         TrailEntry entry = TrailEntry.append(head.seq() + 1, head.hash(), now, caseId, runId, happening, salt);
-        TrailRow row = new TrailRow(
+        entries.add(new TrailRow(
                 entry.seq(),
                 entry.at(),
                 entry.actor(),
@@ -94,15 +96,19 @@ public final class Writing {
                 entry.previous(),
                 entry.hash(),
                 HexFormat.of().formatHex(salt),
-                Json.write(happening.data()));
-        ledger.trail.insert(row);
-        ledger.trail.insertData(row);
+                Json.write(happening.data())));
         head = new HeadRow(entry.seq(), entry.hash());
     }
 
-    /** Moves the chain's head on; a head that isn't where this transaction found it is a lost race. */
+    /** Writes the entries and moves the chain's head on; a head that isn't where this transaction found it is a lost race. */
     void seal() {
-        if (head.seq() != before && ledger.trail.moveHead(head.seq(), head.hash(), before) != 1) {
+        if (entries.isEmpty()) {
+            return;
+        }
+        TrailColumns columns = TrailColumns.of(entries);
+        ledger.trail.insert(columns);
+        ledger.trail.insertData(columns);
+        if (ledger.trail.moveHead(head.seq(), head.hash(), before) != 1) {
             throw new LostRace("the trail's head has moved on");
         }
     }
