@@ -15,8 +15,10 @@ import servitor.cli.command.CaseCommand;
 import servitor.cli.command.ConnectionCommand;
 import servitor.cli.command.HandbookCommand;
 import servitor.cli.command.IntakeCommand;
+import servitor.cli.command.MandateCommand;
 import servitor.cli.command.RunCommand;
 import servitor.cli.command.RunbookCommand;
+import servitor.cli.command.ToolCommand;
 import servitor.cli.command.TrailCommand;
 import servitor.cli.command.UserCommand;
 import tools.jackson.databind.JsonNode;
@@ -42,6 +44,8 @@ import tools.jackson.databind.JsonNode;
             RunbookCommand.class,
             UserCommand.class,
             ConnectionCommand.class,
+            ToolCommand.class,
+            MandateCommand.class,
             BackupCommand.class,
             CommandLine.HelpCommand.class
         })

@@ -29,7 +29,7 @@ public final class DemoCommand implements Callable<Integer> {
             names = "--port",
             defaultValue = "8080",
             description =
-                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the three ports after it.")
+                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the seven ports after it.")
     private int port;
 
     @Option(
@@ -91,8 +91,7 @@ public final class DemoCommand implements Callable<Integer> {
             clear(folder);
         }
         Files.createDirectories(folder);
-        try (Standins standins =
-                        new Standins(new Standins.Ports(port + 1, port + 2, port + 3), folder.resolve("standins"));
+        try (Standins standins = new Standins(Standins.Ports.after(port), folder.resolve("standins"));
                 ServiceProcess service = ServiceProcess.start(port, folder, jvmOptions())) {
             Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(service, folder)));
             service.awaitReady(Duration.ofMinutes(3));

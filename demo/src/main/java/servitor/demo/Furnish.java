@@ -10,6 +10,9 @@ import servitor.cli.Client;
 import servitor.cli.Profile;
 import servitor.cli.command.HandbookFolder;
 import servitor.demo.Cast.Member;
+import servitor.standins.CrewRegister;
+import servitor.standins.Directory;
+import servitor.standins.PayDatabase;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 
@@ -35,6 +38,10 @@ public final class Furnish {
         adminProfile.save(profiles, "admin");
         connect("fares", standins.fares().url());
         connect("models", standins.models().url());
+        connect("kit", standins.kit().url());
+        connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
+        connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);
+        connect("pay", standins.pay().url(), PayDatabase.USER, PayDatabase.SECRET);
         JsonNode known = admin.get("/api/people");
         for (Member member : Cast.ALL) {
             boolean there = false;
@@ -55,7 +62,12 @@ public final class Furnish {
     }
 
     private void connect(String name, URI url) {
-        admin.put("/api/connections/" + name, Map.of("url", url.toString()));
+        admin.put("/api/connections/" + name, Map.of("url", url.toString(), "inside", true));
+    }
+
+    private void connect(String name, URI url, String user, String secret) {
+        Map<String, String> signIn = Map.of("kind", "password", "user", user, "secret", secret);
+        admin.put("/api/connections/" + name, Map.of("url", url.toString(), "inside", true, "signIn", signIn));
     }
 
     private static Map<String, Object> details(Member member) {

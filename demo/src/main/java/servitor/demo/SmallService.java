@@ -74,8 +74,8 @@ public final class SmallService {
                 .initializers(starting ->
                         ((GenericApplicationContext) starting).registerBean("clock", Clock.class, () -> clock))
                 .run();
-        context.getBean(Connections.class).put("fares", fares, null, "admin");
-        context.getBean(Connections.class).put("models", models, null, "admin");
+        context.getBean(Connections.class).put("fares", inside(fares), "admin");
+        context.getBean(Connections.class).put("models", inside(models), "admin");
         if (context.getBean(Ledger.class).person("ines").isEmpty()) {
             context.getBean(Writer.class).write(writing -> {
                 writing.insertPerson(new PersonRow(
@@ -105,5 +105,9 @@ public final class SmallService {
             System.out.println("ACKNOWLEDGED " + open(cases, booking) + " " + booking);
         }
         context.close();
+    }
+
+    private static Connections.Settings inside(String url) {
+        return new Connections.Settings(url, null, null, true);
     }
 }

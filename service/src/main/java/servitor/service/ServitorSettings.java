@@ -9,6 +9,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *
  * @param data the folder that holds the database and what else is kept
  * @param database the address of a database that several processes share; empty for one of this process alone
+ * @param keys the file with the keys that credentials are encrypted with; it belongs outside of every backup of the database
  * @param durability what a commit has survived before it is acknowledged
  * @param lease how long work that a process has taken is believed to be in its hands
  * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
@@ -16,7 +17,13 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  */
 @ConfigurationProperties("servitor")
 public record ServitorSettings(
-        Path data, String database, Durability durability, Duration lease, Duration keepRuns, boolean acceptLoss) {
+        Path data,
+        String database,
+        Path keys,
+        Durability durability,
+        Duration lease,
+        Duration keepRuns,
+        boolean acceptLoss) {
     /** Whether other processes work on the same database. */
     public boolean isShared() {
         return !database.isBlank();

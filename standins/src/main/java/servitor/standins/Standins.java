@@ -11,16 +11,29 @@ import tools.jackson.databind.JsonNode;
 public final class Standins implements AutoCloseable {
     private final Fares fares;
     private final Models models;
+    private final Directory directory;
+    private final KitStore kit;
+    private final CrewRegister crew;
+    private final PayDatabase pay;
     private final JsonServer control;
 
     /** Ports the stand-ins listen on; zero takes any free one. */
-    public record Ports(int fares, int models, int control) {
-        public static final Ports ANY = new Ports(0, 0, 0);
+    public record Ports(int fares, int models, int control, int directory, int kit, int crew, int pay) {
+        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0);
+
+        /** The seven ports after {@code port}. */
+        public static Ports after(int port) {
+            return new Ports(port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7);
+        }
     }
 
     public Standins(Ports ports, Path folder) {
         this.fares = new Fares(ports.fares(), folder);
         this.models = new Models(ports.models());
+        this.directory = new Directory(ports.directory());
+        this.kit = new KitStore(ports.kit(), folder);
+        this.crew = new CrewRegister(ports.crew());
+        this.pay = new PayDatabase(ports.pay());
         this.control = new JsonServer(ports.control(), this::tell);
     }
 
@@ -30,6 +43,22 @@ public final class Standins implements AutoCloseable {
 
     public Models models() {
         return models;
+    }
+
+    public Directory directory() {
+        return directory;
+    }
+
+    public KitStore kit() {
+        return kit;
+    }
+
+    public CrewRegister crew() {
+        return crew;
+    }
+
+    public PayDatabase pay() {
+        return pay;
     }
 
     public URI control() {
@@ -46,7 +75,13 @@ public final class Standins implements AutoCloseable {
                             "models",
                             models.url().toString(),
                             "refunds",
-                            fares.refunds()));
+                            fares.refunds(),
+                            "locked",
+                            directory.isLocked("E-217"),
+                            "supplied",
+                            kit.supplied(),
+                            "certificates",
+                            crew.certificates()));
         }
         if (body.has("away-seconds")) {
             fares.goAwayFor(body.get("away-seconds").asLong());
@@ -57,6 +92,9 @@ public final class Standins implements AutoCloseable {
         if (body.has("failing")) {
             fares.fail(body.get("failing").asBoolean());
         }
+        if (body.has("lock")) {
+            directory.lock(body.get("lock").asString());
+        }
         if (body.has("bad-answers")) {
             models.answerBadly(body.get("bad-answers").asInt());
         }
@@ -66,6 +104,10 @@ public final class Standins implements AutoCloseable {
     @Override
     public void close() {
         control.close();
+        pay.close();
+        crew.close();
+        kit.close();
+        directory.close();
         models.close();
         fares.close();
     }

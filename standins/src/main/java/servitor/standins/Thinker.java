@@ -33,6 +33,8 @@ final class Thinker {
             Map.entry("broken", List.of("broken", "defect", "does not work", "doesn't work", "leak", "dark")),
             Map.entry("request", List.of("please", "need", "could you")),
             Map.entry("urgent", List.of("urgent", "danger", "at once", "hurt", "leak", "smoke", "nobody can")),
+            Map.entry("scanner", List.of("scan")),
+            Map.entry("jacket", List.of("jacket", "coat", "wet through")),
             Map.entry("people", List.of("colleague", "bully", "harass")));
 
     private final String prompt;

@@ -1,24 +1,80 @@
 package servitor.cli.command;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import servitor.cli.Client;
+import servitor.cli.ExitCode;
 import servitor.cli.Output;
 import servitor.cli.Servitor;
+import servitor.cli.Trouble;
 import tools.jackson.databind.JsonNode;
 
-/** {@code connection}: list, set. */
-@Command(name = "connection", description = "Say where outside systems are.", synopsisSubcommandLabel = "ACTION")
+/** {@code connection}: list, set, test, tools, renew-key. */
+@Command(
+        name = "connection",
+        description = "Say where outside systems are and how to sign in there.",
+        synopsisSubcommandLabel = "ACTION")
 public final class ConnectionCommand {
+    private static final int MOST_BYTES = 4_000;
+
     @ParentCommand
     private Servitor servitor;
+
+    /** How to sign in; the secret itself comes from a file, so that it stands in no history of commands. */
+    static final class SignIn {
+        @Option(
+                names = "--sign-in",
+                required = true,
+                description = "none, password, bearer, api-key or client-credentials.")
+        private String kind;
+
+        @Option(names = "--user", description = "The name, or the client's id.")
+        private @Nullable String user;
+
+        @Option(names = "--secret-file", description = "A file with the password, token or key; - for standard input.")
+        private @Nullable Path secretFile;
+
+        @Option(names = "--header", description = "The header a key is sent in.")
+        private @Nullable String header;
+
+        @Option(names = "--token-url", description = "Where client credentials fetch their token.")
+        private @Nullable String tokenUrl;
+
+        @Option(names = "--scope", description = "What the token is asked for.")
+        private @Nullable String scope;
+
+        Map<String, Object> body() {
+            Map<String, Object> body = new LinkedHashMap<>();
+            body.put("kind", kind);
+            body.put("user", user);
+            body.put("secret", secretFile == null ? null : secret(secretFile));
+            body.put("header", header);
+            body.put("tokenUrl", tokenUrl);
+            body.put("scope", scope);
+            return body;
+        }
+
+        private static String secret(Path file) {
+            try (InputStream in = file.toString().equals("-") ? System.in : Files.newInputStream(file)) {
+                return new String(in.readNBytes(MOST_BYTES), StandardCharsets.UTF_8).strip();
+            } catch (IOException e) {
+                throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
+            }
+        }
+    }
 
     @Command(name = "list", description = "List all connections.")
     int list() {
@@ -26,29 +82,85 @@ public final class ConnectionCommand {
         if (!servitor.printed(all)) {
             Output.table(
                     servitor.out(),
-                    List.of("CONNECTION", "ADDRESS", "CALLS AT ONCE"),
+                    List.of("CONNECTION", "ADDRESS", "SIGNS IN", "MAY LEAD INSIDE", "CALLS AT ONCE"),
                     StreamSupport.stream(all.spliterator(), false)
                             .map(item -> List.of(
                                     item.path("name").asString(),
                                     item.path("url").asString(),
+                                    item.path("signIn").asString().isEmpty()
+                                            ? "no"
+                                            : item.path("signIn").asString(),
+                                    item.path("inside").asBoolean() ? "yes" : "no",
                                     item.path("atOnce").asString()))
                             .toList());
         }
         return 0;
     }
 
-    @Command(name = "set", description = "Set where a connection leads.")
+    @Command(name = "set", description = "Set where a connection leads and how it signs in; what isn't given stays.")
     int set(
             @Parameters(paramLabel = "NAME") String name,
-            @Parameters(paramLabel = "URL") String url,
+            @Parameters(paramLabel = "ADDRESS", arity = "0..1") @Nullable String url,
             @Option(names = "--at-once", description = "How many calls may be under way at the same time.") @Nullable
-                    Integer atOnce) {
+                    Integer atOnce,
+            @Option(
+                            names = "--inside",
+                            negatable = true,
+                            description = "It may lead into a private network, or to this machine.")
+                    @Nullable
+                    Boolean inside,
+            @ArgGroup(exclusive = false) @Nullable SignIn signIn) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("url", url);
         body.put("atOnce", atOnce);
+        body.put("inside", inside);
+        body.put("signIn", signIn == null ? null : signIn.body());
         JsonNode kept = servitor.client().put("/api/connections/" + Client.part(name), body);
         if (!servitor.printed(kept)) {
-            servitor.out().println("‘" + name + "’ is at " + kept.path("url").asString() + ".");
+            String how = kept.path("signIn").asString("");
+            servitor.out()
+                    .println("‘" + name + "’ is at " + kept.path("url").asString()
+                            + (how.isEmpty() ? "." : ", signing in by " + how + "."));
+        }
+        return 0;
+    }
+
+    @Command(name = "test", description = "Reach a system and sign in, changing nothing there.")
+    int test(@Parameters(paramLabel = "NAME") String name) {
+        JsonNode tested = servitor.client().post("/api/connections/" + Client.part(name) + "/test", Map.of());
+        if (!servitor.printed(tested)) {
+            boolean reached = tested.path("reached").asBoolean();
+            servitor.out()
+                    .println((reached ? "‘" + name + "’ answers: " : "‘" + name + "’ doesn't work: ")
+                            + tested.path("detail").asString());
+        }
+        return tested.path("reached").asBoolean() ? 0 : ExitCode.NO.number();
+    }
+
+    @Command(name = "tools", description = "List what a tool server offers.")
+    int tools(@Parameters(paramLabel = "NAME") String name) {
+        JsonNode all = servitor.client().get("/api/connections/" + Client.part(name) + "/tools");
+        if (!servitor.printed(all)) {
+            Output.table(
+                    servitor.out(),
+                    List.of("TOOL", "WHAT ITS SERVER SAYS", "DIGEST"),
+                    StreamSupport.stream(all.spliterator(), false)
+                            .map(item -> List.of(
+                                    item.path("name").asString(),
+                                    Output.shorten(item.path("description").asString(), 60),
+                                    item.path("digest").asString().substring(0, 12)))
+                            .toList());
+        }
+        return 0;
+    }
+
+    @Command(name = "renew-key", description = "Seal all credentials with a new key.")
+    int renewKey() {
+        JsonNode renewed = servitor.client().post("/api/connections/key", Map.of());
+        if (!servitor.printed(renewed)) {
+            servitor.out()
+                    .println("A new key seals " + renewed.path("renewed").asString()
+                            + " connection(s); keep a copy of the key file.");
         }
         return 0;
     }

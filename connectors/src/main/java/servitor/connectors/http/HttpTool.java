@@ -6,24 +6,23 @@ import java.net.http.HttpRequest;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.StringJoiner;
+import servitor.connectors.Access;
+import servitor.connectors.Connector;
 import servitor.core.engine.Reply;
-import servitor.core.handbook.Tool.HttpOperation;
+import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Calls an operation of an HTTP API as its OpenAPI description lays it out. */
-public final class HttpTool {
-    private final JsonOverHttp http = new JsonOverHttp();
+public final class HttpTool implements Connector<HttpOperation> {
+    private static final int UNAUTHORIZED = 401;
+    private static final int FORBIDDEN = 403;
 
-    /**
-     * Makes one call.
-     *
-     * @param base the connection's URL
-     * @param args inputs that already fit the operation's schema
-     * @param limit how long it may take
-     * @param key sent as {@code Idempotency-Key}; the same for every try of the same call
-     */
-    public Reply call(URI base, HttpOperation operation, ObjectNode args, String key, Duration limit)
+    private final SignIn signIn = new SignIn();
+
+    /** The key is sent as {@code Idempotency-Key}. */
+    @Override
+    public Reply call(Access access, HttpOperation operation, ObjectNode args, String key, Duration limit)
             throws InterruptedException {
         String path = operation.path();
         for (String name : operation.inPath()) {
@@ -40,13 +39,25 @@ public final class HttpTool {
         HttpRequest.BodyPublisher publisher = operation.inBody().isEmpty()
                 ? HttpRequest.BodyPublishers.noBody()
                 : HttpRequest.BodyPublishers.ofString(Json.write(body));
-        HttpRequest request = JsonOverHttp.request(
-                        URI.create(base.toString().replaceAll("/+$", "") + path + query), limit)
+        HttpRequest.Builder request = JsonOverHttp.request(
+                        URI.create(access.address().toString().replaceAll("/+$", "") + path + query), limit)
                 .header("Content-Type", "application/json")
                 .header("Idempotency-Key", key)
-                .method(operation.method(), publisher)
-                .build();
-        return http.send(request);
+                .method(operation.method(), publisher);
+        return signIn.send(access, request);
+    }
+
+    @Override
+    public Reply test(Access access, Duration limit) throws InterruptedException {
+        Reply reply = signIn.send(
+                access, JsonOverHttp.request(access.address(), limit).GET());
+        boolean refused = reply instanceof Reply.Failed failed
+                && (failed.status() == UNAUTHORIZED || failed.status() == FORBIDDEN);
+        boolean reached = reply instanceof Reply.Answered || reply instanceof Reply.Unreadable;
+        return reached || reply instanceof Reply.Failed && !refused
+                ? new Reply.Answered(
+                        200, Json.object().put("reached", access.address().getAuthority()))
+                : reply;
     }
 
     private static String encode(String text) {

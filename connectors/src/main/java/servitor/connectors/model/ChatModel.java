@@ -5,7 +5,9 @@ import java.net.http.HttpRequest;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import servitor.connectors.Access;
 import servitor.connectors.http.JsonOverHttp;
+import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
@@ -20,7 +22,7 @@ import tools.jackson.databind.node.ObjectNode;
 public final class ChatModel {
     private static final Duration LIMIT = Duration.ofSeconds(60);
 
-    private final JsonOverHttp http = new JsonOverHttp();
+    private final SignIn signIn = new SignIn();
 
     /** One message of a conversation; {@code role} is {@code system}, {@code user} or {@code assistant}. */
     public record Message(String role, String content) {}
@@ -56,7 +58,7 @@ public final class ChatModel {
     public record Nothing(Reply reply) implements Said {}
 
     /** Asks for an answer that fits {@code schema}. The answer is not checked here. */
-    public Said ask(URI base, String model, Conversation said, JsonNode schema) throws InterruptedException {
+    public Said ask(Access access, String model, Conversation said, JsonNode schema) throws InterruptedException {
         ObjectNode body = Json.object().put("model", model).put("temperature", 0);
         messages(body.putArray("messages"), said);
         tools(body, said.tools());
@@ -65,12 +67,11 @@ public final class ChatModel {
                 .put("name", "answer")
                 .put("strict", true)
                 .set("schema", schema);
-        HttpRequest request = JsonOverHttp.request(
-                        URI.create(base.toString().replaceAll("/+$", "") + "/chat/completions"), LIMIT)
+        HttpRequest.Builder request = JsonOverHttp.request(
+                        URI.create(access.address().toString().replaceAll("/+$", "") + "/chat/completions"), LIMIT)
                 .header("Content-Type", "application/json")
-                .POST(HttpRequest.BodyPublishers.ofString(Json.write(body)))
-                .build();
-        Reply reply = http.send(request);
+                .POST(HttpRequest.BodyPublishers.ofString(Json.write(body)));
+        Reply reply = signIn.send(access, request);
         return reply instanceof Reply.Answered answered ? read(answered) : new Nothing(reply);
     }
 

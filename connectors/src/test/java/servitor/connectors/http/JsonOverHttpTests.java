@@ -19,8 +19,10 @@ import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import servitor.connectors.Access;
+import servitor.connectors.Credentials;
 import servitor.core.engine.Reply;
-import servitor.core.handbook.Tool.HttpOperation;
+import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
 
 /** Real HTTP on loopback, well-behaved and hostile. */
@@ -203,7 +205,7 @@ class JsonOverHttpTests {
                 new HttpOperation("c", "POST", "/a/{id}/b", Set.of("id"), Set.of("q"), Set.of("amount"));
         Reply reply = new HttpTool()
                 .call(
-                        base(),
+                        new Access(base(), new Credentials.Bearer("harbour"), true),
                         operation,
                         Json.object()
                                 .put("id", "../x?y#z")

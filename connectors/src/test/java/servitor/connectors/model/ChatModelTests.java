@@ -13,6 +13,8 @@ import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import servitor.connectors.Access;
+import servitor.connectors.Credentials;
 import servitor.connectors.model.ChatModel.Calls;
 import servitor.connectors.model.ChatModel.Conversation;
 import servitor.connectors.model.ChatModel.Message;
@@ -60,7 +62,7 @@ class ChatModelTests {
         URI base = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/v1/");
         return new ChatModel()
                 .ask(
-                        base,
+                        new Access(base, new Credentials.None(), true),
                         "a-model",
                         new Conversation("Be kind.", "Say it.", tools, exchanges, after),
                         Json.object().put("type", "object"));

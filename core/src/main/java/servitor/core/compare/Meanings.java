@@ -380,6 +380,16 @@ final class Meanings {
                 "What speaks to people in ‘" + now.name() + "’",
                 new TreeSet<>(old.speaks()),
                 new TreeSet<>(now.speaks()));
+        changed(
+                file,
+                "What models don't see of ‘" + now.name() + "’",
+                new TreeSet<>(old.conceal()),
+                new TreeSet<>(now.conceal()));
+        changed(file, "What is fixed in ‘" + now.name() + "’", old.fixed(), now.fixed());
+        changed(file, "How long ‘" + now.name() + "’ may take", old.timeLimit(), now.timeLimit());
+        if (!old.binding().equals(now.binding())) {
+            say(file, "‘" + now.name() + "’ is carried out differently.");
+        }
     }
 
     private void house() {

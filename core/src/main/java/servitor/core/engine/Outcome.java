@@ -43,6 +43,8 @@ public sealed interface Outcome {
                             "the answer isn't what the tool declares: " + String.join("; ", violations));
         } else if (reply instanceof Reply.NotSent notSent) {
             return new TryAgain("unavailable", notSent.detail(), false);
+        } else if (reply instanceof Reply.Refused refused) {
+            return failed(id, refused.problem(), refused.detail());
         } else if (reply instanceof Reply.Failed failed) {
             return refused(tool, id, failed);
         } else if (reply instanceof Reply.Unreadable unreadable) {

@@ -5,11 +5,22 @@ import tools.jackson.databind.JsonNode;
 /** What came of reaching an outside system. */
 public sealed interface Reply {
 
+    /** What is to be said of it; empty for an answer. */
+    String detail();
+
     /** It answered, and this is the answer. */
-    record Answered(int status, JsonNode body) implements Reply {}
+    record Answered(int status, JsonNode body) implements Reply {
+        @Override
+        public String detail() {
+            return "";
+        }
+    }
 
     /** It answered that it can't or won't. */
     record Failed(int status, String detail) implements Reply {}
+
+    /** It answered that it can't or won't, in a way that has a name: {@code not-found}, {@code invalid} and so on. */
+    record Refused(String problem, String detail) implements Reply {}
 
     /** Provably nothing was sent. */
     record NotSent(String detail) implements Reply {}

@@ -37,8 +37,7 @@ public record Outline(
         handbook.tools()
                 .values()
                 .forEach(tool -> tools.put(
-                        tool.name(),
-                        List.copyOf(tool.inputs().path("properties").propertyNames())));
+                        tool.name(), List.copyOf(tool.given().path("properties").propertyNames())));
         return new Outline(
                 page == null
                         ? List.of()

@@ -20,9 +20,12 @@ import servitor.core.mandate.Grant;
 import servitor.core.mandate.Limit;
 import servitor.core.mandate.Mandate;
 import servitor.core.shape.Shape;
+import tools.jackson.databind.JsonNode;
 
 /** Checks what no single file can say: that names and types across the handbook fit together. */
 final class Checker {
+    private static final int FEWEST_WORDS = 5;
+
     private final Handbook handbook;
     private final Findings findings;
     private final Scopes scopes;
@@ -134,8 +137,50 @@ final class Checker {
                                     + ".",
                             "Mend the schema in the description."));
         }
+        if (!tool.name().equals(Tool.REPLY)) {
+            described(tool);
+        }
+        boolean sound = Schemas.fault(tool.inputs()).isEmpty();
+        for (JsonNode example : sound ? tool.examples() : List.<JsonNode>of()) {
+            List<String> faults = Schemas.violations(tool.given(), example);
+            if (!faults.isEmpty()) {
+                findings.error(
+                        tool.place(),
+                        Code.EXAMPLE,
+                        "An example of ‘" + tool.name() + "’ doesn't fit its inputs: " + String.join("; ", faults)
+                                + ".",
+                        "Give the inputs as a caller would.");
+            }
+        }
         if (tool.settleWith() != null) {
             settleWith(tool, tool.settleWith());
+        }
+    }
+
+    /** Models choose tools by their descriptions, and people judge calls by them. */
+    private void described(Tool tool) {
+        List<String> faults = new ArrayList<>();
+        if (tool.description().strip().split("\\s+").length < FEWEST_WORDS) {
+            faults.add("its description is too short to choose it by");
+        }
+        if (tool.examples().isEmpty()) {
+            faults.add("it has no example");
+        }
+        handbook.tools().values().stream()
+                .filter(other -> !other.name().equals(tool.name())
+                        && other.description()
+                                .strip()
+                                .equalsIgnoreCase(tool.description().strip()))
+                .map(Tool::name)
+                .sorted()
+                .findFirst()
+                .ifPresent(other -> faults.add("it is described like ‘" + other + "’"));
+        if (!faults.isEmpty()) {
+            findings.warning(
+                    tool.place(),
+                    Code.VAGUE_TOOL,
+                    "‘" + tool.name() + "’ is easily misunderstood: " + String.join(", and ", faults) + ".",
+                    "Say in a sentence what it does and when to use it, and give ‘examples’ with inputs.");
         }
     }
 

@@ -32,6 +32,9 @@ public enum Code {
     STATE("A state that a case can't be left in."),
     INTAKE("A way of coming in that messages don't have."),
     SETTLE_WITH("A lookup that couldn't say whether a call in doubt happened."),
+    BINDING("A tool that nothing carries out, or that is bound twice."),
+    EXAMPLE("An example whose inputs don't fit the tool."),
+    VAGUE_TOOL("A tool that models and people will mistake for another, or use for the wrong thing."),
     LIMITS("A limit of a grant that can't be read."),
     // names
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),

@@ -1,7 +1,6 @@
 package servitor.core.handbook;
 
 import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -11,8 +10,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiFunction;
-import org.jspecify.annotations.Nullable;
-import servitor.core.expression.Expression;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.House.Model;
 import servitor.core.handbook.Kind.Field;
@@ -24,7 +21,6 @@ import servitor.core.mandate.Mandate;
 /** Reads the files of a handbook folder into a {@link Handbook}. */
 final class HandbookReader {
     private static final int MOST_CHARACTERS = 1_000_000;
-    private static final Duration MOST_TIME = Duration.ofMinutes(2);
     private static final List<String> FIELD_TYPES = List.of("text", "number", "yes/no", "date");
 
     private final Map<String, String> files;
@@ -47,7 +43,7 @@ final class HandbookReader {
         tools.put(Tool.REPLY, Tool.reply());
         each("tools/", ".yaml", (name, file) -> {
             if (!name.endsWith(".openapi")) {
-                readTools(name, file, tools);
+                new ToolFile(name, file, files, findings).read(tools);
             }
             return null;
         });
@@ -309,150 +305,5 @@ final class HandbookReader {
                     LimitReader.overLimit(grant, findings)));
         }
         return grants;
-    }
-
-    private void readTools(String name, String file, Map<String, Tool> tools) {
-        Keys keys = Keys.of(yaml(file), findings, List.of("connection", "openapi", "tools"));
-        String connection = keys.required("connection");
-        String description = keys.required("openapi");
-        String path = "tools/" + description;
-        if (!files.containsKey(path)) {
-            findings.error(
-                    keys.value("openapi").place(),
-                    Code.MISSING_FILE,
-                    "There is no file ‘" + path + "’.",
-                    Suggest.mend(path, files.keySet()));
-            return;
-        }
-        OpenApi api = new OpenApi(Yaml.read(path, 1, files.get(path), findings).json());
-        keys.entries("tools").forEach((operation, value) -> {
-            Keys tool = Keys.of(
-                    value,
-                    findings,
-                    List.of(
-                            "operation",
-                            "description",
-                            "effect",
-                            "personal",
-                            "identifies",
-                            "speaks",
-                            "problems",
-                            "settle-with",
-                            "time-limit"));
-            String id = tool.required("operation");
-            OpenApi.Operation found = api.operation(id, connection).orElse(null);
-            if (found == null) {
-                findings.error(
-                        tool.value("operation").place(),
-                        Code.UNKNOWN_OPERATION,
-                        "‘" + path + "’ has no operation ‘" + id + "’.",
-                        Suggest.mend(id, api.operationIds()));
-                return;
-            }
-            String full = name + "." + operation;
-            tools.put(
-                    full,
-                    new Tool(
-                            full,
-                            tool.text("description", found.summary()),
-                            effect(tool),
-                            tool.yes("personal"),
-                            found.inputs(),
-                            found.outputs(),
-                            inputsNamed(tool, "identifies", found),
-                            inputsNamed(tool, "speaks", found),
-                            problems(tool),
-                            tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
-                            timeLimit(tool),
-                            found.binding(),
-                            tool.place()));
-        });
-    }
-
-    private Duration timeLimit(Keys tool) {
-        Duration limit = tool.duration("time-limit");
-        if (limit != null && limit.compareTo(MOST_TIME) > 0) {
-            findings.error(
-                    tool.value("time-limit").place(),
-                    Code.DURATION,
-                    "A call may take at most two minutes.",
-                    "For work that takes longer, let the tool start it and wait for what it reports.");
-            return MOST_TIME;
-        }
-        return limit == null ? Tool.TIME_LIMIT : limit;
-    }
-
-    private Tool.@Nullable SettleWith settleWith(Yaml value) {
-        Keys keys = Keys.of(value, findings, List.of("tool", "with", "happened", "result", "after", "otherwise"));
-        String tool = keys.required("tool");
-        keys.needed("happened");
-        Expression happened = keys.condition("happened");
-        String otherwise = keys.text("otherwise", "ask");
-        if (!List.of("ask", "repeat").contains(otherwise)) {
-            findings.error(
-                    keys.value("otherwise").place(),
-                    Code.SETTLE_WITH,
-                    "‘" + otherwise + "’ is nothing to do about a call that hasn't happened.",
-                    "Write ‘ask’ (people are told so) or ‘repeat’.");
-        }
-        Duration after = keys.duration("after");
-        return happened == null
-                ? null
-                : new Tool.SettleWith(
-                        tool,
-                        keys.inputs("with"),
-                        happened,
-                        keys.template("result"),
-                        after == null ? Duration.ofSeconds(10) : after,
-                        otherwise.equals("repeat"));
-    }
-
-    private Effect effect(Keys tool) {
-        String word = tool.required("effect");
-        for (Effect effect : Effect.values()) {
-            if (effect.word().equals(word)) {
-                return effect;
-            }
-        }
-        if (!word.isEmpty()) {
-            findings.error(
-                    tool.value("effect").place(),
-                    Code.EFFECT,
-                    "‘" + word + "’ is not an effect.",
-                    "Write read, write or once.");
-        }
-        return Effect.ONCE; // until it is mended, the strictest
-    }
-
-    private Set<String> inputsNamed(Keys tool, String key, OpenApi.Operation operation) {
-        List<String> known =
-                new ArrayList<>(operation.inputs().path("properties").propertyNames());
-        List<String> named = tool.texts(key);
-        for (String input : named) {
-            if (!known.contains(input)) {
-                findings.error(
-                        tool.value(key).place(),
-                        Code.UNKNOWN_INPUT,
-                        "The operation has no input ‘" + input + "’.",
-                        Suggest.mend(input, known));
-            }
-        }
-        return Set.copyOf(named);
-    }
-
-    private Map<Integer, String> problems(Keys tool) {
-        Map<Integer, String> problems = new LinkedHashMap<>();
-        tool.entries("problems").forEach((status, problem) -> {
-            if (status.matches("[45][0-9][0-9]")) {
-                problems.put(Integer.valueOf(status), problem.text());
-            } else {
-                findings.error(
-                        problem.place(),
-                        Code.STATUS,
-                        "‘" + status + "’ is not an error status.",
-                        "Write a status from 400 to 599, as in ‘404: not-found’.");
-            }
-        });
-        return problems;
     }
 }

@@ -1,9 +1,11 @@
 package servitor.core.handbook;
 
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import servitor.core.handbook.Tool.HttpOperation;
+import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -16,7 +18,11 @@ final class OpenApi {
     private static final int DEEPEST = 24;
     private static final Set<String> METHODS = Set.of("get", "put", "post", "delete", "patch", "head");
 
+    /** What one operation may come to once its references are written out. */
+    private static final int MOST_NODES = 20_000;
+
     private final JsonNode document;
+    private int left;
 
     OpenApi(JsonNode document) {
         this.document = document;
@@ -26,15 +32,20 @@ final class OpenApi {
     record Operation(String summary, ObjectNode inputs, JsonNode outputs, HttpOperation binding) {}
 
     Set<String> operationIds() {
-        Set<String> ids = new LinkedHashSet<>();
+        return methods().keySet();
+    }
+
+    /** The HTTP method of each operation that has an id, by that. */
+    Map<String, String> methods() {
+        Map<String, String> methods = new LinkedHashMap<>();
         document.path("paths")
                 .forEach(path -> path.properties().forEach(e -> {
                     if (METHODS.contains(e.getKey())
                             && e.getValue().path("operationId").isString()) {
-                        ids.add(e.getValue().get("operationId").stringValue());
+                        methods.put(e.getValue().get("operationId").stringValue(), e.getKey());
                     }
                 }));
-        return ids;
+        return methods;
     }
 
     Optional<Operation> operation(String id, String connection) {
@@ -51,6 +62,7 @@ final class OpenApi {
     }
 
     private Operation read(String connection, String path, String method, JsonNode pathItem, JsonNode operation) {
+        left = MOST_NODES;
         ObjectNode inputs = Json.object().put("type", "object").put("additionalProperties", false);
         ObjectNode properties = inputs.putObject("properties");
         Set<String> required = new LinkedHashSet<>();
@@ -103,7 +115,7 @@ final class OpenApi {
 
     /** Writes local references out, so that a schema stands on its own. */
     private JsonNode resolve(JsonNode node, int depth) {
-        if (depth > DEEPEST) {
+        if (depth > DEEPEST || --left < 0) {
             return Json.object(); // a schema that refers to itself: below this depth anything is accepted
         }
         if (node.isObject()) {

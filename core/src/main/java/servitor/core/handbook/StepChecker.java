@@ -122,7 +122,7 @@ final class StepChecker {
         }
         inputs(step, "with", tool, call.inputs(), scope);
         Set<String> given = call.inputs().fieldNames();
-        tool.inputs().path("required").forEach(name -> {
+        tool.given().path("required").forEach(name -> {
             if (!given.contains(name.asString(""))) {
                 findings.error(
                         step.placeOf("with"),
@@ -134,7 +134,7 @@ final class StepChecker {
     }
 
     private void inputs(Step step, String key, Tool tool, Template inputs, Map<String, Shape> scope) {
-        var properties = tool.inputs().path("properties");
+        var properties = tool.given().path("properties");
         for (String name : inputs.fieldNames()) {
             Place place = step.placeOf(key + "." + name);
             if (properties.has(name)) {

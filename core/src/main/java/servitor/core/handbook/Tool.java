@@ -1,6 +1,7 @@
 package servitor.core.handbook;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -8,6 +9,7 @@ import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * One operation a step or an agent can call.
@@ -18,6 +20,9 @@ import tools.jackson.databind.JsonNode;
  * @param outputs JSON Schema of the answer; an empty schema when nothing is declared
  * @param identifies inputs that say whose or which record is meant
  * @param speaks inputs whose text reaches people outside
+ * @param fixed inputs that always have this value, whoever calls
+ * @param conceal dotted paths of answers' fields that models never see
+ * @param examples inputs as somebody would give them
  * @param settleWith how to find out whether a call in doubt happened; null when only people can
  * @param timeLimit how long one call may take
  * @param problems named problems by protocol status, such as {@code 404 → not-found}
@@ -31,6 +36,9 @@ public record Tool(
         JsonNode outputs,
         Set<String> identifies,
         Set<String> speaks,
+        Map<String, JsonNode> fixed,
+        Set<String> conceal,
+        List<JsonNode> examples,
         Map<Integer, String> problems,
         @Nullable SettleWith settleWith,
         Duration timeLimit,
@@ -46,6 +54,9 @@ public record Tool(
     public Tool {
         identifies = Set.copyOf(identifies);
         speaks = Set.copyOf(speaks);
+        fixed = Map.copyOf(fixed);
+        conceal = Set.copyOf(conceal);
+        examples = List.copyOf(examples);
         problems = Map.copyOf(problems);
     }
 
@@ -62,16 +73,22 @@ public record Tool(
     public record SettleWith(
             String tool, Template inputs, Expression happened, Template result, Duration after, boolean repeat) {}
 
-    /** How a tool is carried out. */
-    public sealed interface Binding {}
-
-    /** An operation of an HTTP API, as its OpenAPI description says. */
-    public record HttpOperation(
-            String connection, String method, String path, Set<String> inPath, Set<String> inQuery, Set<String> inBody)
-            implements Binding {}
-
-    /** Carried out by the service itself. */
-    public record BuiltIn() implements Binding {}
+    /** The inputs that callers give: all but those that are fixed. */
+    public JsonNode given() {
+        if (fixed.isEmpty()) {
+            return inputs;
+        }
+        ObjectNode given = (ObjectNode) inputs.deepCopy();
+        ((ObjectNode) given.path("properties")).remove(fixed.keySet());
+        given.set(
+                "required",
+                Json.of(given.path("required")
+                        .valueStream()
+                        .map(name -> name.asString(""))
+                        .filter(name -> !fixed.containsKey(name))
+                        .toList()));
+        return given;
+    }
 
     /** Whether the tool is meant by a pattern such as {@code fares.*}. */
     public boolean matches(String pattern) {
@@ -100,9 +117,12 @@ public record Tool(
                 Set.of(),
                 Set.of("text"),
                 Map.of(),
+                Set.of(),
+                List.of(),
+                Map.of(),
                 null,
                 TIME_LIMIT,
-                new BuiltIn(),
+                new Binding.BuiltIn(),
                 Place.top("tools/"));
     }
 }

@@ -13,6 +13,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Expression;
+import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -87,6 +88,15 @@ public record Limit(@Nullable Expression sum, BigDecimal atMost, List<Per> per) 
                     });
         }
         return String.join(" / ", parts);
+    }
+
+    /** The counter that is open now, when it is kept for the whole agent or house; empty when each case or run has its own. */
+    Optional<String> counter(String mandate, String grant, String agent, JsonNode now, ZoneId zone) {
+        if (per.stream().anyMatch(one -> one == Per.RUN || one == Per.CASE || one == Per.REQUESTER)) {
+            return Optional.empty();
+        }
+        return Optional.of(
+                counter(mandate, grant, Map.of("agent", Json.object().put("name", agent), "now", now), zone));
     }
 
     private static String id(Map<String, JsonNode> scope, String name) {

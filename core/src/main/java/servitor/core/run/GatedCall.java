@@ -17,6 +17,7 @@ import servitor.core.json.Json;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
+import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.Judged;
@@ -69,7 +70,14 @@ final class GatedCall {
             inputs.put(name, filled.at(List.of(name)));
             template.pathOf(name).flatMap(path -> record(scope, path)).ifPresent(record -> sources.put(name, record));
         }
-        return Optional.of(new ProposedCall(turn.agent().name(), toolName, inputs, sources));
+        return Optional.of(proposed(turn, tool, inputs, sources));
+    }
+
+    /** A call with the inputs that are fixed: whoever proposes it, they are as the handbook says. */
+    static ProposedCall proposed(Turn turn, Tool tool, Map<String, Traced> given, Map<String, JsonNode> sources) {
+        Map<String, Traced> inputs = new LinkedHashMap<>(given);
+        tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources);
     }
 
     /** The record that a path reads a field of: the saved value, or the object inside it that holds the field. */

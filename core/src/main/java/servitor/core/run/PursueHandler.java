@@ -106,7 +106,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         List<Offered> offered = new ArrayList<>();
         for (Offer offer : verb.tools()) {
             Tool tool = turn.edition().handbook().tools().get(offer.tool());
-            ObjectNode inputs = (ObjectNode) tool.inputs().deepCopy();
+            ObjectNode inputs = (ObjectNode) tool.given().deepCopy();
             Set<String> fixed = offer.fixed().fieldNames();
             ObjectNode properties = (ObjectNode) inputs.path("properties");
             fixed.forEach(properties::remove);
@@ -218,7 +218,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
         Map<String, JsonNode> sources = new LinkedHashMap<>();
         inputs.forEach((name, input) -> seen.record(input.value()).ifPresent(found -> sources.put(name, found)));
-        GatedCall.propose(turn, new ProposedCall(turn.agent().name(), tool.name(), inputs, sources), caller);
+        GatedCall.propose(turn, GatedCall.proposed(turn, tool, inputs, sources), caller);
     }
 
     private static GatedCall.Caller caller(Turn turn, Pursue verb) {

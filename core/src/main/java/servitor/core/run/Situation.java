@@ -112,4 +112,15 @@ public record Situation(Instant now, CaseView view, Requester requester) {
         scope(run).forEach((name, value) -> plain.put(name, value.value()));
         return plain;
     }
+
+    /** The names that conditions have when nothing runs: what would be said of a call that somebody only thinks of. */
+    public Map<String, JsonNode> plainScope(int edition) {
+        Map<String, JsonNode> plain = new LinkedHashMap<>();
+        plain.put("case", view.toJson());
+        plain.put("requester", requester.toJson());
+        plain.put("desk", Json.of(view.desk()));
+        plain.put("now", Json.of(now.toString()));
+        plain.put("run", Json.object().put("id", "").put("page", "").put("edition", edition));
+        return plain;
+    }
 }

@@ -21,6 +21,7 @@ import servitor.core.engine.Books.KeptRun;
 import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.MemoryStore.Fault;
 import servitor.core.engine.Work.Stage;
+import servitor.core.handbook.Binding;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
@@ -315,7 +316,7 @@ final class History {
         ProposedCall call = ((Command.CallTool) work.command()).call();
         mustBeOnTheTrail(work.id());
         Tool tool = edition.handbook().tools().get(call.tool());
-        if (tool.binding() instanceof Tool.BuiltIn) {
+        if (tool.binding() instanceof Binding.BuiltIn) {
             return new Outcome.WriteReply(work.id(), call.args().path("text").asString(""));
         }
         Tool seen = mutation == Mutation.UNKNOWN_IS_TRIED_AGAIN ? Mutations.repeatable(tool) : tool;

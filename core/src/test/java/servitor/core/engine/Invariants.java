@@ -8,6 +8,7 @@ import java.util.Set;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Books.KeptRun;
 import servitor.core.engine.History.Broken;
+import servitor.core.handbook.Binding;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Tool;
@@ -172,6 +173,6 @@ final class Invariants {
             return false;
         }
         Tool tool = edition.handbook().tools().get(call.call().tool());
-        return tool.effect() != Effect.READ && !(tool.binding() instanceof Tool.BuiltIn);
+        return tool.effect() != Effect.READ && !(tool.binding() instanceof Binding.BuiltIn);
     }
 }

@@ -12,24 +12,20 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import servitor.service.connections.Connections;
-import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
 import servitor.service.people.People.PersonDetails;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
 
-/** People, their tokens, and connections: an admin's work. */
+/** People and their tokens: an admin's work. */
 @RestController
 @RequestMapping("/api")
 class PeopleController {
     private final People people;
-    private final Connections connections;
 
-    PeopleController(People people, Connections connections) {
+    PeopleController(People people) {
         this.people = people;
-        this.connections = connections;
     }
 
     record Details(
@@ -45,8 +41,6 @@ class PeopleController {
     record NewToken(String label) {}
 
     record Token(String person, String label, String token) {}
-
-    record Address(String url, @Nullable Integer atOnce) {}
 
     @GetMapping("/people")
     List<Person> list(Person person) {
@@ -82,21 +76,6 @@ class PeopleController {
             throw new IllegalArgumentException("‘label’ must have from 1 to 100 characters.");
         }
         return new Token(id, body.label(), people.newToken(id, body.label()));
-    }
-
-    @GetMapping("/connections")
-    List<ConnectionRow> connections(Person person) {
-        admin(person);
-        return connections.all();
-    }
-
-    @PutMapping("/connections/{name}")
-    ConnectionRow connection(Person person, @PathVariable String name, @RequestBody Address body) {
-        admin(person);
-        if (body.url() == null) {
-            throw new IllegalArgumentException("‘url’ is missing.");
-        }
-        return connections.put(name, body.url(), body.atOnce(), person.id());
     }
 
     private static void admin(Person person) {

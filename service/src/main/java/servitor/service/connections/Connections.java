@@ -1,37 +1,73 @@
 package servitor.service.connections;
 
 import java.net.URI;
-import java.net.URISyntaxException;
+import java.time.Duration;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import servitor.connectors.Access;
+import servitor.connectors.Connectors;
+import servitor.connectors.Credentials;
+import servitor.connectors.mcp.RemoteTools;
+import servitor.core.engine.Reply;
+import servitor.core.handbook.Binding;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
+import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Writer;
+import tools.jackson.databind.node.ObjectNode;
 
-/** Where outside systems are. */
+/** Where outside systems are, and how they are signed in to. Credentials go in and never come out again but to be used. */
 @Service
 public class Connections {
+    private static final Duration ASK = Duration.ofSeconds(10);
     private static final int AT_ONCE = 8;
     private static final int MOST_AT_ONCE = 100;
 
     private final Ledger ledger;
     private final Writer writer;
+    private final KeyRing keys;
+    private final Connectors connectors = new Connectors();
 
-    Connections(Ledger ledger, Writer writer) {
+    Connections(Ledger ledger, Writer writer, ServitorSettings settings) {
         this.ledger = ledger;
         this.writer = writer;
+        this.keys = new KeyRing(settings.keys());
     }
 
-    public Optional<URI> url(String name) {
-        return ledger.connection(name).map(row -> URI.create(row.url()));
+    /** A connection as it may be shown. */
+    public record Shown(String name, String url, int atOnce, String signIn, boolean inside) {
+        static Shown of(ConnectionRow row) {
+            return new Shown(row.name(), row.url(), row.atOnce(), row.signIn(), row.inside());
+        }
     }
 
-    public List<ConnectionRow> all() {
-        return ledger.connections();
+    /** What an admin sets of a connection; what is null stays as it was. */
+    public record Settings(
+            @Nullable String url,
+            @Nullable Integer atOnce,
+            @Nullable SignInForm signIn,
+            @Nullable Boolean inside) {}
+
+    /** What calls need to reach {@code name}; empty when it isn't set up. Throws {@link KeyRing.CannotOpen} without its key. */
+    public Optional<Access> access(String name) {
+        return ledger.connection(name).map(this::access);
+    }
+
+    private Access access(ConnectionRow row) {
+        Credentials credentials = row.sealed().isEmpty()
+                ? new Credentials.None()
+                : Json.read(keys.open(row.name(), row.sealed()), SignInForm.class)
+                        .credentials();
+        return new Access(URI.create(row.url()), credentials, row.inside());
+    }
+
+    public List<Shown> all() {
+        return ledger.connections().stream().map(Shown::of).toList();
     }
 
     /** How many calls may be under way over a connection at the same time. */
@@ -40,49 +76,124 @@ public class Connections {
     }
 
     /**
-     * Sets where {@code name} is; throws {@link IllegalArgumentException} when that can't be an HTTP address.
-     *
-     * @param atOnce how many calls may be under way at the same time; null leaves it as it was
+     * Sets up {@code name}; throws {@link IllegalArgumentException} saying what can't be so. Credentials that were given for one
+     * place aren't sent to another: who changes where a connection leads gives them again.
      */
-    public ConnectionRow put(String name, String url, @Nullable Integer atOnce, String person) {
+    public Shown put(String name, Settings given, String person) {
         if (!name.matches("[a-z0-9][a-z0-9-]{0,59}")) {
             throw new IllegalArgumentException(
                     "‘" + name + "’ can't be the name of a connection: use lower-case letters, digits and ‘-’.");
         }
-        if (atOnce != null && (atOnce < 1 || atOnce > MOST_AT_ONCE)) {
+        if (given.atOnce() != null && (given.atOnce() < 1 || given.atOnce() > MOST_AT_ONCE)) {
             throw new IllegalArgumentException("‘atOnce’ must be from 1 to " + MOST_AT_ONCE + ".");
         }
-        ConnectionRow row = new ConnectionRow(name, checked(url), atOnce == null ? atOnce(name) : atOnce);
+        ConnectionRow was = ledger.connection(name).orElse(null);
+        if (was == null && given.url() == null) {
+            throw new IllegalArgumentException("‘url’ is missing.");
+        }
+        String url = given.url() == null ? was.url() : Address.any(given.url());
+        boolean moved = was != null && !sameHost(was.url(), url);
+        if (moved && !was.sealed().isEmpty() && given.signIn() == null) {
+            throw new IllegalArgumentException("‘" + name
+                    + "’ would lead elsewhere: give its credentials again, so that they don't go there unasked.");
+        }
+        String sealed = was == null ? "" : was.sealed();
+        String shown = was == null ? "" : was.signIn();
+        if (given.signIn() != null) {
+            boolean none = given.signIn().credentials() instanceof Credentials.None;
+            sealed = none ? "" : keys.seal(name, Json.write(given.signIn()));
+            shown = given.signIn().shown();
+        }
+        ConnectionRow row = new ConnectionRow(
+                name,
+                url,
+                given.atOnce() == null ? atOnce(name) : given.atOnce(),
+                shown,
+                sealed,
+                given.inside() == null ? was != null && was.inside() : given.inside());
+        ObjectNode data = Json.object()
+                .put("connection", name)
+                .put("url", row.url())
+                .put("atOnce", row.atOnce())
+                .put("signIn", row.signIn())
+                .put("inside", row.inside())
+                .put("credentialsChanged", given.signIn() != null);
         writer.write(writing -> {
             writing.putConnection(row);
+            writing.trail("", "", new Happening(Happening.person(person), "connection-set", "", data));
+            return null;
+        });
+        return Shown.of(row);
+    }
+
+    private static boolean sameHost(String one, String other) {
+        return Objects.equals(URI.create(one).getScheme(), URI.create(other).getScheme())
+                && Objects.equals(
+                        URI.create(one).getAuthority(), URI.create(other).getAuthority())
+                && (URI.create(one).getAuthority() != null || one.equals(other));
+    }
+
+    /** Seals all credentials with a new key and forgets the old ones. Returns how many there were. */
+    public int renewKey(String person) {
+        keys.renew();
+        int renewed = writer.write(writing -> {
+            List<ConnectionRow> sealed = writing.ledger().connections().stream()
+                    .filter(row -> !row.sealed().isEmpty())
+                    .toList();
+            sealed.forEach(row -> writing.putConnection(new ConnectionRow(
+                    row.name(),
+                    row.url(),
+                    row.atOnce(),
+                    row.signIn(),
+                    keys.seal(row.name(), keys.open(row.name(), row.sealed())),
+                    row.inside())));
             writing.trail(
                     "",
                     "",
                     new Happening(
                             Happening.person(person),
-                            "connection-set",
+                            "key-renewed",
                             "",
-                            Json.object()
-                                    .put("connection", name)
-                                    .put("url", row.url())
-                                    .put("atOnce", row.atOnce())));
-            return null;
+                            Json.object().put("connections", sealed.size())));
+            return sealed.size();
         });
-        return row;
+        keys.keepNewest();
+        return renewed;
     }
 
-    private static String checked(String url) {
+    /** What a try of reaching a system gave. */
+    public record Tested(boolean reached, String detail) {}
+
+    /** Reaches {@code name} and signs in, changing nothing there; empty when it isn't set up. */
+    public Optional<Tested> test(String name, boolean toolServer) throws InterruptedException {
+        Optional<Access> access;
         try {
-            URI uri = new URI(url);
-            if (!List.of("http", "https").contains(String.valueOf(uri.getScheme()))
-                    || uri.getHost() == null
-                    || uri.getUserInfo() != null) {
-                throw new IllegalArgumentException("‘" + url
-                        + "’ must be an http or https address with a host, and without a name or password in it.");
-            }
-            return uri.toString();
-        } catch (URISyntaxException e) {
-            throw new IllegalArgumentException("‘" + url + "’ is not an address: " + e.getReason() + ".", e);
+            access = access(name);
+        } catch (KeyRing.CannotOpen e) {
+            return Optional.of(new Tested(false, e.getMessage()));
         }
+        if (access.isEmpty()) {
+            return Optional.empty();
+        }
+        Reply reply =
+                connectors.test(access.get(), toolServer ? Binding.RemoteTool.class : Binding.HttpOperation.class);
+        return Optional.of(
+                reply instanceof Reply.Answered answered
+                        ? new Tested(true, Json.write(answered.body()))
+                        : new Tested(false, reply.detail()));
+    }
+
+    /** What the tool server at {@code name} offers; throws {@link IllegalArgumentException} when it can't be asked. */
+    public Optional<List<RemoteTools.Described>> remoteTools(String name) {
+        return access(name).map(access -> {
+            access.refused().ifPresent(why -> {
+                throw new IllegalArgumentException(why + ".");
+            });
+            try {
+                return connectors.remote().tools(access, ASK);
+            } catch (IllegalStateException e) {
+                throw new IllegalArgumentException("‘" + name + "’ can't be asked: " + e.getMessage() + ".", e);
+            }
+        });
     }
 }

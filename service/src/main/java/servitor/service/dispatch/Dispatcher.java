@@ -225,7 +225,7 @@ public class Dispatcher implements SmartLifecycle {
         }
         Tool tool =
                 handbook.tools().get(((Command.CallTool) work.command()).call().tool());
-        return tool.binding() instanceof Tool.HttpOperation http ? http.connection() : "";
+        return tool.binding().connection();
     }
 
     private Handbook handbook(Work work) {

@@ -1,10 +1,10 @@
 package servitor.service.dispatch;
 
-import java.net.URI;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
+import servitor.connectors.Access;
 import servitor.connectors.model.ChatModel;
 import servitor.connectors.model.ChatModel.Conversation;
 import servitor.connectors.model.ChatModel.Message;
@@ -17,6 +17,7 @@ import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.service.connections.Connections;
+import servitor.service.connections.KeyRing;
 
 /** Asks models and holds their answers to the contract: one that breaks it is asked for once more, with what was wrong. */
 @Component
@@ -32,8 +33,13 @@ class ModelGateway {
 
     Outcome ask(House house, Prompt prompt, String id) throws InterruptedException {
         House.Model declared = house.models().get(prompt.model());
-        Optional<URI> base = declared == null ? Optional.empty() : connections.url(declared.connection());
-        if (base.isEmpty()) {
+        Optional<Access> access;
+        try {
+            access = declared == null ? Optional.empty() : connections.access(declared.connection());
+        } catch (KeyRing.CannotOpen e) {
+            return failed(id, "unavailable", e.getMessage(), 0);
+        }
+        if (access.isEmpty()) {
             return failed(id, "unavailable", "the connection of the model ‘" + prompt.model() + "’ isn't set up", 0);
         }
         List<Message> after = new ArrayList<>();
@@ -41,7 +47,7 @@ class ModelGateway {
         String wrong = "";
         for (int tried = 0; tried < TRIES; tried++) {
             Said said = model.ask(
-                    base.get(),
+                    access.get(),
                     declared.name(),
                     new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after),
                     prompt.contract().schema());

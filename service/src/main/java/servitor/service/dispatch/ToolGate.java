@@ -1,16 +1,16 @@
 package servitor.service.dispatch;
 
-import java.net.URI;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import servitor.connectors.http.HttpTool;
+import servitor.connectors.Access;
+import servitor.connectors.Connectors;
 import servitor.core.engine.Outcome;
+import servitor.core.handbook.Binding.BuiltIn;
 import servitor.core.handbook.Tool;
-import servitor.core.handbook.Tool.BuiltIn;
-import servitor.core.handbook.Tool.HttpOperation;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.service.connections.Connections;
+import servitor.service.connections.KeyRing;
 
 /**
  * The only way to a tool. What arrives here has been judged and let through in the transaction that put the command
@@ -19,7 +19,7 @@ import servitor.service.connections.Connections;
 @Component
 class ToolGate {
     private final Connections connections;
-    private final HttpTool http = new HttpTool();
+    private final Connectors connectors = new Connectors();
 
     ToolGate(Connections connections) {
         this.connections = connections;
@@ -30,15 +30,19 @@ class ToolGate {
         if (tool.binding() instanceof BuiltIn) {
             return new Outcome.WriteReply(id, call.args().path("text").asString(""));
         }
-        HttpOperation operation = (HttpOperation) tool.binding();
-        Optional<URI> base = connections.url(operation.connection());
-        if (base.isEmpty()) {
-            return failed(id, "unavailable", "the connection ‘" + operation.connection() + "’ isn't set up");
+        String connection = tool.binding().connection();
+        Optional<Access> access;
+        try {
+            access = connections.access(connection);
+        } catch (KeyRing.CannotOpen e) {
+            return failed(id, e.getMessage());
         }
-        return Outcome.of(tool, id, http.call(base.get(), operation, call.args(), id, tool.timeLimit()));
+        return access.isEmpty()
+                ? failed(id, "the connection ‘" + connection + "’ isn't set up")
+                : Outcome.of(tool, id, connectors.call(access.get(), tool, call.args(), id));
     }
 
-    private static Outcome failed(String id, String problem, String detail) {
-        return new Outcome.Done(new ToolFailed(id, problem, detail));
+    private static Outcome failed(String id, String detail) {
+        return new Outcome.Done(new ToolFailed(id, "unavailable", detail));
     }
 }

@@ -91,6 +91,12 @@ public class Ledger {
         return Optional.ofNullable(people.token(hash));
     }
 
+    /** What calls that nobody was asked about have added to a counter. */
+    public java.math.BigDecimal alone(String counter) {
+        java.math.BigDecimal used = counters.alone(counter);
+        return used == null ? java.math.BigDecimal.ZERO : used;
+    }
+
     public Optional<ConnectionRow> connection(String name) {
         return Optional.ofNullable(connections.find(name));
     }

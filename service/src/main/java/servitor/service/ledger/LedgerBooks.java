@@ -214,8 +214,7 @@ final class LedgerBooks implements Books {
 
     @Override
     public BigDecimal alone(String counter) {
-        BigDecimal used = ledger.counters.alone(counter);
-        return used == null ? BigDecimal.ZERO : used;
+        return ledger.alone(counter);
     }
 
     @Override

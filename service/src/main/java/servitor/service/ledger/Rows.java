@@ -22,7 +22,19 @@ public final class Rows {
     public record TokenRow(String hash, String person, String label, Instant created, Instant expires) {}
 
     /** {@code atOnce} is how many calls may be under way over it at the same time. */
-    public record ConnectionRow(String name, String url, int atOnce) {}
+    /**
+     * Where an outside system is.
+     *
+     * @param signIn what may be shown of how it is signed in to; empty when it isn't
+     * @param sealed the credentials, encrypted; empty for none
+     * @param inside whether it may lead into a private network
+     */
+    public record ConnectionRow(String name, String url, int atOnce, String signIn, String sealed, boolean inside) {
+        @Override
+        public String toString() {
+            return "connection " + name + " to " + url;
+        }
+    }
 
     public record EditionRow(int number, String digest, String note, String publishedBy, Instant published) {}
 

@@ -30,8 +30,14 @@ import tools.jackson.databind.JsonNode;
 
 /** A real database that does everything the memory of a simulated history does; the engine works on what it answers. */
 final class DatabaseMirror implements Mirror {
-    private static final List<String> SCRIPTS =
-            List.of("V1__ledger", "V2__went_wrong", "V3__moving_out", "V4__at_once", "V5__limits", "V6__reminders");
+    private static final List<String> SCRIPTS = List.of(
+            "V1__ledger",
+            "V2__went_wrong",
+            "V3__moving_out",
+            "V4__at_once",
+            "V5__limits",
+            "V6__reminders",
+            "V7__signing_in");
     private static final List<Class<?>> MAPPERS = List.of(
             PersonMapper.class,
             ConnectionMapper.class,

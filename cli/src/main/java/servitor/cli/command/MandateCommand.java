@@ -1,0 +1,96 @@
+package servitor.cli.command;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.ExitCode;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import servitor.cli.Trouble;
+import tools.jackson.databind.JsonNode;
+
+/** {@code mandate}: table, try. */
+@Command(name = "mandate", description = "See what agents could do.", synopsisSubcommandLabel = "ACTION")
+public final class MandateCommand {
+    @ParentCommand
+    private Servitor servitor;
+
+    @Command(name = "table", description = "What each agent could do with each tool: alone, asking, or never.")
+    int table(
+            @Option(names = "--agent", description = "Only this agent.") @Nullable String agent,
+            @Option(names = "--all", description = "Also what an agent can never do.") boolean all,
+            @Option(names = "--csv", description = "As comma-separated values.") boolean csv) {
+        if (csv) {
+            try (var in = servitor.client().download("/api/mandates/table.csv")) {
+                servitor.out().print(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+                servitor.out().flush();
+                return 0;
+            } catch (IOException e) {
+                throw new Trouble(ExitCode.UNREACHABLE, "the answer broke off: " + e.getMessage());
+            }
+        }
+        JsonNode table = servitor.client().get("/api/mandates/table");
+        if (!servitor.printed(table)) {
+            Output.table(
+                    servitor.out(),
+                    List.of("AGENT", "TOOL", "EFFECT", "CAN", "IN WORDS"),
+                    StreamSupport.stream(table.path("rows").spliterator(), false)
+                            .filter(row -> agent == null
+                                    || row.path("agent").asString().equals(agent))
+                            .filter(row -> all || !row.path("reach").asString().equals("never"))
+                            .map(row -> List.of(
+                                    row.path("agent").asString(),
+                                    row.path("tool").asString(),
+                                    row.path("effect").asString(),
+                                    row.path("reach").asString(),
+                                    row.path("words").asString()))
+                            .toList());
+        }
+        return 0;
+    }
+
+    @Command(name = "try", description = "Say what the gate would say of a call, and why; nothing is called.")
+    int tryOut(
+            @Parameters(paramLabel = "AGENT") String agent,
+            @Parameters(paramLabel = "TOOL") String tool,
+            @Option(names = "--case", required = true, description = "The case it would be for.") String caseId,
+            @Option(names = "--arg", description = "An input, as in --arg amount=38.00.") @Nullable
+                    Map<String, String> args,
+            @Option(
+                            names = "--source",
+                            description =
+                                    "The record an input would have been looked up in, as in --source 'reference={\"paid\": 38}'.")
+                    @Nullable
+                    Map<String, String> sources,
+            @Option(
+                            names = "--origin",
+                            description =
+                                    "Where an input would come from, as in --origin reference=requester (otherwise: person).")
+                    @Nullable
+                    Map<String, String> origins) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("agent", agent);
+        body.put("tool", tool);
+        body.put("caseId", caseId);
+        body.put("args", Inputs.read(args));
+        body.put("sources", Inputs.read(sources));
+        body.put("origins", origins == null ? Map.of() : origins);
+        JsonNode said = servitor.client().post("/api/mandates/try", body);
+        if (!servitor.printed(said)) {
+            String of = Output.join(said.path("of"));
+            servitor.out()
+                    .println(said.path("verdict").asString() + (of.isEmpty() ? "" : " " + of) + ": "
+                            + said.path("reason").asString());
+            said.path("limits").forEach(limit -> servitor.out().println("  would count: " + limit.asString()));
+        }
+        return 0;
+    }
+}

@@ -1,0 +1,155 @@
+package servitor.cli.command;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+import servitor.cli.Client;
+import servitor.cli.ExitCode;
+import servitor.cli.Output;
+import servitor.cli.Servitor;
+import servitor.cli.Trouble;
+import servitor.core.handbook.ToolProposal;
+import tools.jackson.databind.JsonNode;
+
+/** {@code tool}: list, try, import. */
+@Command(name = "tool", description = "See, try out and import tools.", synopsisSubcommandLabel = "ACTION")
+public final class ToolCommand {
+    private static final int MOST_BYTES = 1_000_000;
+
+    @ParentCommand
+    private Servitor servitor;
+
+    @Command(name = "list", description = "List the tools of the current edition.")
+    int list() {
+        JsonNode all = servitor.client().get("/api/tools");
+        if (!servitor.printed(all)) {
+            Output.table(
+                    servitor.out(),
+                    List.of("TOOL", "EFFECT", "CONNECTION", "DESCRIPTION"),
+                    StreamSupport.stream(all.spliterator(), false)
+                            .map(item -> List.of(
+                                    item.path("name").asString(),
+                                    item.path("effect").asString()
+                                            + (item.path("personal").asBoolean() ? ", personal" : ""),
+                                    item.path("connection").asString(),
+                                    Output.shorten(item.path("description").asString(), 80)))
+                            .toList());
+        }
+        return 0;
+    }
+
+    @Command(name = "try", description = "Call a tool that changes nothing and reads nothing personal.")
+    int tryOut(
+            @Parameters(paramLabel = "TOOL") String tool,
+            @Option(names = "--arg", description = "An input, as in --arg number=S-214.") @Nullable
+                    Map<String, String> args) {
+        JsonNode tried = servitor.client().post("/api/tools/" + Client.part(tool) + "/try", Inputs.read(args));
+        boolean failed = !tried.path("problem").asString("").isEmpty();
+        if (!servitor.printed(tried)) {
+            servitor.out()
+                    .println(
+                            failed
+                                    ? tried.path("problem").asString() + ": "
+                                            + tried.path("detail").asString()
+                                    : Output.value(tried.path("answer"), ""));
+        }
+        return failed ? ExitCode.NO.number() : 0;
+    }
+
+    @Command(
+            name = "import",
+            description = {
+                "Write a file of tools from an OpenAPI description, or from what a tool server offers.",
+                "Effects and descriptions are proposed: read the file and put right what isn't so."
+            })
+    int take(
+            @Parameters(paramLabel = "NAME", description = "The file's name: tools/NAME.yaml.") String name,
+            @Option(names = "--into", required = true, paramLabel = "DIR", description = "The handbook folder.")
+                    Path folder,
+            @Option(names = "--connection", required = true, description = "The connection the tools go out by.")
+                    String connection,
+            @Option(
+                            names = "--openapi",
+                            paramLabel = "FILE|URL",
+                            description = "An OpenAPI 3 description, as JSON or YAML.")
+                    @Nullable
+                    String openapi,
+            @Option(names = "--only", split = ",", description = "Only these operations.") @Nullable
+                    List<String> only) {
+        if (!name.matches("[a-z0-9][a-z0-9-]{0,59}")) {
+            throw new Trouble(
+                    ExitCode.WRONG_USAGE, "‘" + name + "’ can't be a file's name: use lower-case letters and digits.");
+        }
+        List<String> chosen = only == null ? List.of() : only;
+        Path tools = folder.resolve("tools");
+        Path file = tools.resolve(name + ".yaml");
+        if (Files.exists(file)) {
+            throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; nothing was written.");
+        }
+        try {
+            String text;
+            Files.createDirectories(tools);
+            if (openapi != null) {
+                String description = read(openapi);
+                String beside = name + ".openapi.yaml";
+                text = ToolProposal.ofOpenApi(connection, beside, description, chosen);
+                Files.writeString(tools.resolve(beside), description);
+            } else {
+                JsonNode offered = servitor.client().get("/api/connections/" + Client.part(connection) + "/tools");
+                text = ToolProposal.ofServer(connection, offered, chosen);
+            }
+            Files.writeString(file, text);
+        } catch (IllegalArgumentException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, e.getMessage());
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be written: " + e.getMessage());
+        }
+        servitor.out().println("Wrote " + file + ". Read what it proposes, then: servitor handbook check " + folder);
+        return 0;
+    }
+
+    private static String read(String place) {
+        try {
+            if (!place.matches("https?://.*")) {
+                byte[] bytes = Files.readAllBytes(Path.of(place));
+                return bounded(place, bytes);
+            }
+            HttpResponse<byte[]> answer = HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(URI.create(place))
+                                    .timeout(Duration.ofSeconds(20))
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofByteArray());
+            if (answer.statusCode() != 200) {
+                throw new Trouble(ExitCode.UNREACHABLE, place + " answered " + answer.statusCode() + ".");
+            }
+            return bounded(place, answer.body());
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, place + " can't be read: " + e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new Trouble(ExitCode.UNREACHABLE, "interrupted");
+        }
+    }
+
+    private static String bounded(String place, byte[] bytes) {
+        if (bytes.length > MOST_BYTES) {
+            throw new Trouble(ExitCode.WRONG_USAGE, place + " has more than " + MOST_BYTES + " bytes.");
+        }
+        return new String(bytes, StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,77 @@
+package servitor.connectors;
+
+import java.time.Duration;
+import java.util.Optional;
+import servitor.connectors.command.ProgramTool;
+import servitor.connectors.http.HttpTool;
+import servitor.connectors.ldap.DirectoryTool;
+import servitor.connectors.mcp.RemoteTools;
+import servitor.connectors.sql.QueryTool;
+import servitor.connectors.terminal.DialogueTool;
+import servitor.core.engine.Reply;
+import servitor.core.handbook.Binding;
+import servitor.core.handbook.Tool;
+import tools.jackson.databind.node.ObjectNode;
+
+/** All protocols: finds the connector a tool is bound to. */
+public final class Connectors {
+    private static final Duration TEST = Duration.ofSeconds(10);
+
+    private final HttpTool http = new HttpTool();
+    private final DirectoryTool directory = new DirectoryTool();
+    private final QueryTool query = new QueryTool();
+    private final DialogueTool dialogue = new DialogueTool();
+    private final ProgramTool program = new ProgramTool();
+    private final RemoteTools remote = new RemoteTools();
+
+    /** Calls {@code tool}, which must be one that an outside system carries out. */
+    public Reply call(Access access, Tool tool, ObjectNode args, String key) throws InterruptedException {
+        Optional<String> refused = access.refused();
+        if (refused.isPresent()) {
+            return new Reply.Refused("refused", refused.get());
+        }
+        Binding binding = tool.binding();
+        Duration limit = tool.timeLimit();
+        if (binding instanceof Binding.HttpOperation one) {
+            return http.call(access, one, args, key, limit);
+        } else if (binding instanceof Binding.Directory one) {
+            return directory.call(access, one, args, key, limit);
+        } else if (binding instanceof Binding.Query one) {
+            return query.call(access, one, args, key, limit);
+        } else if (binding instanceof Binding.Dialogue one) {
+            return dialogue.call(access, one, args, key, limit);
+        } else if (binding instanceof Binding.Program one) {
+            return program.call(access, one, args, key, limit);
+        } else if (binding instanceof Binding.RemoteTool one) {
+            return remote.call(access, one, args, key, limit);
+        }
+        throw new IllegalArgumentException("‘" + tool.name() + "’ isn't carried out by an outside system");
+    }
+
+    /**
+     * Reaches a system by the protocol of its address and signs in, changing nothing.
+     *
+     * @param speaks the kind of tools that go out by it, as an address alone doesn't tell a tool server from a web API
+     */
+    public Reply test(Access access, Class<? extends Binding> speaks) throws InterruptedException {
+        Optional<String> refused = access.refused();
+        if (refused.isPresent()) {
+            return new Reply.Refused("refused", refused.get());
+        }
+        Connector<?> connector = speaks == Binding.RemoteTool.class
+                ? remote
+                : switch (String.valueOf(access.address().getScheme())) {
+                    case "ldap", "ldaps" -> directory;
+                    case "jdbc" -> query;
+                    case "tcp" -> dialogue;
+                    case "exec" -> program;
+                    default -> http;
+                };
+        return connector.test(access, TEST);
+    }
+
+    /** What a tool server says of its tools. */
+    public RemoteTools remote() {
+        return remote;
+    }
+}

@@ -1,0 +1,3 @@
+/** Tools of a staff directory. */
+@org.jspecify.annotations.NullMarked
+package servitor.connectors.ldap;

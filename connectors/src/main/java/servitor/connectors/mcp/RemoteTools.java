@@ -1,0 +1,200 @@
+package servitor.connectors.mcp;
+
+import io.modelcontextprotocol.client.McpClient;
+import io.modelcontextprotocol.client.McpSyncClient;
+import io.modelcontextprotocol.client.transport.HttpClientStreamableHttpTransport;
+import io.modelcontextprotocol.client.transport.ServerParameters;
+import io.modelcontextprotocol.client.transport.StdioClientTransport;
+import io.modelcontextprotocol.json.McpJsonDefaults;
+import io.modelcontextprotocol.spec.McpClientTransport;
+import io.modelcontextprotocol.spec.McpSchema;
+import java.net.ConnectException;
+import java.net.http.HttpClient;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeoutException;
+import servitor.connectors.Access;
+import servitor.connectors.Connector;
+import servitor.connectors.Credentials;
+import servitor.core.engine.Reply;
+import servitor.core.handbook.Binding.RemoteTool;
+import servitor.core.json.Json;
+import servitor.core.json.MalformedJson;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Tools of a Model Context Protocol server, over streamable HTTP or the standard input and output of a program. A tool is
+ * called only while what the server says of it has the digest that somebody agreed to.
+ */
+public final class RemoteTools implements Connector<RemoteTool> {
+    private static final Duration CONNECT = Duration.ofSeconds(3);
+    private static final int MOST_TOOLS = 500;
+
+    /**
+     * A tool as its server describes it.
+     *
+     * @param digest over all of it, to be agreed to
+     */
+    public record Described(String name, String description, JsonNode inputs, JsonNode outputs, String digest) {
+        static Described of(McpSchema.Tool tool) {
+            String description = tool.description() == null ? "" : tool.description();
+            JsonNode inputs = Json.of(tool.inputSchema());
+            JsonNode outputs = Json.of(tool.outputSchema());
+            ObjectNode all = Json.object().put("name", tool.name()).put("description", description);
+            all.set("inputs", inputs);
+            all.set("outputs", outputs);
+            return new Described(tool.name(), description, inputs, outputs, Json.digest(all));
+        }
+    }
+
+    @Override
+    public Reply call(Access access, RemoteTool binding, ObjectNode args, String key, Duration limit) {
+        boolean sent = false;
+        try (McpSyncClient client = connect(access, limit)) {
+            Described now = described(client, binding.name());
+            if (now == null) {
+                return new Reply.Refused("not-found", "the server has no tool ‘" + binding.name() + "’ any more");
+            }
+            if (!now.digest().equals(binding.agreed())) {
+                return new Reply.Refused(
+                        "invalid",
+                        "what the server says of ‘" + binding.name()
+                                + "’ has changed since somebody agreed to it; it says " + now.digest() + " now");
+            }
+            sent = true;
+            return answer(client.callTool(new McpSchema.CallToolRequest(
+                    binding.name(), Json.mapper().convertValue(args, Map.class), Map.of("servitor/key", key))));
+        } catch (RuntimeException e) {
+            return failed(access, e, sent);
+        }
+    }
+
+    @Override
+    public Reply test(Access access, Duration limit) {
+        try (McpSyncClient client = connect(access, limit)) {
+            return new Reply.Answered(
+                    200,
+                    Json.object()
+                            .put("server", client.getServerInfo().name())
+                            .put("tools", list(client).size()));
+        } catch (RuntimeException e) {
+            return failed(access, e, false);
+        }
+    }
+
+    /** The tools of a server; throws {@link IllegalStateException} when it can't be asked. */
+    public List<Described> tools(Access access, Duration limit) {
+        try (McpSyncClient client = connect(access, limit)) {
+            return list(client).stream().map(Described::of).toList();
+        } catch (RuntimeException e) {
+            throw new IllegalStateException(detail(failed(access, e, false)), e);
+        }
+    }
+
+    private static String detail(Reply reply) {
+        return reply instanceof Reply.NotSent notSent ? notSent.detail() : ((Reply.Unknown) reply).detail();
+    }
+
+    private static @org.jspecify.annotations.Nullable Described described(McpSyncClient client, String name) {
+        return list(client).stream()
+                .filter(tool -> tool.name().equals(name))
+                .findFirst()
+                .map(Described::of)
+                .orElse(null);
+    }
+
+    private static List<McpSchema.Tool> list(McpSyncClient client) {
+        List<McpSchema.Tool> tools = new ArrayList<>();
+        String cursor = null;
+        do {
+            McpSchema.ListToolsResult page = client.listTools(cursor);
+            tools.addAll(page.tools());
+            cursor = page.nextCursor();
+        } while (cursor != null && tools.size() < MOST_TOOLS);
+        return tools;
+    }
+
+    private static McpSyncClient connect(Access access, Duration limit) {
+        McpSyncClient client = McpClient.sync(transport(access))
+                .requestTimeout(limit)
+                .initializationTimeout(limit)
+                .clientInfo(new McpSchema.Implementation("servitor", "1"))
+                .build();
+        try {
+            client.initialize();
+            return client;
+        } catch (RuntimeException e) {
+            client.close();
+            throw e;
+        }
+    }
+
+    private static McpClientTransport transport(Access access) {
+        if ("exec".equals(access.address().getScheme())) {
+            return new StdioClientTransport(
+                    new ServerParameters.Builder(access.address().getSchemeSpecificPart()).build(),
+                    McpJsonDefaults.getMapper());
+        }
+        String address = access.address().toString();
+        String path = access.address().getRawPath();
+        boolean bare = path == null || path.isEmpty() || path.equals("/");
+        Map<String, String> headers = new LinkedHashMap<>();
+        if (access.credentials() instanceof Credentials.Bearer bearer) {
+            headers.put("Authorization", "Bearer " + bearer.secret());
+        } else if (access.credentials() instanceof Credentials.ApiKey apiKey) {
+            headers.put(apiKey.header(), apiKey.secret());
+        }
+        return HttpClientStreamableHttpTransport.builder(
+                        bare ? address.replaceAll("/$", "") : address.substring(0, address.length() - path.length()))
+                .endpoint(bare ? "/mcp" : path)
+                .connectTimeout(CONNECT)
+                .maxResponseSize(LONGEST_ANSWER)
+                .openConnectionOnStartup(false)
+                .customizeClient(client -> client.followRedirects(HttpClient.Redirect.NEVER))
+                .httpRequestCustomizer((request, method, uri, body, context) -> headers.forEach(request::setHeader))
+                .build();
+    }
+
+    private static Reply answer(McpSchema.CallToolResult result) {
+        StringBuilder text = new StringBuilder();
+        for (McpSchema.Content content : result.content()) {
+            if (content instanceof McpSchema.TextContent words) {
+                text.append(text.isEmpty() ? "" : "\n").append(words.text());
+            }
+        }
+        if (Boolean.TRUE.equals(result.isError())) {
+            String detail = text.length() <= 300 ? text.toString() : text.substring(0, 300);
+            return new Reply.Refused("invalid", "the tool answered: " + detail);
+        }
+        if (result.structuredContent() != null) {
+            return new Reply.Answered(200, Json.of(result.structuredContent()));
+        }
+        try {
+            JsonNode read = Json.read(text.toString());
+            return new Reply.Answered(
+                    200, read.isObject() ? read : Json.object().put("text", text.toString()));
+        } catch (MalformedJson e) {
+            return new Reply.Answered(200, Json.object().put("text", text.toString()));
+        }
+    }
+
+    private static Reply failed(Access access, RuntimeException e, boolean sent) {
+        String where = access.address().getAuthority() == null
+                ? "the program"
+                : access.address().getAuthority();
+        boolean late = false;
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof ConnectException && !sent) {
+                return new Reply.NotSent(where + " can't be reached");
+            }
+            late |= cause instanceof TimeoutException;
+        }
+        return sent
+                ? new Reply.Unknown(where + (late ? " didn't answer in time" : " broke off"), late)
+                : new Reply.NotSent(where + (late ? " didn't answer in time" : " doesn't speak the protocol"));
+    }
+}

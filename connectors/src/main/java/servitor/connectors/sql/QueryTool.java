@@ -1,0 +1,146 @@
+package servitor.connectors.sql;
+
+import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.SQLTimeoutException;
+import java.time.Duration;
+import java.util.Locale;
+import java.util.Properties;
+import java.util.concurrent.ForkJoinPool;
+import org.jspecify.annotations.Nullable;
+import servitor.connectors.Access;
+import servitor.connectors.Connector;
+import servitor.connectors.Credentials;
+import servitor.core.engine.Reply;
+import servitor.core.handbook.Binding.Query;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Queries of a database over JDBC. Nothing can be changed: the statement is parsed and must be one SELECT, the connection is
+ * read-only, and its transaction is always rolled back.
+ */
+public final class QueryTool implements Connector<Query> {
+    private static final int LONGEST_TEXT = 100_000;
+
+    @Override
+    public Reply call(Access access, Query binding, ObjectNode args, String key, Duration limit) {
+        ReadOnlyQuery query;
+        try {
+            query = ReadOnlyQuery.of(binding.sql());
+        } catch (IllegalArgumentException e) {
+            return new Reply.Refused("invalid", e.getMessage());
+        }
+        try (Connection database = connect(access, limit)) {
+            try (PreparedStatement statement = database.prepareStatement(query.text())) {
+                for (int i = 0; i < query.inputs().size(); i++) {
+                    statement.setObject(i + 1, value(args.path(query.inputs().get(i))));
+                }
+                statement.setQueryTimeout((int) Math.max(1, limit.toSeconds()));
+                statement.setMaxRows(binding.rows() + 1);
+                try (ResultSet rows = statement.executeQuery()) {
+                    return read(rows, binding);
+                }
+            } finally {
+                database.rollback();
+            }
+        } catch (SQLTimeoutException e) {
+            return new Reply.Unknown("the database didn't answer in time", true);
+        } catch (SQLException e) {
+            return failed(e);
+        }
+    }
+
+    @Override
+    public Reply test(Access access, Duration limit) {
+        try (Connection database = connect(access, limit)) {
+            return database.isValid((int) limit.toSeconds())
+                    ? new Reply.Answered(
+                            200,
+                            Json.object().put("database", database.getMetaData().getDatabaseProductName()))
+                    : new Reply.NotSent("the database doesn't answer");
+        } catch (SQLException e) {
+            return failed(e);
+        }
+    }
+
+    private static Connection connect(Access access, Duration limit) throws SQLException {
+        Properties signIn = new Properties();
+        if (access.credentials() instanceof Credentials.Password password) {
+            signIn.setProperty("user", password.user());
+            signIn.setProperty("password", password.secret());
+        }
+        Connection database = DriverManager.getConnection(access.address().toString(), signIn);
+        try {
+            database.setNetworkTimeout(ForkJoinPool.commonPool(), (int) limit.toMillis() + 1_000);
+        } catch (SQLException e) {
+            // not every driver has one; the statement's own limit stays
+        }
+        database.setReadOnly(true);
+        database.setAutoCommit(false);
+        return database;
+    }
+
+    private static @Nullable Object value(JsonNode input) {
+        return input.isNumber()
+                ? input.decimalValue()
+                : input.isBoolean() ? (Object) input.booleanValue() : input.isNull() ? null : input.asString("");
+    }
+
+    private static Reply read(ResultSet rows, Query binding) throws SQLException {
+        ResultSetMetaData columns = rows.getMetaData();
+        var list = Json.mapper().createArrayNode();
+        int size = 0;
+        while (list.size() < binding.rows() && rows.next()) {
+            ObjectNode row = Json.object();
+            for (int i = 1; i <= columns.getColumnCount(); i++) {
+                JsonNode value = json(rows.getObject(i));
+                size += value.isString() ? value.stringValue().length() : 10;
+                row.set(columns.getColumnLabel(i).toLowerCase(Locale.ROOT), value);
+            }
+            if (size > LONGEST_ANSWER) {
+                return new Reply.Unreadable("the database answered with more than " + LONGEST_ANSWER + " characters");
+            }
+            list.add(row);
+        }
+        if (!binding.one()) {
+            ObjectNode answer = Json.object().put("more", rows.next());
+            answer.set("rows", list);
+            return new Reply.Answered(200, answer);
+        }
+        return switch (list.size()) {
+            case 0 -> new Reply.Refused("not-found", "no row fits");
+            case 1 -> new Reply.Answered(200, list.get(0));
+            default -> new Reply.Refused("invalid", "several rows fit where one is meant");
+        };
+    }
+
+    private static JsonNode json(@Nullable Object value) {
+        if (value instanceof Number number) {
+            return Json.of(new BigDecimal(number.toString()));
+        } else if (value == null || value instanceof Boolean) {
+            return Json.of(value);
+        }
+        String text = value.toString();
+        return Json.of(text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT));
+    }
+
+    /** What a driver says may hold the statement's values, so that only the class of error is told (SQL standard, SQLSTATE). */
+    private static Reply failed(SQLException e) {
+        String state = String.valueOf(e.getSQLState());
+        if (state.startsWith("08") || state.equals("90067")) {
+            return new Reply.NotSent("the database can't be reached");
+        } else if (state.startsWith("28")) {
+            return new Reply.Refused("refused", "the database doesn't accept the connection's credentials");
+        } else if (state.startsWith("57") || state.equals("HYT00")) {
+            return new Reply.Unknown("the database didn't answer in time", true);
+        }
+        return new Reply.Refused("invalid", "the database refused the query (SQLSTATE " + state + ")");
+    }
+}

@@ -1,0 +1,3 @@
+/** Queries that only read. */
+@org.jspecify.annotations.NullMarked
+package servitor.connectors.sql;

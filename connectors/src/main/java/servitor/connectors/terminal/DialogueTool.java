@@ -1,0 +1,196 @@
+package servitor.connectors.terminal;
+
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.ConnectException;
+import java.net.InetSocketAddress;
+import java.net.Socket;
+import java.net.SocketTimeoutException;
+import java.net.UnknownHostException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.regex.Pattern;
+import net.sf.expectit.Expect;
+import net.sf.expectit.ExpectBuilder;
+import net.sf.expectit.MultiResult;
+import net.sf.expectit.Result;
+import net.sf.expectit.matcher.Matcher;
+import net.sf.expectit.matcher.Matchers;
+import servitor.connectors.Access;
+import servitor.connectors.Connector;
+import servitor.connectors.Credentials;
+import servitor.core.engine.Reply;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.handbook.Binding.Dialogue;
+import servitor.core.handbook.Binding.Line;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * A dialogue over a plain TCP connection: lines are sent and answers waited for, as the tool declares. What was said on both
+ * sides is the {@code transcript} of the answer, without secrets. An input that could start a line of its own is refused.
+ */
+public final class DialogueTool implements Connector<Dialogue> {
+    private static final int CONNECT_MILLIS = 3_000;
+    private static final int LONGEST_TRANSCRIPT = 20_000;
+    private static final Pattern CONTROL = Pattern.compile("\\p{Cntrl}");
+
+    @Override
+    public Reply call(Access access, Dialogue binding, ObjectNode args, String key, Duration limit) {
+        for (var input : args.properties()) {
+            if (CONTROL.matcher(input.getValue().asString("")).find()) {
+                return new Reply.Refused(
+                        "invalid", "‘" + input.getKey() + "’ holds a character that isn't part of a line");
+            }
+        }
+        Talk talk = new Talk(access.credentials(), scope(access, args));
+        try (Socket socket = connect(access);
+                Expect expect = over(socket, limit, talk)) {
+            return talk(binding, expect, talk, System.nanoTime() + limit.toNanos());
+        } catch (ConnectException | SocketTimeoutException | UnknownHostException e) {
+            return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
+        } catch (IOException e) {
+            return talk.sent == 0
+                    ? new Reply.NotSent("the connection broke before anything was sent")
+                    : new Reply.Unknown("the dialogue broke off", false);
+        } catch (EvaluationFailed e) {
+            return new Reply.Refused("invalid", "a line can't be made up: " + e.getMessage());
+        }
+    }
+
+    @Override
+    public Reply test(Access access, Duration limit) {
+        try (Socket socket = connect(access)) {
+            return new Reply.Answered(
+                    200,
+                    Json.object().put("reached", socket.getRemoteSocketAddress().toString()));
+        } catch (IOException e) {
+            return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
+        }
+    }
+
+    /** What has been said so far. */
+    private static final class Talk {
+        private final Credentials credentials;
+        private final Map<String, Traced> scope;
+        private final StringBuilder transcript = new StringBuilder();
+        private int sent;
+
+        Talk(Credentials credentials, Map<String, Traced> scope) {
+            this.credentials = credentials;
+            this.scope = scope;
+        }
+
+        void note(String sign, String text) {
+            String shown = text;
+            if (credentials instanceof Credentials.Password password) {
+                shown = shown.replace(password.secret(), "•••");
+            }
+            if (transcript.length() < LONGEST_TRANSCRIPT) {
+                transcript.append(sign).append(shown.strip()).append('\n');
+            }
+        }
+    }
+
+    private static Map<String, Traced> scope(Access access, ObjectNode args) {
+        ObjectNode signIn = Json.object().put("user", "").put("secret", "");
+        if (access.credentials() instanceof Credentials.Password password) {
+            signIn.put("user", password.user()).put("secret", password.secret());
+        }
+        return Map.of("args", Traced.of(args, Origin.HANDBOOK), "connection", Traced.of(signIn, Origin.HANDBOOK));
+    }
+
+    private static Socket connect(Access access) throws IOException {
+        Socket socket = new Socket();
+        socket.connect(
+                new InetSocketAddress(
+                        access.address().getHost(), access.address().getPort()),
+                CONNECT_MILLIS);
+        return socket;
+    }
+
+    private static Expect over(Socket socket, Duration limit, Talk talk) throws IOException {
+        return new ExpectBuilder()
+                .withInputs(new Bounded(socket.getInputStream()))
+                .withOutput(socket.getOutputStream())
+                .withCharset(StandardCharsets.UTF_8)
+                .withLineSeparator("\r\n")
+                .withTimeout(limit.toMillis(), TimeUnit.MILLISECONDS)
+                .build();
+    }
+
+    private static Reply talk(Dialogue binding, Expect expect, Talk talk, long until)
+            throws IOException, EvaluationFailed {
+        ObjectNode answer = Json.object();
+        for (Line line : binding.lines()) {
+            if (line.send() != null) {
+                String text = line.send().fill(talk.scope).value().asString("");
+                talk.note("> ", text);
+                expect.sendLine(text);
+                talk.sent++;
+            }
+            if (line.expect() != null) {
+                long left = Math.max(1, TimeUnit.NANOSECONDS.toMillis(until - System.nanoTime()));
+                Map<String, String> otherwise = new LinkedHashMap<>(line.otherwise());
+                List<Matcher<?>> any = new ArrayList<>(List.of(Matchers.regexp(line.expect())));
+                otherwise.keySet().forEach(pattern -> any.add(Matchers.regexp(pattern)));
+                MultiResult heard = expect.expect(left, Matchers.anyOf(any.toArray(new Matcher<?>[0])));
+                if (!heard.isSuccessful()) {
+                    talk.note("< ", heard.getInput());
+                    return new Reply.Unknown("nothing that was expected was said in time", true);
+                }
+                talk.note("< ", heard.getBefore() + heard.group());
+                int which = 0;
+                for (Result result : heard.getResults()) {
+                    if (result.isSuccessful()) {
+                        break;
+                    }
+                    which++;
+                }
+                if (which > 0) {
+                    String said = new ArrayList<>(otherwise.keySet()).get(which - 1);
+                    return new Reply.Refused(otherwise.get(said), "it said: " + shorten(heard.group()));
+                }
+                Result first = heard.getResults().get(0);
+                line.capture().forEach((output, group) -> {
+                    if (group <= first.groupCount()) {
+                        answer.put(output, first.group(group));
+                    }
+                });
+            }
+        }
+        return new Reply.Answered(200, answer.put("transcript", talk.transcript.toString()));
+    }
+
+    private static String shorten(String text) {
+        String line = text.strip();
+        return line.length() <= 200 ? line : line.substring(0, 200);
+    }
+
+    /** Ends a peer that talks without end. */
+    private static final class Bounded extends FilterInputStream {
+        private int left = LONGEST_ANSWER;
+
+        Bounded(InputStream in) {
+            super(in);
+        }
+
+        @Override
+        public int read(byte[] into, int offset, int length) throws IOException {
+            int read = super.read(into, offset, length);
+            left -= Math.max(0, read);
+            if (left < 0) {
+                throw new IOException("it says more than " + LONGEST_ANSWER + " bytes");
+            }
+            return read;
+        }
+    }
+}

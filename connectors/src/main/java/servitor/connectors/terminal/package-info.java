@@ -1,0 +1,3 @@
+/** Dialogues with programs that have no API. */
+@org.jspecify.annotations.NullMarked
+package servitor.connectors.terminal;

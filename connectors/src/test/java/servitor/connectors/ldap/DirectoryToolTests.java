@@ -1,0 +1,137 @@
+package servitor.connectors.ldap;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.unboundid.ldap.sdk.LDAPException;
+import java.net.URI;
+import java.nio.file.Path;
+import java.time.Duration;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import servitor.connectors.Access;
+import servitor.connectors.Credentials;
+import servitor.core.engine.Reply;
+import servitor.core.handbook.Binding.Directory;
+import servitor.core.handbook.DirectoryAction;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+
+/** The directory connector against OpenLDAP. */
+class DirectoryToolTests {
+    private static final Duration LIMIT = Duration.ofSeconds(5);
+
+    @TempDir
+    private static Path folder;
+
+    private static Slapd slapd;
+    private final DirectoryTool tool = new DirectoryTool();
+
+    @BeforeAll
+    static void start() throws Exception {
+        slapd = new Slapd(folder);
+    }
+
+    @AfterAll
+    static void stop() {
+        slapd.close();
+    }
+
+    private static Access access() {
+        return new Access(slapd.url(), new Credentials.Password(slapd.admin(), slapd.password()), true);
+    }
+
+    private Reply call(DirectoryAction action, String... args) {
+        var inputs = Json.object();
+        for (int i = 0; i < args.length; i += 2) {
+            inputs.put(args[i], args[i + 1]);
+        }
+        return tool.call(access(), new Directory("directory", action), inputs, "key", LIMIT);
+    }
+
+    private JsonNode answer(DirectoryAction action, String... args) {
+        Reply reply = call(action, args);
+        assertThat(reply).isInstanceOf(Reply.Answered.class);
+        return ((Reply.Answered) reply).body();
+    }
+
+    @Test
+    void aPersonIsFoundWithGroups() {
+        JsonNode dagny = answer(DirectoryAction.FIND_PERSON, "account", "dagny");
+
+        assertThat(dagny.path("name").asString()).isEqualTo("dagny of the line");
+        assertThat(dagny.path("locked").asBoolean()).isFalse();
+        assertThat(dagny.path("groups")).isEqualTo(Json.of(new String[] {"deck"}));
+    }
+
+    @Test
+    void wordsFindPeopleAndAreNeverPartOfTheFilter() {
+        assertThat(answer(DirectoryAction.FIND_PEOPLE, "words", "deckhand ewan").path("people"))
+                .hasSize(1);
+        assertThat(answer(DirectoryAction.FIND_PEOPLE, "words", "*)(uid=*").path("people"))
+                .isEmpty();
+        assertThat(call(DirectoryAction.FIND_PERSON, "account", "*"))
+                .isEqualTo(new Reply.Refused("not-found", "the directory knows nobody with the account ‘*’"));
+    }
+
+    @Test
+    void aLockedAccountIsUnlocked() throws Exception {
+        for (int i = 0; i < 2; i++) {
+            assertThatThrownBy(() -> slapd.signIn(Slapd.person("ewan"), "wrong"))
+                    .isInstanceOf(LDAPException.class);
+        }
+        assertThat(answer(DirectoryAction.FIND_PERSON, "account", "ewan")
+                        .path("locked")
+                        .asBoolean())
+                .isTrue();
+
+        assertThat(answer(DirectoryAction.UNLOCK, "account", "ewan")
+                        .path("unlocked")
+                        .asBoolean())
+                .isTrue();
+        assertThat(answer(DirectoryAction.UNLOCK, "account", "ewan")
+                        .path("unlocked")
+                        .asBoolean())
+                .as("a second time there is nothing to do")
+                .isFalse();
+        slapd.signIn(Slapd.person("ewan"), "first-ewan").close();
+    }
+
+    @Test
+    void aPasswordIsSet() throws Exception {
+        answer(DirectoryAction.SET_PASSWORD, "account", "dagny", "password", "from-now-on-7");
+
+        slapd.signIn(Slapd.person("dagny"), "from-now-on-7").close();
+    }
+
+    @Test
+    void membersComeAndGoAndTwiceIsOnce() {
+        assertThat(answer(DirectoryAction.ADD_MEMBER, "account", "ewan", "group", "deck")
+                        .path("changed")
+                        .asBoolean())
+                .isTrue();
+        assertThat(answer(DirectoryAction.ADD_MEMBER, "account", "ewan", "group", "deck")
+                        .path("changed")
+                        .asBoolean())
+                .isFalse();
+        assertThat(answer(DirectoryAction.GROUPS, "account", "ewan").path("groups"))
+                .hasSize(1);
+        assertThat(answer(DirectoryAction.REMOVE_MEMBER, "account", "ewan", "group", "deck")
+                        .path("changed")
+                        .asBoolean())
+                .isTrue();
+        assertThat(call(DirectoryAction.ADD_MEMBER, "account", "ewan", "group", "bridge"))
+                .isEqualTo(new Reply.Refused("not-found", "the directory has no group ‘bridge’"));
+    }
+
+    @Test
+    void aTestSaysWhetherSigningInWorks() {
+        assertThat(tool.test(access(), LIMIT)).isInstanceOf(Reply.Answered.class);
+        assertThat(tool.test(new Access(slapd.url(), new Credentials.Password(slapd.admin(), "wrong"), true), LIMIT))
+                .isEqualTo(new Reply.Refused("refused", "127.0.0.1 doesn't accept the connection's credentials"));
+        assertThat(tool.test(new Access(URI.create("ldap://127.0.0.1:1/dc=x"), new Credentials.None(), true), LIMIT))
+                .isEqualTo(new Reply.NotSent("127.0.0.1 can't be reached"));
+    }
+}

@@ -1,0 +1,81 @@
+package servitor.service.api;
+
+import java.util.List;
+import java.util.Map;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.connectors.mcp.RemoteTools;
+import servitor.core.handbook.Binding;
+import servitor.service.connections.Connections;
+import servitor.service.editions.Editions;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+
+/** Connections: admins set them, engineers see where they lead and whether they work. */
+@RestController
+@RequestMapping("/api/connections")
+class ConnectionController {
+    private final Connections connections;
+    private final Editions editions;
+
+    ConnectionController(Connections connections, Editions editions) {
+        this.connections = connections;
+        this.editions = editions;
+    }
+
+    @GetMapping
+    List<Connections.Shown> connections(Person person) {
+        adminOrEngineer(person);
+        return connections.all();
+    }
+
+    @PutMapping("/{name}")
+    Connections.Shown put(Person person, @PathVariable String name, @RequestBody Connections.Settings body) {
+        admin(person);
+        return connections.put(name, body, person.id());
+    }
+
+    /** Reaches the system and signs in, changing nothing there. */
+    @PostMapping("/{name}/test")
+    Connections.Tested test(Person person, @PathVariable String name) throws InterruptedException {
+        adminOrEngineer(person);
+        boolean toolServer = editions.current()
+                .map(edition -> edition.handbook().tools().values().stream()
+                        .anyMatch(tool -> tool.binding() instanceof Binding.RemoteTool
+                                && tool.binding().connection().equals(name)))
+                .orElse(false);
+        return connections.test(name, toolServer).orElseThrow(() -> new NotFound("connection", name));
+    }
+
+    /** What a tool server offers. */
+    @GetMapping("/{name}/tools")
+    List<RemoteTools.Described> tools(Person person, @PathVariable String name) {
+        adminOrEngineer(person);
+        return connections.remoteTools(name).orElseThrow(() -> new NotFound("connection", name));
+    }
+
+    /** Seals all credentials with a new key. */
+    @PostMapping("/key")
+    Map<String, Integer> renewKey(Person person) {
+        admin(person);
+        return Map.of("renewed", connections.renewKey(person.id()));
+    }
+
+    private static void admin(Person person) {
+        if (!person.is(Role.ADMIN)) {
+            throw new NotAllowed("This is an admin's work.");
+        }
+    }
+
+    private static void adminOrEngineer(Person person) {
+        if (!person.is(Role.ADMIN) && !person.is(Role.ENGINEER)) {
+            throw new NotAllowed("Admins and engineers see connections.");
+        }
+    }
+}

@@ -1,0 +1,151 @@
+package servitor.service.api;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.mandate.CouldDo;
+import servitor.core.mandate.Decision;
+import servitor.core.mandate.Judge;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.mandate.Verdict;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.service.editions.Editions;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Writer;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+import tools.jackson.databind.JsonNode;
+
+/** What agents could do: the whole table, and the verdict on a call that somebody only thinks of. */
+@RestController
+@RequestMapping("/api/mandates")
+class MandateController {
+    private final Editions editions;
+    private final Ledger ledger;
+    private final Writer writer;
+
+    MandateController(Editions editions, Ledger ledger, Writer writer) {
+        this.editions = editions;
+        this.ledger = ledger;
+        this.writer = writer;
+    }
+
+    record Row(String agent, String tool, String effect, String reach, String words, List<CouldDo.Line> lines) {}
+
+    record Table(int edition, List<Row> rows) {}
+
+    /**
+     * A call somebody thinks of.
+     *
+     * @param caseId the case it would be made for
+     * @param sources for {@code source(args.x)}: per input, the record that a lookup would have given
+     * @param origins where each input would come from; {@code person} for those that aren't named
+     */
+    record Thought(
+            String agent,
+            String tool,
+            JsonNode args,
+            String caseId,
+            @Nullable Map<String, JsonNode> sources,
+            @Nullable Map<String, Origin> origins) {}
+
+    record Said(Decision verdict, String reason, String grant, java.util.Set<String> of, List<String> limits) {}
+
+    @GetMapping("/table")
+    Table table(Person person) {
+        staff(person);
+        Edition edition = current();
+        JsonNode now = Json.of(java.time.Instant.now().toString());
+        List<Row> rows = CouldDo.table(edition.handbook(), now, ledger::alone).stream()
+                .map(cell -> new Row(
+                        cell.agent(),
+                        cell.tool(),
+                        edition.handbook().tools().get(cell.tool()).effect().word(),
+                        cell.reach().name().toLowerCase(java.util.Locale.ROOT),
+                        CouldDo.words(cell),
+                        cell.lines()))
+                .toList();
+        return new Table(edition.number(), rows);
+    }
+
+    @GetMapping(value = "/table.csv", produces = "text/csv")
+    String csv(Person person) {
+        StringBuilder csv = new StringBuilder("agent,tool,effect,reach,words\r\n");
+        for (Row row : table(person).rows()) {
+            csv.append(String.join(
+                            ",",
+                            List.of(row.agent(), row.tool(), row.effect(), row.reach(), row.words()).stream()
+                                    .map(MandateController::field)
+                                    .toList()))
+                    .append("\r\n");
+        }
+        return csv.toString();
+    }
+
+    /** A field of RFC 4180; one that a spreadsheet would take for a formula begins with an apostrophe. */
+    private static String field(String text) {
+        String safe = text.matches("(?s)[=+\\-@\\t\\r].*") ? "'" + text : text;
+        return "\"" + safe.replace("\"", "\"\"") + "\"";
+    }
+
+    /** The verdict the gate would give now; nothing is called, counted or kept. */
+    @PostMapping(value = "/try", consumes = MediaType.APPLICATION_JSON_VALUE)
+    Said thinkOf(Person person, @RequestBody Thought body) {
+        staff(person);
+        CaseRow about = ledger.findCase(String.valueOf(body.caseId()))
+                .filter(person::seesAsStaff)
+                .orElseThrow(() -> new NotFound("case", String.valueOf(body.caseId())));
+        Edition edition = current();
+        Tool tool = edition.handbook().tools().get(String.valueOf(body.tool()));
+        if (tool == null || !edition.handbook().agents().containsKey(String.valueOf(body.agent()))) {
+            throw new IllegalArgumentException("There is no such agent or tool in edition " + edition.number() + ".");
+        }
+        Map<String, Traced> inputs = new LinkedHashMap<>();
+        if (body.args() != null) {
+            body.args().properties().forEach(e -> {
+                Origin origin =
+                        body.origins() == null ? Origin.PERSON : body.origins().getOrDefault(e.getKey(), Origin.PERSON);
+                inputs.put(e.getKey(), Traced.of(e.getValue(), origin));
+            });
+        }
+        tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        ProposedCall call =
+                new ProposedCall(body.agent(), body.tool(), inputs, body.sources() == null ? Map.of() : body.sources());
+        Verdict verdict = writer.write(writing -> Judge.judge(
+                edition.handbook(),
+                call,
+                writing.books().situation(about.id()).plainScope(edition.number()),
+                writing.books()::alone));
+        return new Said(
+                verdict.decision(),
+                verdict.reason(),
+                verdict.grant(),
+                verdict.of(),
+                verdict.charges().stream()
+                        .map(charge -> charge.counter() + ": " + charge.amount().toPlainString())
+                        .toList());
+    }
+
+    private Edition current() {
+        return editions.current().orElseThrow(() -> new NotFound("edition", "1"));
+    }
+
+    private static void staff(Person person) {
+        if (!person.is(Role.ENGINEER, Role.AUDITOR, Role.ADMIN, Role.APPROVER, Role.RESOLVER)) {
+            throw new NotAllowed("Staff see what agents could do.");
+        }
+    }
+}

@@ -1,0 +1,54 @@
+package servitor.service.connections;
+
+import java.net.URI;
+import java.net.URISyntaxException;
+import java.util.List;
+
+/** Addresses of outside systems, checked when they are set. */
+final class Address {
+    private static final List<String> WITH_HOST = List.of("http", "https", "ldap", "ldaps", "tcp");
+
+    private Address() {}
+
+    /** An HTTP address; throws {@link IllegalArgumentException} when it can't be one. */
+    static String http(String url) {
+        return checked(url, List.of("http", "https"), "an http or https address");
+    }
+
+    /** An address of any protocol that connectors speak; throws {@link IllegalArgumentException} when it can't be one. */
+    static String any(String url) {
+        if (url.startsWith("exec:")) {
+            if (!url.matches("exec:/[^\\s]{1,300}") || url.contains("/../")) {
+                throw new IllegalArgumentException(
+                        "‘" + url + "’ must name a program by its whole path, as in exec:/usr/bin/true.");
+            }
+            return url;
+        }
+        if (url.startsWith("jdbc:")) {
+            // settings of the driver could run scripts or read files; a name and a password belong to the sign-in
+            if (!url.matches("jdbc:[a-z0-9]+:[^;?\\s]{1,300}")) {
+                throw new IllegalArgumentException("‘" + url
+                        + "’ must be a JDBC address without settings of the driver, such as ‘;’ or ‘?’ begin.");
+            }
+            return url;
+        }
+        return checked(url, WITH_HOST, "an address that begins with http, https, ldap, ldaps, tcp, jdbc or exec");
+    }
+
+    private static String checked(String url, List<String> schemes, String wanted) {
+        try {
+            URI uri = new URI(url);
+            boolean port = !"tcp".equals(uri.getScheme()) || uri.getPort() > 0;
+            if (!schemes.contains(String.valueOf(uri.getScheme()))
+                    || uri.getHost() == null
+                    || uri.getUserInfo() != null
+                    || !port) {
+                throw new IllegalArgumentException(
+                        "‘" + url + "’ must be " + wanted + " with a host, and without a name or password in it.");
+            }
+            return uri.toString();
+        } catch (URISyntaxException e) {
+            throw new IllegalArgumentException("‘" + url + "’ is not an address: " + e.getReason() + ".", e);
+        }
+    }
+}

@@ -1,0 +1,68 @@
+package servitor.service.dispatch;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import servitor.core.engine.Outcome;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.core.run.RunInput.ToolAnswered;
+import servitor.core.run.RunInput.ToolFailed;
+import servitor.core.trail.Happening;
+import servitor.service.ledger.Writer;
+import tools.jackson.databind.JsonNode;
+
+/** A tool that only reads, tried out by a person: through the same gate, with an entry on the trail before anything is sent. */
+@Service
+public class ToolTry {
+    private final ToolGate gate;
+    private final Writer writer;
+
+    ToolTry(ToolGate gate, Writer writer) {
+        this.gate = gate;
+        this.writer = writer;
+    }
+
+    /**
+     * What came of a try.
+     *
+     * @param problem empty when it answered
+     */
+    public record Tried(String problem, String detail, JsonNode answer) {}
+
+    /** Tries {@code tool}; throws {@link IllegalArgumentException} when the inputs don't fit. */
+    public Tried call(Tool tool, JsonNode args, String person) throws InterruptedException {
+        List<String> faults = Schemas.violations(tool.given(), args);
+        if (!faults.isEmpty()) {
+            throw new IllegalArgumentException("The inputs don't fit the tool: " + String.join("; ", faults) + ".");
+        }
+        Map<String, Traced> inputs = new LinkedHashMap<>();
+        args.properties().forEach(e -> inputs.put(e.getKey(), Traced.of(e.getValue(), Origin.PERSON)));
+        tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        ProposedCall call = new ProposedCall("", tool.name(), inputs, Map.of());
+        writer.write(writing -> {
+            writing.trail(
+                    "",
+                    "",
+                    new Happening(
+                            Happening.person(person),
+                            "tool-tried",
+                            "",
+                            Json.object().put("tool", tool.name()).set("inputs", call.args())));
+            return null;
+        });
+        Outcome outcome = gate.call(tool, call, "try-" + UUID.randomUUID());
+        if (outcome instanceof Outcome.TryAgain again) {
+            return new Tried(again.problem(), again.detail(), Json.object());
+        } else if (outcome instanceof Outcome.Done done && done.input() instanceof ToolFailed failed) {
+            return new Tried(failed.problem(), failed.detail(), Json.object());
+        }
+        return new Tried("", "", ((ToolAnswered) ((Outcome.Done) outcome).input()).answer());
+    }
+}
