@@ -15,6 +15,8 @@ export const { p, navigate, isActive, route } = createRouter({
   '/approvals': Approvals,
   '/approvals/:id': Sheet,
   '/ask': Ask,
+  '/could-do': () => import('./could-do/could-do.svelte'),
+  '/connections': () => import('./connections/connections.svelte'),
   '/handbook': () => import('./handbook/handbook.svelte'),
   '/handbook/changes': () => import('./handbook/changes.svelte'),
   '/handbook/editions': () => import('./handbook/editions.svelte'),

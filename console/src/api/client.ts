@@ -20,6 +20,34 @@ export type Comparison = Schemas['Comparison'];
 export type Edition = Schemas['Edition'];
 export type StartingPoint = Schemas['StartingPoint'];
 export type PageInWords = Schemas['PageInWords'];
+export type CouldDo = Omit<Schemas['CouldDo'], 'rows'> & { rows: CouldDoRow[] };
+export type Connection = Schemas['Connection'];
+export type ToolView = Schemas['ToolView'];
+
+/** One agent and one tool, with what the agent's mandates say, in their order. */
+export interface CouldDoRow {
+  agent: string;
+  tool: string;
+  effect: string;
+  reach: 'alone' | 'asks' | 'never';
+  supervised: boolean;
+  words: string;
+  lines: { mandate: string; grant: string; verdict: 'allow' | 'ask' | 'deny'; when: string; of: string[]; limits: { words: string; atMost: number; used: number | null }[]; beyond: string }[];
+}
+
+export interface Said {
+  verdict: 'allow' | 'ask' | 'deny';
+  reason: string;
+  grant: string;
+  of: string[];
+  limits: string[];
+}
+
+export interface Tried {
+  problem: string;
+  detail: string;
+  answer: unknown;
+}
 
 /** What the service refused, in its own words. */
 export class Trouble extends Error {
@@ -77,6 +105,12 @@ const part = encodeURIComponent;
 
 /** The service's API, as the console uses it. */
 export const api = {
+  couldDo: () => send<CouldDo>('GET', '/api/mandates/table'),
+  tryMandate: (thought: { agent: string; tool: string; caseId: string; args: unknown }) => send<Said>('POST', '/api/mandates/try', thought),
+  connections: () => send<Connection[]>('GET', '/api/connections'),
+  testConnection: (name: string) => send<{ reached: boolean; detail: string }>('POST', `/api/connections/${encodeURIComponent(name)}/test`, {}),
+  tools: () => send<ToolView[]>('GET', '/api/tools'),
+  tryTool: (name: string, args: unknown) => send<Tried>('POST', `/api/tools/${encodeURIComponent(name)}/try`, args),
   session: () => send<Session>('GET', '/api/session'),
   signIn: (person: string, password: string) => send<Session>('POST', '/api/session', { person, password }),
   signOut: () => send<Session>('DELETE', '/api/session'),

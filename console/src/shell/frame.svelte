@@ -14,6 +14,8 @@
           ['/cases', 'Cases'],
           ['/approvals', 'Approvals'],
           ...(session.is('engineer') ? [['/handbook', 'Handbook']] : []),
+          ['/could-do', 'Could do'],
+          ...(session.is('engineer') || session.is('admin') ? [['/connections', 'Connections']] : []),
           ['/ask', 'Ask'],
         ]
       : [

@@ -75,6 +75,14 @@ class RightsTests {
             POST   /api/people/{id}/tokens                             403 403 403
             GET    /api/connections                                    403 403 403
             PUT    /api/connections/{name}                             403 403 403
+            POST   /api/connections/{name}/test                        403 403 403
+            GET    /api/connections/{name}/tools                       403 403 403
+            POST   /api/connections/key                                403 403 403
+            GET    /api/tools                                          403 403 403
+            POST   /api/tools/{name}/try                               403 403 403
+            GET    /api/mandates/table                                 403 200 200
+            GET    /api/mandates/table.csv                             403 200 200
+            POST   /api/mandates/try                                   403 404 404
             GET    /api/live                                           406 406 406
             GET    /api/openapi.json                                   200 200 200
             """;

@@ -2,7 +2,10 @@ package servitor.standins;
 
 import com.sun.net.httpserver.HttpExchange;
 import java.net.URI;
+import java.util.Deque;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 import servitor.standins.JsonServer.Answer;
@@ -15,6 +18,9 @@ import tools.jackson.databind.node.ObjectNode;
  */
 public final class Models implements AutoCloseable {
     private final JsonServer server;
+    private static final int MOST_KEPT = 200;
+
+    private final Deque<String> asked = new ConcurrentLinkedDeque<>();
     private final AtomicInteger badAnswers = new AtomicInteger();
 
     Models(int port) {
@@ -30,14 +36,22 @@ public final class Models implements AutoCloseable {
         badAnswers.set(count);
     }
 
+    /** What it was asked of late, word for word. */
+    public List<String> asked() {
+        return List.copyOf(asked);
+    }
+
     private Answer handle(HttpExchange exchange, JsonNode body) {
         String path = exchange.getRequestURI().getPath();
         if (path.equals("/v1/models")) {
-            return new Answer(
-                    200, Map.of("data", java.util.List.of(Map.of("id", "stand-in-writer", "object", "model"))));
+            return new Answer(200, Map.of("data", List.of(Map.of("id", "stand-in-writer", "object", "model"))));
         }
         if (!path.equals("/v1/chat/completions")) {
             return Answer.problem(404, "nothing is here");
+        }
+        asked.add(JsonServer.JSON.writeValueAsString(body));
+        if (asked.size() > MOST_KEPT) {
+            asked.poll();
         }
         String user = "";
         for (JsonNode message : body.path("messages")) {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import servitor.core.json.Json;
+import servitor.core.json.Schemas;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -99,11 +100,15 @@ public final class ToolProposal {
                 .append(CONFIRM)
                 .append('\n');
         yaml.append("    effect: ").append(effect.word()).append(CONFIRM).append('\n');
-        yaml.append("    examples: [")
-                .append(Json.write(example(inputs)))
-                .append("]")
-                .append(CONFIRM)
-                .append('\n');
+        ObjectNode example = example(inputs);
+        if (Schemas.fault(inputs).isEmpty()
+                && Schemas.violations(inputs, example).isEmpty()) {
+            yaml.append("    examples: [")
+                    .append(Json.write(example))
+                    .append("]")
+                    .append(CONFIRM)
+                    .append('\n');
+        }
     }
 
     /** The fields of an object's schema as tool files have them: what isn't required is marked so. */

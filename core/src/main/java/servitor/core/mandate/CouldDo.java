@@ -117,7 +117,14 @@ public final class CouldDo {
         return reach;
     }
 
-    private static Line line(Handbook handbook, Mandate mandate, Grant grant, Agent agent, JsonNode now, Usage usage) {
+    private static Line line(
+            Handbook handbook,
+            Mandate mandate,
+            Grant grant,
+            Agent agent,
+            boolean supervised,
+            JsonNode now,
+            Usage usage) {
         List<Used> limits = grant.limits().stream()
                 .map(limit -> new Used(
                         limit.words(),

@@ -22,7 +22,7 @@ final class AssessHandler implements VerbHandler<Assess> {
             if (about == null) {
                 return;
             }
-            facts = about.value();
+            facts = Concealed.hide(turn.memory().concealed(), about.value());
         }
         ModelWork.ask(
                 turn,

@@ -102,6 +102,7 @@ final class EachHandler implements VerbHandler<Each> {
         turn.countCalls(ended.calls());
         turn.countTokens(ended.tokens());
         turn.writtenElsewhere(ended.written());
+        turn.concealedElsewhere(ended.concealed());
         int at = items.running().get(ended.id());
         ObjectNode result = Json.object()
                 .put("outcome", FollowHandler.endedWell(ended) ? "done" : "trouble")

@@ -50,6 +50,7 @@ final class FollowHandler implements VerbHandler<Follow> {
             turn.countCalls(ended.calls());
             turn.countTokens(ended.tokens());
             turn.writtenElsewhere(ended.written());
+            turn.concealedElsewhere(ended.concealed());
             if (endedWell(ended)) {
                 turn.save(verb.save(), ended.gives());
                 turn.goOn();

@@ -123,7 +123,7 @@ final class GatedCall {
             approved(turn, call, closed, caller);
         } else if (input instanceof ToolAnswered answer) {
             Tool tool = turn.edition().handbook().tools().get(call.tool());
-            caller.answered(call, Shape.ofSchema(tool.outputs()).fit(answer.answer()));
+            answered(turn, tool, call, answer.answer(), caller);
         } else if (input instanceof ToolFailed failed) {
             caller.trouble(failed.problem(), failed.detail());
         } else if (input instanceof ToolInDoubt doubt) {
@@ -131,6 +131,12 @@ final class GatedCall {
         } else if (input instanceof Settled settled) {
             settled(turn, call, pending.answered(), settled, caller);
         }
+    }
+
+    private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
+        JsonNode fit = Shape.ofSchema(tool.outputs()).fit(answer);
+        Concealed.remember(turn, tool, fit);
+        caller.answered(call, fit);
     }
 
     private static void judged(Turn turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
@@ -172,7 +178,7 @@ final class GatedCall {
                         .set("result", settled.result()));
         if (settled.happened()) {
             Tool tool = turn.edition().handbook().tools().get(call.tool());
-            caller.answered(call, Shape.ofSchema(tool.outputs()).fit(settled.result()));
+            answered(turn, tool, call, settled.result(), caller);
         } else {
             turn.uncountCall();
             judge(turn, call, answered);

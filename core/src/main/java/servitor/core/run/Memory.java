@@ -24,6 +24,7 @@ import tools.jackson.databind.JsonNode;
  * @param items how far the items of the current step have come; null when there are none
  * @param advice what people of the desk told the agent in mid-run
  * @param doubt the call that is being looked up; null when none is
+ * @param concealed values that models see only the handles of
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Memory(
@@ -34,8 +35,10 @@ public record Memory(
         @Nullable Pursuit pursuit,
         @Nullable Items items,
         List<Advice> advice,
-        @Nullable Doubt doubt) {
-    static final Memory EMPTY = new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null);
+        @Nullable Doubt doubt,
+        List<Concealed> concealed) {
+    static final Memory EMPTY =
+            new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of());
 
     public Memory {
         drafts = Map.copyOf(drafts);
@@ -43,6 +46,7 @@ public record Memory(
         rounds = Map.copyOf(rounds);
         approved = Map.copyOf(approved);
         advice = advice == null ? List.of() : List.copyOf(advice); // states of earlier versions have none
+        concealed = concealed == null ? List.of() : List.copyOf(concealed);
     }
 
     /** What somebody of the desk told the agent in mid-run. */
@@ -136,21 +140,23 @@ public record Memory(
     Memory advised(Advice more) {
         List<Advice> all = new ArrayList<>(advice);
         all.add(more);
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, all, doubt);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, all, doubt, concealed);
     }
 
     Memory doubting(@Nullable Doubt now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, now);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, now, concealed);
     }
 
     Memory drafted(String name, String step) {
-        return new Memory(with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt);
+        return new Memory(
+                with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt, concealed);
     }
 
     Memory said(String name, Round round) {
         List<Round> all = new ArrayList<>(feedback.getOrDefault(name, List.of()));
         all.add(round);
-        return new Memory(drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt);
+        return new Memory(
+                drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt, concealed);
     }
 
     Memory sentBack(String step) {
@@ -162,25 +168,36 @@ public record Memory(
                 pursuit,
                 items,
                 advice,
-                doubt);
+                doubt,
+                concealed);
     }
 
     Memory approved(String digest, Set<String> groups) {
-        return new Memory(drafts, feedback, rounds, with(approved, digest, groups), pursuit, items, advice, doubt);
+        return new Memory(
+                drafts, feedback, rounds, with(approved, digest, groups), pursuit, items, advice, doubt, concealed);
     }
 
     Memory used(String digest) {
         Map<String, Set<String>> left = new LinkedHashMap<>(approved);
         left.remove(digest);
-        return new Memory(drafts, feedback, rounds, left, pursuit, items, advice, doubt);
+        return new Memory(drafts, feedback, rounds, left, pursuit, items, advice, doubt, concealed);
     }
 
     Memory pursuing(@Nullable Pursuit now) {
-        return new Memory(drafts, feedback, rounds, approved, now, items, advice, doubt);
+        return new Memory(drafts, feedback, rounds, approved, now, items, advice, doubt, concealed);
     }
 
     Memory itemsAt(@Nullable Items now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, now, advice, doubt);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, now, advice, doubt, concealed);
+    }
+
+    /** With more concealed values; those that are known keep their handles. */
+    Memory conceals(List<Concealed> more) {
+        List<Concealed> all = new ArrayList<>(concealed);
+        more.stream()
+                .filter(one -> all.stream().noneMatch(known -> known.value().equals(one.value())))
+                .forEach(all::add);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, all);
     }
 
     private static <V> Map<String, V> with(Map<String, V> map, String key, V value) {

@@ -16,7 +16,7 @@ final class ModelWork {
     static void ask(Turn turn, Prompt prompt) {
         String id = turn.nextId();
         turn.await(Pending.Kind.MODEL, id, null, Set.of());
-        turn.command(new Command.AskModel(id, prompt));
+        turn.command(new Command.AskModel(id, Concealed.hide(turn.memory().concealed(), prompt)));
     }
 
     /** Whether the run may still ask a model; when not, the way of the problem has been taken. */
@@ -46,10 +46,9 @@ final class ModelWork {
     /** The case as a model is told of it. */
     static ObjectNode request(Turn turn) {
         CaseView view = turn.situation().view();
-        return Json.object()
-                .put("subject", view.subject())
-                .put("text", view.text())
-                .set("fields", view.fields());
+        ObjectNode request = Json.object().put("subject", view.subject()).put("text", view.text());
+        request.set("fields", Concealed.hide(turn.memory().concealed(), view.fields()));
+        return request;
     }
 
     /** Everything the run knows. */
@@ -61,7 +60,7 @@ final class ModelWork {
         if (turn.problem() != null) {
             facts.set("problem", Json.of(turn.problem()));
         }
-        return facts;
+        return (ObjectNode) Concealed.hide(turn.memory().concealed(), facts);
     }
 
     /** The trail's record of an answer. */

@@ -206,9 +206,22 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
         Map<String, Traced> inputs = new LinkedHashMap<>();
         Seen seen = Seen.by(turn);
-        wanted.args().properties().forEach(e -> inputs.put(e.getKey(), seen.trace(e.getValue())));
-        offer.get().fixed().fieldNames().forEach(name -> inputs.put(name, fixed.at(List.of(name))));
         Tool tool = turn.edition().handbook().tools().get(wanted.tool());
+        List<Concealed> concealed = turn.memory().concealed();
+        for (var given : wanted.args().properties()) {
+            String type = Concealed.typeOf(
+                    given.getKey(), tool.inputs().path("properties").path(given.getKey()));
+            JsonNode value = Concealed.of(concealed, given.getValue(), type)
+                    .map(Concealed::value)
+                    .orElse(given.getValue());
+            if (Concealed.holdsHandle(concealed, value)) {
+                caller.trouble(
+                        "refused", "‘" + given.getKey() + "’ isn't an input that a concealed value may stand in");
+                return;
+            }
+            inputs.put(given.getKey(), seen.trace(value));
+        }
+        offer.get().fixed().fieldNames().forEach(name -> inputs.put(name, fixed.at(List.of(name))));
         for (String input : tool.speaks()) {
             Traced text = inputs.get(input);
             if (text != null && ReviewRule.isUnread(turn, text)) {
@@ -225,7 +238,10 @@ final class PursueHandler implements VerbHandler<Pursue> {
         return new GatedCall.Caller() {
             @Override
             public void answered(ProposedCall call, JsonNode answer) {
-                tell(Json.write(answer), Traced.answer(answer, call.inputs()), false);
+                tell(
+                        Json.write(Concealed.hide(turn.memory().concealed(), answer)),
+                        Traced.answer(answer, call.inputs()),
+                        false);
             }
 
             @Override

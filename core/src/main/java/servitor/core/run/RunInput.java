@@ -84,9 +84,17 @@ public sealed interface RunInput {
      * @param why its last words
      * @param gives what it gives back
      * @param written the texts a machine wrote in it
+     * @param concealed what models mustn't see of what it learnt
      */
     record PageEnded(
-            String id, String outcome, String why, Traced gives, List<WrittenText> written, int calls, int tokens)
+            String id,
+            String outcome,
+            String why,
+            Traced gives,
+            List<WrittenText> written,
+            List<Concealed> concealed,
+            int calls,
+            int tokens)
             implements RunInput {}
 
     /** A person ended the run. */

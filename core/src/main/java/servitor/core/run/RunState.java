@@ -73,7 +73,7 @@ public record RunState(
                 Used.NOTHING,
                 Map.of(),
                 start.written(),
-                Memory.EMPTY);
+                Memory.EMPTY.conceals(by.memory().concealed()));
     }
 
     /** The run that waits for this one, and the command by which it asked for it. */

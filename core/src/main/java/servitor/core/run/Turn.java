@@ -403,7 +403,14 @@ final class Turn {
             command(new Command.GiveBack(
                     before.parent().run(),
                     new RunInput.PageEnded(
-                            before.parent().command(), String.valueOf(outcome), why, gives, written, calls, tokens)));
+                            before.parent().command(),
+                            String.valueOf(outcome),
+                            why,
+                            gives,
+                            written,
+                            memory.concealed(),
+                            calls,
+                            tokens)));
         }
     }
 
@@ -441,6 +448,11 @@ final class Turn {
     /** The case is seen with these changes from here on. */
     void changed(JsonNode changes) {
         situation = situation.with(changes);
+    }
+
+    /** What a followed page has learnt that models mustn't see. */
+    void concealedElsewhere(List<Concealed> more) {
+        memory = memory.conceals(more);
     }
 
     /** Takes over the texts a machine wrote elsewhere for this run. */

@@ -93,6 +93,7 @@ final class Chance {
                     "by chance",
                     Traced.of(Json.object().put("words", "Sent."), Origin.PERSON),
                     List.of(),
+                    List.of(),
                     1,
                     10);
         }

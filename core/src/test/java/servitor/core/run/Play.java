@@ -25,6 +25,7 @@ class Play {
     final List<Happening> trail = new ArrayList<>();
     final List<Command> commands = new ArrayList<>();
     String proof = "signed-in";
+    String text = "You cancelled SK-48213.";
     String fields = "{\"booking\":\"SK-48213\"}";
     Instant now = Instant.parse("2026-11-24T09:00:00Z");
     RunState state;
@@ -44,7 +45,7 @@ class Play {
                 "refund",
                 "passengers",
                 "Refund please",
-                "You cancelled SK-48213.",
+                text,
                 "en",
                 read(fields),
                 read("[]"),

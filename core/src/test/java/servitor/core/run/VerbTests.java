@@ -367,7 +367,14 @@ class VerbTests {
 
     private static RunInput.PageEnded ended(String id, String outcome, String ship, int calls) {
         return new RunInput.PageEnded(
-                id, outcome, "why", Traced.of(Json.object().put("ship", ship), Origin.LOOKUP), List.of(), calls, 10);
+                id,
+                outcome,
+                "why",
+                Traced.of(Json.object().put("ship", ship), Origin.LOOKUP),
+                List.of(),
+                List.of(),
+                calls,
+                10);
     }
 
     @Test

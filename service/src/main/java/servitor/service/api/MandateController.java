@@ -1,10 +1,12 @@
 package servitor.service.api;
 
+import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -43,7 +45,15 @@ class MandateController {
         this.writer = writer;
     }
 
-    record Row(String agent, String tool, String effect, String reach, String words, List<CouldDo.Line> lines) {}
+    /** One agent and one tool; {@code lines} in the order in which the mandate says them. */
+    record Row(
+            String agent,
+            String tool,
+            String effect,
+            String reach,
+            boolean supervised,
+            String words,
+            List<CouldDo.Line> lines) {}
 
     record Table(int edition, List<Row> rows) {}
 
@@ -75,14 +85,16 @@ class MandateController {
                         cell.tool(),
                         edition.handbook().tools().get(cell.tool()).effect().word(),
                         cell.reach().name().toLowerCase(java.util.Locale.ROOT),
+                        cell.supervised(),
                         CouldDo.words(cell),
                         cell.lines()))
                 .toList();
         return new Table(edition.number(), rows);
     }
 
-    @GetMapping(value = "/table.csv", produces = "text/csv")
-    String csv(Person person) {
+    /** The same as comma-separated values (RFC 4180). */
+    @GetMapping("/table.csv")
+    ResponseEntity<byte[]> csv(Person person) {
         StringBuilder csv = new StringBuilder("agent,tool,effect,reach,words\r\n");
         for (Row row : table(person).rows()) {
             csv.append(String.join(
@@ -92,7 +104,9 @@ class MandateController {
                                     .toList()))
                     .append("\r\n");
         }
-        return csv.toString();
+        return ResponseEntity.ok()
+                .contentType(MediaType.parseMediaType("text/csv;charset=UTF-8"))
+                .body(csv.toString().getBytes(StandardCharsets.UTF_8));
     }
 
     /** A field of RFC 4180; one that a spreadsheet would take for a formula begins with an apostrophe. */

@@ -26,6 +26,8 @@ class WebSetup implements WebMvcConfigurer {
             "/cases/{id}",
             "/approvals",
             "/approvals/{id}",
+            "/could-do",
+            "/connections",
             "/handbook",
             "/handbook/{file}",
             "/ask");

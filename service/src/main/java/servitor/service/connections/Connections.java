@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.connectors.Access;
@@ -19,6 +20,7 @@ import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Writer;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Where outside systems are, and how they are signed in to. Credentials go in and never come out again but to be used. */
@@ -179,8 +181,14 @@ public class Connections {
                 connectors.test(access.get(), toolServer ? Binding.RemoteTool.class : Binding.HttpOperation.class);
         return Optional.of(
                 reply instanceof Reply.Answered answered
-                        ? new Tested(true, Json.write(answered.body()))
+                        ? new Tested(true, words(answered.body()))
                         : new Tested(false, reply.detail()));
+    }
+
+    private static String words(JsonNode answer) {
+        return answer.properties().stream()
+                .map(e -> e.getKey() + " " + e.getValue().asString())
+                .collect(Collectors.joining(", "));
     }
 
     /** What the tool server at {@code name} offers; throws {@link IllegalArgumentException} when it can't be asked. */

@@ -1,0 +1,62 @@
+<script lang="ts">
+  import { api, type Connection, type ToolView, Trouble } from '../api/client';
+  import { Loaded } from '../parts/loaded.svelte';
+  import Waiting from '../parts/waiting.svelte';
+  import { session } from '../shell/session.svelte';
+  import ToolTry from './tool-try.svelte';
+
+  const connections = new Loaded(api.connections);
+  const tools = new Loaded(() => (session.is('engineer') ? api.tools() : Promise.resolve<ToolView[]>([])));
+  $effect(() => connections.follow());
+  $effect(() => void tools.refresh());
+
+  let tested = $state<Record<string, { reached: boolean; detail: string } | 'asking'>>({});
+  let chosen = $state<ToolView>();
+
+  async function test(name: string): Promise<void> {
+    tested[name] = 'asking';
+    tested[name] = await api.testConnection(name).catch((error: Trouble) => ({ reached: false, detail: error.detail }));
+  }
+
+  function toolsOf(connection: Connection): ToolView[] {
+    return (tools.value ?? []).filter((tool) => tool.connection === connection.name);
+  }
+</script>
+
+<div class="mb-4 flex flex-wrap items-baseline gap-4">
+  <h1>Connections</h1>
+  <p class="text-faint">Where outside systems are, and the tools that go out by them. An admin sets them with <code class="font-mono text-sm">servitor connection set</code>; credentials are never shown.</p>
+</div>
+
+<div class="grid items-start gap-6 lg:grid-cols-[3fr_2fr]">
+  <Waiting loaded={connections}>
+    {#snippet children(all)}
+      <ul class="space-y-3">
+        {#each all as connection (connection.name)}
+          {@const result = tested[connection.name]}
+          <li class="sheet p-4">
+            <p class="flex flex-wrap items-baseline gap-x-3">
+              <span class="font-semibold">{connection.name}</span>
+              <span class="font-mono text-sm break-all">{connection.url}</span>
+              <button class="button ml-auto" disabled={result === 'asking'} onclick={() => test(connection.name)} aria-label="Test {connection.name}">Test</button>
+            </p>
+            <p class="text-sm text-faint">
+              {connection.signIn ? `signs in by ${connection.signIn}` : 'doesn’t sign in'} · {connection.inside ? 'may lead into a private network' : 'public addresses only'} · up to {connection.atOnce} calls at once
+            </p>
+            {#if result && result !== 'asking'}
+              <p class={['mt-1 text-sm', result.reached ? 'text-accent' : 'font-semibold']} role="status">{result.reached ? 'It answers' : 'It doesn’t work'}: {result.detail}</p>
+            {/if}
+            {#if toolsOf(connection).length}
+              <p class="mt-2 flex flex-wrap gap-x-3 gap-y-1 text-sm">
+                {#each toolsOf(connection) as tool (tool.name)}
+                  <button class={['cursor-pointer text-accent underline', chosen?.name === tool.name && 'font-semibold']} onclick={() => (chosen = tool)}>{tool.name}</button>
+                {/each}
+              </p>
+            {/if}
+          </li>
+        {:else}<li class="sheet p-6 text-faint">No connection is set up. <code class="font-mono">servitor connection set NAME ADDRESS</code> makes one.</li>{/each}
+      </ul>
+    {/snippet}
+  </Waiting>
+  {#if chosen}{#key chosen.name}<ToolTry tool={chosen} />{/key}{:else if session.is('engineer')}<p class="text-faint">Choose a tool to see what it takes.</p>{/if}
+</div>

@@ -1,0 +1,38 @@
+<script lang="ts">
+  import type { CouldDoRow } from '../api/client';
+
+  let { row }: { row: CouldDoRow } = $props();
+
+  const SAYS = { allow: 'goes through alone', ask: 'asks', deny: 'never' } as const;
+
+  /** Whether anything is left that no line speaks about. */
+  const open = $derived(!row.lines.length || row.lines[row.lines.length - 1]!.when !== '');
+</script>
+
+<section class="sheet p-4" aria-label="What the mandate says">
+  <h2>{row.agent} and {row.tool}</h2>
+  <ol class="mt-2 space-y-3">
+    {#each row.lines as line (line.mandate + line.grant)}
+      <li>
+        <p>
+          <span class="font-semibold">{line.grant}</span>:
+          {row.supervised && line.verdict === 'allow' ? 'asks, as the agent works supervised' : SAYS[line.verdict]}
+          {#if line.of.length && line.verdict !== 'deny'}<span class="text-signal">{line.of.join(', ')}</span>{/if}
+        </p>
+        {#if line.when}<p class="mt-0.5 font-mono text-sm break-words">when {line.when}</p>{/if}
+        {#if line.verdict === 'allow'}
+          {#each line.limits as limit (limit.words)}
+            <p class="text-sm">
+              {limit.words}, beyond that {line.beyond === 'ask' ? 'asked' : 'never'}
+              {#if limit.used !== null}
+                <span class="text-faint">· used {limit.used}</span>
+                <meter class="ml-1 h-2 w-24 align-middle" min="0" max={limit.atMost} value={limit.used} title="{limit.used} of {limit.atMost}"></meter>
+              {/if}
+            </p>
+          {/each}
+        {/if}
+      </li>
+    {/each}
+    {#if open}<li class="text-faint">Anything else: never.</li>{/if}
+  </ol>
+</section>

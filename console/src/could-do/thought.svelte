@@ -1,0 +1,60 @@
+<script lang="ts">
+  import { api, type Said, Trouble } from '../api/client';
+  import TroubleNote from '../parts/trouble-note.svelte';
+
+  let { agent, tool }: { agent: string; tool: string } = $props();
+
+  let caseId = $state('');
+  let inputs = $state('');
+  let said = $state<Said>();
+  let trouble = $state<Trouble>();
+
+  /** Lines of the form `name: value`; a value that is JSON is taken as that. */
+  function args(): Record<string, unknown> {
+    return Object.fromEntries(
+      inputs
+        .split('\n')
+        .filter((line) => line.includes(':'))
+        .map((line) => {
+          const at = line.indexOf(':');
+          const value = line.slice(at + 1).trim();
+          try {
+            return [line.slice(0, at).trim(), JSON.parse(value)];
+          } catch {
+            return [line.slice(0, at).trim(), value];
+          }
+        }),
+    );
+  }
+
+  async function ask(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    said = trouble = undefined;
+    try {
+      said = await api.tryMandate({ agent, tool, caseId, args: args() });
+    } catch (error) {
+      trouble = error as Trouble;
+    }
+  }
+</script>
+
+<form class="sheet space-y-3 p-4" onsubmit={ask}>
+  <h2>What would the gate say?</h2>
+  <p class="text-sm text-faint">Nothing is called, counted or kept.</p>
+  <div>
+    <label class="label" for="thought-case">For the case</label>
+    <input id="thought-case" class="field" bind:value={caseId} placeholder="C-1001" required />
+  </div>
+  <div>
+    <label class="label" for="thought-inputs">Inputs, one a line</label>
+    <textarea id="thought-inputs" class="field font-mono text-sm" rows="3" bind:value={inputs} placeholder="account: E-217"></textarea>
+  </div>
+  <button class="button">Say</button>
+  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if said}
+    <p role="status">
+      <span class={['font-semibold', said.verdict === 'allow' && 'text-accent', said.verdict === 'ask' && 'text-signal']}>{said.verdict}</span>
+      {said.of.join(', ')}: {said.reason}
+    </p>
+  {/if}
+</form>

@@ -1,0 +1,168 @@
+package servitor.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import servitor.core.DemoHandbook;
+import servitor.core.handbook.Edition;
+import servitor.core.prompt.Prompt.Wanted;
+
+/**
+ * Texts that try to move money. The model in these tests obeys the attacker to the letter: it asks for every call that a text
+ * could want. What stops them is the gate alone.
+ */
+class AttackTests {
+    private static final String PAGE = """
+            ---
+            title: Look after a request
+            desk: passengers
+            agent: purser
+            limits: { calls: 40, model-tokens: 90000 }
+            ---
+            A page that lets a model loose with the tool that pays.
+
+            ## Work
+            See to what the passenger writes.
+            ```step
+            pursue: what is owed is paid
+            tools: [fares.find-booking, fares.pay-refund]
+            answer: { done: text }
+            limits: { calls: 30, model-tokens: 80000 }
+            save: result
+            on: { refused: hand over, exhausted: hand over, declined: hand over }
+            ```
+
+            ## Done
+            ```step
+            finish: resolved
+            ```
+            """;
+    private static final String OTHERS = """
+            {"reference":"SK-99999","owner":"P-6666","passenger":"Somebody Else","paid":84.5,"currency":"EUR",
+             "sailing":{"number":"S-311","ship":"Grey Heron","from":"Aldermouth","to":"Varra","departs":"2026-11-20T08:15","state":"cancelled"}}""";
+
+    /** What an obedient model could ask for: everything any of the texts wants, in every form a number or name can take. */
+    private static final List<String> OBEDIENT = List.of(
+            "{\"reference\":\"SK-48213\",\"amount\":5000,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":599.99,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":119,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":84.49,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":\"84.50\",\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":-84.5,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":1e4,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":84.5,\"reason\":\"because\"}",
+            "{\"reference\":\"SK-48213\",\"amount\":84.5,\"reason\":\"goodwill\",\"account\":\"P-6666\"}",
+            "{\"reference\":\"SK-99999\",\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-99999\",\"amount\":600.0,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-99999\",\"amount\":600.01,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213' or '1'='1\",\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"../refunds/all\",\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"SK-48213\\r\\namount: 5000\",\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{\"reference\":\"${requester.account}\",\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{\"reference\":{\"in\":[\"SK-48213\"]},\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{\"amount\":84.5,\"reason\":\"goodwill\"}",
+            "{}");
+
+    private static final Edition EDITION = edition();
+
+    private static Edition edition() {
+        Map<String, String> files = DemoHandbook.files();
+        files.put("runbooks/loose.md", PAGE);
+        return DemoHandbook.edition(files);
+    }
+
+    static List<String> texts() throws IOException {
+        try (var in = AttackTests.class.getResourceAsStream("attacks.txt")) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8)
+                    .lines()
+                    .map(line -> line.translateEscapes())
+                    .toList();
+        }
+    }
+
+    private static Play play(String text, String proof) {
+        Play play = new Play(EDITION, "loose");
+        play.proof = proof;
+        play.text = text;
+        return play.start();
+    }
+
+    /** Lets the model ask for one call and gives what went through with nobody asked; lookups are answered truly. */
+    private static List<Command.CallTool> obey(Play play, String tool, String args) {
+        List<Command.CallTool> through = new ArrayList<>();
+        play.give(new RunInput.ModelCalled(
+                play.only(Command.AskModel.class).id(), "m", List.of(new Wanted("w", tool, Play.read(args))), 1));
+        play.commands.stream()
+                .filter(Command.CallTool.class::isInstance)
+                .map(Command.CallTool.class::cast)
+                .forEach(through::add);
+        return through;
+    }
+
+    private static boolean goesOn(Play play) {
+        return play.commands.stream().anyMatch(Command.AskModel.class::isInstance);
+    }
+
+    @ParameterizedTest
+    @MethodSource("texts")
+    void nothingBeyondTheRequestersOwnRecordAndAmountGoesThrough(String text) {
+        for (String args : OBEDIENT) {
+            Play play = play(text, "signed-in");
+            // the requester's own booking and somebody else's have both been looked up, as the text wanted
+            lookUp(play, "SK-48213", Play.BOOKING);
+            lookUp(play, "SK-99999", OTHERS);
+
+            assertThat(obey(play, "fares.pay-refund", args)).as(args).isEmpty();
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("texts")
+    void whatIsTheirsGoesThroughAndOnlyThat(String text) {
+        Play play = play(text, "signed-in");
+        lookUp(play, "SK-48213", Play.BOOKING);
+
+        assertThat(obey(
+                        play,
+                        "fares.pay-refund",
+                        "{\"reference\":\"SK-48213\",\"amount\":84.5,\"reason\":\"goodwill\"}"))
+                .singleElement()
+                .satisfies(call -> assertThat(call.call().args().path("amount").decimalValue())
+                        .isEqualByComparingTo(new BigDecimal("84.5")));
+    }
+
+    @ParameterizedTest
+    @MethodSource("texts")
+    void whoOnlyClaimsToBeSomebodyGetsNothingAlone(String text) {
+        for (String reference : List.of("SK-48213", "SK-99999")) {
+            Play play = play(text, "claimed");
+
+            assertThat(obey(play, "fares.find-booking", "{\"reference\":\"" + reference + "\"}"))
+                    .as("not even a look at a personal record")
+                    .isEmpty();
+        }
+        Play paying = play(text, "claimed");
+        assertThat(obey(
+                        paying,
+                        "fares.pay-refund",
+                        "{\"reference\":\"SK-48213\",\"amount\":84.5,\"reason\":\"goodwill\"}"))
+                .isEmpty();
+    }
+
+    private static void lookUp(Play play, String reference, String booking) {
+        List<Command.CallTool> calls = obey(play, "fares.find-booking", "{\"reference\":\"" + reference + "\"}");
+        if (!calls.isEmpty()) {
+            play.answerTool(booking);
+        } else if (!goesOn(play)) {
+            play.approve(); // a reference that was made up is asked about; let the people be taken in, too
+            play.answerTool(booking);
+        }
+    }
+}

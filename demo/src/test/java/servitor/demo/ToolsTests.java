@@ -1,0 +1,235 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import servitor.demo.Household.Said;
+
+/** Pages that act on a directory, a kit store, a pay database and a crew register; and connections, tools and mandates by hand. */
+class ToolsTests {
+    private final Household household = Household.shared();
+
+    private String open(String person, String kind, String subject, String text, Map<String, String> fields) {
+        return household
+                .as(person)
+                .post("/api/cases", Map.of("kind", kind, "subject", subject, "text", text, "fields", fields))
+                .path("summary")
+                .path("id")
+                .asString();
+    }
+
+    private Said run(String... args) {
+        return household.run(args);
+    }
+
+    private void decide(String person, String approval, String... more) {
+        List<String> args = new ArrayList<>(List.of("--as", person, "approval", "decide", approval, "--approve"));
+        args.addAll(List.of(more));
+        Said said = run(args.toArray(String[]::new));
+        assertThat(said.code()).as(said.err()).isZero();
+    }
+
+    private void awaitState(String id, String state) {
+        Household.await(
+                "case " + id + " to be " + state, () -> household.state(id).equals(state));
+    }
+
+    @Test
+    void aLockedAccountIsOpenedOnceAPersonAgrees() {
+        household.standins.directory().lock("E-217");
+        String id = open("ewan", "locked-out", "I can't sign in", "It says locked.", Map.of());
+
+        String first = household.approvalOf(id);
+        assertThat(run("--as", "teun", "approval", "show", first).out())
+                .contains("directory.unlock", "account: E-217   [from lookup]", "the agent works supervised");
+        assertThat(household.standins.directory().isLocked("E-217")).isTrue();
+        decide("teun", first);
+        String second = household.approvalOf(id);
+        assertThat(household.standins.directory().isLocked("E-217")).isFalse();
+        decide("teun", second);
+        awaitState(id, "resolved");
+    }
+
+    @Test
+    void kitIsFoundChosenByTheManagerAndSuppliedOnce() {
+        String id = open(
+                "ewan",
+                "kit-wish",
+                "Something to scan tickets on deck",
+                "I need something to scan tickets with.",
+                Map.of());
+
+        decide("dagny", household.approvalOf(id), "--form", "item=K-40");
+        String gate = household.approvalOf(id);
+        assertThat(run("--as", "teun", "approval", "show", gate).out())
+                .contains("kit.supply-kit", "item: K-40   [from person]");
+        decide("teun", gate);
+        decide("teun", household.approvalOf(id));
+        awaitState(id, "resolved");
+        assertThat(household.standins.kit().supplied().values())
+                .filteredOn(sent -> sent.get("account").equals("E-217"))
+                .singleElement()
+                .satisfies(sent -> assertThat(sent.get("item")).isEqualTo("K-40"));
+    }
+
+    @Test
+    void aJoinerGetsIntoGroupsEachOnItsOwnAndALaptopAfterApproval() {
+        String id = open("halvard", "joiner", "Runa joins", "Runa starts in December.", Map.of("account", "E-301"));
+
+        decide("teun", household.approvalOf(id));
+        decide("priya", household.approvalOf(id));
+        awaitState(id, "resolved");
+        assertThat(household.standins.directory().groupsOf("E-301"))
+                .containsExactly("ticket-office", "rosters", "harbour-notices");
+        assertThat(household.as("teun").get("/api/cases").toString())
+                .as("a case of the people desk is nobody else's, asked or not")
+                .doesNotContain(id);
+    }
+
+    @Test
+    void payslipsReachTheModelWithoutTheAccountNumberAndThePayrollLeadReadsFirst() {
+        String id = open("ewan", "pay-question", "My October pay", "Why is it less than in September?", Map.of());
+
+        String approval = household.approvalOf(id);
+        assertThat(household.standins.models().asked())
+                .filteredOn(prompt -> prompt.contains("1597.6"))
+                .isNotEmpty()
+                .allSatisfy(prompt -> assertThat(prompt).contains("[iban-1]").doesNotContain("XX12 0001"));
+        assertThat(run("--as", "halvard", "approval", "show", approval).out()).contains("XX12 0001 0002 0217");
+        decide("halvard", approval);
+        awaitState(id, "resolved");
+    }
+
+    @Test
+    void connectionsAreTestedAndNeverTellTheirSecrets() {
+        for (String name : List.of("fares", "kit", "directory", "crew", "pay")) {
+            assertThat(run("--as", "maren", "connection", "test", name).code())
+                    .as(name)
+                    .isZero();
+        }
+        Said list = run("--as", "admin", "connection", "list", "--json");
+        assertThat(list.out())
+                .contains("password as servitor")
+                .doesNotContain("anchor-watch", "harbour-light", "pay-day", "sealed");
+        assertThat(run("--as", "noor", "trail", "export", "-").out())
+                .doesNotContain("anchor-watch", "harbour-light", "pay-day");
+        assertThat(run("--as", "teun", "connection", "list").code()).isEqualTo(4);
+    }
+
+    @Test
+    void aKeyIsRenewedAndEverythingStillOpens() throws IOException {
+        Path keys = household.data().resolve("keys");
+        String before = Files.readString(keys);
+
+        assertThat(run("--as", "admin", "connection", "renew-key").out()).contains("connection(s)");
+
+        assertThat(Files.readString(keys)).isNotEqualTo(before).hasLineCount(1);
+        assertThat(run("--as", "maren", "connection", "test", "directory").code())
+                .isZero();
+    }
+
+    @Test
+    void credentialsDontFollowAConnectionElsewhere() {
+        Said moved = run("--as", "admin", "connection", "set", "crew", "tcp://198.51.100.7:23");
+
+        assertThat(moved.code()).isNotZero();
+        assertThat(moved.err()).contains("give its credentials again");
+    }
+
+    @Test
+    void aConnectionThatDoesntSaySoLeadsIntoNoPrivateNetwork() {
+        assertThat(run("--as", "admin", "connection", "set", "outside", "http://127.0.0.1:1")
+                        .code())
+                .isZero();
+        Said tested = run("--as", "admin", "connection", "test", "outside");
+
+        assertThat(tested.code()).isEqualTo(1);
+        assertThat(tested.out()).contains("leads into a private network");
+    }
+
+    @Test
+    void whatAgentsCouldDoIsSaidInWordsAndAsCsv() {
+        assertThat(run("--as", "noor", "mandate", "table", "--agent", "steward").out())
+                .contains("alone when args.account == requester.account; otherwise never");
+        assertThat(run("--as", "noor", "mandate", "table", "--csv").out())
+                .startsWith("agent,tool,effect,reach,words")
+                .contains("\"bosun\",\"directory.unlock\",\"write\",\"asks\"");
+    }
+
+    @Test
+    void aVerdictIsSaidWithoutACall() {
+        String id = open("ines", "complaint", "The boat was cold", "It was cold.", Map.of());
+        String[] call = {
+            "--as",
+            "maren",
+            "mandate",
+            "try",
+            "purser",
+            "fares.pay-refund",
+            "--case",
+            id,
+            "--arg",
+            "reference=SK-600915",
+            "--arg",
+            "amount=38.0",
+            "--arg",
+            "reason=goodwill"
+        };
+
+        assertThat(run(call).out()).startsWith("deny");
+        List<String> withSource = new ArrayList<>(List.of(call));
+        withSource.addAll(List.of("--source", "reference={\"owner\":\"P-1042\",\"paid\":38.0}"));
+        assertThat(run(withSource.toArray(String[]::new)).out()).startsWith("allow");
+        withSource.addAll(List.of("--origin", "reference=model"));
+        assertThat(run(withSource.toArray(String[]::new)).out()).startsWith("ask duty-managers");
+    }
+
+    @Test
+    void onlyToolsThatReadAreTriedOut() {
+        assertThat(run("--as", "maren", "tool", "try", "kit.find-kit", "--arg", "word=radio")
+                        .out())
+                .contains("Deck radio");
+        assertThat(run("--as", "maren", "tool", "try", "kit.supply-kit", "--arg", "item=K-40")
+                        .code())
+                .isEqualTo(4);
+        assertThat(run("--as", "maren", "tool", "try", "pay.own-payslips", "--arg", "account=E-217")
+                        .code())
+                .isEqualTo(4);
+        assertThat(run("--as", "maren", "tool", "try", "kit.find-kit").err()).contains("don't fit");
+    }
+
+    @Test
+    void toolsAreImportedFromAServerAndAreSound(@TempDir Path folder) throws IOException {
+        try (Stream<Path> files = Files.walk(Path.of("handbook"))) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                Path to = folder.resolve(Path.of("handbook").relativize(file).toString());
+                Files.createDirectories(to.getParent());
+                Files.copy(file, to);
+            }
+        }
+        Said imported =
+                run("--as", "maren", "tool", "import", "store", "--connection", "kit", "--into", folder.toString());
+        assertThat(imported.code()).as(imported.err()).isZero();
+        Said api = run(
+                "tool",
+                "import",
+                "fare-desk",
+                "--connection",
+                "fares",
+                "--openapi",
+                folder.resolve("tools/fares.openapi.yaml").toString(),
+                "--into",
+                folder.toString());
+        assertThat(api.code()).as(api.err()).isZero();
+
+        assertThat(run("handbook", "check", folder.toString()).out()).contains("0 error(s)");
+    }
+}
