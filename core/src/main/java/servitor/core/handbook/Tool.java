@@ -22,6 +22,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param speaks inputs whose text reaches people outside
  * @param fixed inputs that always have this value, whoever calls
  * @param conceal dotted paths of answers' fields that models never see
+ * @param freeText dotted paths of answers' fields that hold what people outside wrote
  * @param examples inputs as somebody would give them
  * @param settleWith how to find out whether a call in doubt happened; null when only people can
  * @param timeLimit how long one call may take
@@ -38,6 +39,7 @@ public record Tool(
         Set<String> speaks,
         Map<String, JsonNode> fixed,
         Set<String> conceal,
+        Set<String> freeText,
         List<JsonNode> examples,
         Map<Integer, String> problems,
         @Nullable SettleWith settleWith,
@@ -56,6 +58,7 @@ public record Tool(
         speaks = Set.copyOf(speaks);
         fixed = Map.copyOf(fixed);
         conceal = Set.copyOf(conceal);
+        freeText = Set.copyOf(freeText);
         examples = List.copyOf(examples);
         problems = Map.copyOf(problems);
     }
@@ -117,6 +120,7 @@ public record Tool(
                 Set.of(),
                 Set.of("text"),
                 Map.of(),
+                Set.of(),
                 Set.of(),
                 List.of(),
                 Map.of(),

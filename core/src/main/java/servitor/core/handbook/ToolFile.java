@@ -34,6 +34,7 @@ final class ToolFile {
             "hints",
             "fixed",
             "conceal",
+            "free-text",
             "examples",
             "problems",
             "settle-with",
@@ -94,7 +95,8 @@ final class ToolFile {
                 inputsNamed(tool, "identifies", bound.inputs()),
                 inputsNamed(tool, "speaks", bound.inputs()),
                 fixed(tool, bound.inputs()),
-                concealed(tool, bound.outputs()),
+                outputsNamed(tool, "conceal", bound.outputs()),
+                outputsNamed(tool, "free-text", bound.outputs()),
                 examples(tool),
                 problems(tool),
                 tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
@@ -296,8 +298,8 @@ final class ToolFile {
         return fixed;
     }
 
-    private Set<String> concealed(Keys tool, JsonNode outputs) {
-        List<String> paths = tool.texts("conceal");
+    private Set<String> outputsNamed(Keys tool, String key, JsonNode outputs) {
+        List<String> paths = tool.texts(key);
         for (String path : paths) {
             JsonNode at = outputs;
             for (String field : path.split("\\.")) {
@@ -306,7 +308,7 @@ final class ToolFile {
             }
             if (at.isMissingNode()) {
                 findings.error(
-                        tool.value("conceal").place(),
+                        tool.value(key).place(),
                         Code.UNKNOWN_FIELD,
                         "The answer has no field ‘" + path + "’.",
                         "Name a field of the answer, as in ‘account’ or ‘rows.account’.");

@@ -110,7 +110,7 @@ public record Limit(@Nullable Expression sum, BigDecimal atMost, List<Per> per) 
                 ? " for ever"
                 : " per " + String.join(" and ", per.stream().map(Per::word).toList());
         return (sum == null
-                        ? "at most " + most + " calls"
+                        ? "at most " + most + (most.equals("1") ? " call" : " calls")
                         : "a sum of " + sum.text().strip() + " of at most " + most)
                 + each;
     }

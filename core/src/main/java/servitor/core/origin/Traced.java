@@ -28,6 +28,7 @@ public record Traced(
         Map<String, Set<Origin>> echoes,
         Set<String> machine) {
     private static final Set<String> WHOLE = Set.of("");
+    private static final int SHORTEST_MENTION = 4;
 
     public Traced {
         origins = Set.copyOf(origins);
@@ -125,18 +126,26 @@ public record Traced(
         return inside;
     }
 
+    /** The answer of a tool that holds nothing people outside wrote. */
+    public static Traced answer(JsonNode value, Map<String, Traced> inputs) {
+        return answer(value, inputs, Set.of());
+    }
+
     /**
      * The answer of a tool. A field that merely repeats an input keeps that input's origin: a lookup that echoes what
-     * the requester typed proves nothing about it. The answer counts as machine-written when it carries machine text back.
+     * the requester typed proves nothing about it. What people outside wrote into the system is theirs, too. The answer counts as
+     * machine-written when it carries machine text back.
+     *
+     * @param freeText dotted paths of fields that hold what people outside wrote
      */
-    public static Traced answer(JsonNode value, Map<String, Traced> inputs) {
-        Map<JsonNode, Set<Origin>> weak = new LinkedHashMap<>();
+    public static Traced answer(JsonNode value, Map<String, Traced> inputs, Set<String> freeText) {
+        Map<String, Set<Origin>> weak = new LinkedHashMap<>();
         Set<String> machineText = new HashSet<>();
         inputs.values()
                 .forEach(input -> leaves("", input.value(), (path, leaf) -> {
                     Set<Origin> origins = input.originsAt(path);
                     if (Origin.weakest(origins).compareTo(Origin.LOOKUP) < 0) {
-                        weak.merge(normal(leaf), origins, Traced::union);
+                        weak.merge(NormalForm.of(leaf), origins, Traced::union);
                     }
                     if (input.isMachine(path) && leaf.isString()) {
                         machineText.add(leaf.stringValue());
@@ -145,15 +154,32 @@ public record Traced(
         Map<String, Set<Origin>> echoes = new LinkedHashMap<>();
         Set<String> machine = new HashSet<>();
         leaves("", value, (path, leaf) -> {
-            Set<Origin> echoed = weak.get(normal(leaf));
+            Set<Origin> echoed = weak.get(NormalForm.of(leaf));
             if (echoed != null) {
                 echoes.put(path, echoed);
+            } else if (!mentioned(leaf, weak).isEmpty()) {
+                echoes.put(path, union(Set.of(Origin.LOOKUP), mentioned(leaf, weak)));
+            } else if (freeText.contains(path.replaceAll("\\.\\d+(?=\\.|$)", ""))) {
+                echoes.put(path, Set.of(Origin.REQUESTER));
             }
             if (leaf.isString() && machineText.stream().anyMatch(leaf.stringValue()::contains)) {
                 machine.add(path);
             }
         });
         return new Traced(value, Set.of(Origin.LOOKUP), echoes, machine);
+    }
+
+    /** Where those of the weak values came from that a running text mentions. */
+    private static Set<Origin> mentioned(JsonNode leaf, Map<String, Set<Origin>> weak) {
+        Set<Origin> origins = EnumSet.noneOf(Origin.class);
+        if (leaf.isString() && !weak.isEmpty()) {
+            for (String form : NormalForm.mentioned(leaf.stringValue())) {
+                if (form.length() >= SHORTEST_MENTION) {
+                    origins.addAll(weak.getOrDefault(form, Set.of()));
+                }
+            }
+        }
+        return origins;
     }
 
     /** Where the field at {@code path} (dotted; empty for the whole) came from. */
@@ -200,15 +226,6 @@ public record Traced(
     /** The places in words, weakest first. */
     public static List<String> words(Set<Origin> origins) {
         return new TreeSet<>(origins).stream().map(Origin::word).toList();
-    }
-
-    private static JsonNode normal(JsonNode leaf) {
-        if (leaf.isString()) {
-            return servitor.core.json.Json.of(leaf.stringValue().strip().toLowerCase(java.util.Locale.ROOT));
-        }
-        return leaf.isNumber()
-                ? servitor.core.json.Json.nodes().numberNode(leaf.decimalValue().stripTrailingZeros())
-                : leaf;
     }
 
     private static void leaves(String path, JsonNode node, java.util.function.BiConsumer<String, JsonNode> visitor) {

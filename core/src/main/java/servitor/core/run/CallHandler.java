@@ -2,7 +2,6 @@ package servitor.core.run;
 
 import servitor.core.handbook.Verb.Call;
 import servitor.core.mandate.ProposedCall;
-import servitor.core.origin.Traced;
 import tools.jackson.databind.JsonNode;
 
 /** {@code call}: one tool with the inputs the page gives. */
@@ -23,7 +22,7 @@ final class CallHandler implements VerbHandler<Call> {
         return new GatedCall.StepCaller(turn) {
             @Override
             public void answered(ProposedCall call, JsonNode answer) {
-                turn.save(verb.save(), Traced.answer(answer, call.inputs()));
+                turn.save(verb.save(), GatedCall.traced(turn, call, answer));
                 turn.goOn();
             }
         };

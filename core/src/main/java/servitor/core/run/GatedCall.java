@@ -133,6 +133,12 @@ final class GatedCall {
         }
     }
 
+    /** An answer with where each part of it came from. */
+    static Traced traced(Turn turn, ProposedCall call, JsonNode answer) {
+        Tool tool = turn.edition().handbook().tools().get(call.tool());
+        return Traced.answer(answer, call.inputs(), tool.freeText());
+    }
+
     private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
         JsonNode fit = Shape.ofSchema(tool.outputs()).fit(answer);
         Concealed.remember(turn, tool, fit);

@@ -219,7 +219,9 @@ final class PursueHandler implements VerbHandler<Pursue> {
                         "refused", "‘" + given.getKey() + "’ isn't an input that a concealed value may stand in");
                 return;
             }
-            inputs.put(given.getKey(), seen.trace(value));
+            inputs.put(
+                    given.getKey(),
+                    seen.trace(value, tool.inputs().path("properties").path(given.getKey())));
         }
         offer.get().fixed().fieldNames().forEach(name -> inputs.put(name, fixed.at(List.of(name))));
         for (String input : tool.speaks()) {
@@ -240,7 +242,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
             public void answered(ProposedCall call, JsonNode answer) {
                 tell(
                         Json.write(Concealed.hide(turn.memory().concealed(), answer)),
-                        Traced.answer(answer, call.inputs()),
+                        GatedCall.traced(turn, call, answer),
                         false);
             }
 

@@ -4,10 +4,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import servitor.core.json.Json;
+import servitor.core.origin.NormalForm;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import tools.jackson.databind.JsonNode;
@@ -18,6 +19,7 @@ import tools.jackson.databind.JsonNode;
  */
 final class Seen {
     private static final int SHORTEST = 4;
+    private static final int FEWEST_DIGITS = 3;
 
     private final Map<String, Set<Origin>> places = new HashMap<>();
     private final Map<String, JsonNode> records = new HashMap<>();
@@ -56,28 +58,36 @@ final class Seen {
             add(root, inside, isRecord);
             JsonNode leaf = root.at(inside).value();
             if (isRecord && at.value().isObject() && (leaf.isString() || leaf.isNumber())) {
-                records.putIfAbsent(key(leaf), at.value());
+                records.putIfAbsent(NormalForm.of(leaf), at.value());
             }
         }
         if (at.value().isValueNode() && !at.value().isNull()) {
-            places.merge(key(at.value()), at.originsAt(""), Traced::union);
+            places.merge(NormalForm.of(at.value()), at.originsAt(""), Traced::union);
+            if (at.value().isString() && at.value().stringValue().contains(" ")) {
+                NormalForm.mentioned(at.value().stringValue()).stream()
+                        .filter(form -> form.chars().anyMatch(Character::isDigit) || form.contains("@"))
+                        .forEach(form -> places.merge(form, at.originsAt(""), Traced::union));
+            }
         }
     }
 
-    private static String key(JsonNode leaf) {
-        return leaf.isNumber()
-                ? leaf.decimalValue().stripTrailingZeros().toPlainString()
-                : leaf.asString().strip().toLowerCase(Locale.ROOT);
-    }
-
-    private static boolean tells(JsonNode value) {
+    /** Whether a value says anything by turning up somewhere: not a short word, a small number, or a choice among words. */
+    private static boolean tells(JsonNode value, JsonNode schema) {
+        if (schema.has("enum")) {
+            return false;
+        }
         return value.isString() && value.stringValue().strip().length() >= SHORTEST
-                || value.isNumber() && key(value).replace("-", "").length() >= 3;
+                || value.isNumber()
+                        && NormalForm.of(value).replaceAll("[-.]", "").length() >= FEWEST_DIGITS;
     }
 
-    /** The value with the places it was seen in; a value seen nowhere is the model's own. */
-    Traced trace(JsonNode value) {
-        Set<Origin> origins = tells(value) ? places.get(key(value)) : null;
+    /**
+     * The value with the places it was seen in; a value seen nowhere is the model's own.
+     *
+     * @param schema of the input that it is proposed for
+     */
+    Traced trace(JsonNode value, JsonNode schema) {
+        Set<Origin> origins = tells(value, schema) ? places.get(NormalForm.of(value)) : null;
         return origins == null
                 ? new Traced(value, Set.of(Origin.MODEL), Map.of(), value.isString())
                 : new Traced(value, origins, Map.of(), origins.contains(Origin.MODEL) && value.isString());
@@ -85,6 +95,6 @@ final class Seen {
 
     /** The looked-up record that holds the value. */
     Optional<JsonNode> record(JsonNode value) {
-        return tells(value) ? Optional.ofNullable(records.get(key(value))) : Optional.empty();
+        return tells(value, Json.object()) ? Optional.ofNullable(records.get(NormalForm.of(value))) : Optional.empty();
     }
 }

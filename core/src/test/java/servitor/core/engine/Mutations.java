@@ -68,6 +68,7 @@ final class Mutations {
                 tool.speaks(),
                 tool.fixed(),
                 tool.conceal(),
+                tool.freeText(),
                 tool.examples(),
                 tool.problems(),
                 tool.settleWith(),

@@ -34,7 +34,7 @@ class CouldDoTests {
         assertThat(CouldDo.words(cell))
                 .isEqualTo(
                         "never when args.amount > 600.0; alone when args.amount <= 120.0 "
-                                + "&& source(args.reference).owner == requester.account && args.amount == source(args.reference).paid; "
+                                + "&& source(args.reference).owner == requester.account && args.amount == source(args.reference).paid, at most 1 call per case, beyond that asks duty-managers; "
                                 + "asks duty-managers when args.amount <= 600.0 && args.amount == source(args.reference).paid; otherwise never");
     }
 
@@ -70,7 +70,7 @@ class CouldDoTests {
 
         assertThat(CouldDo.words(cell))
                 .isEqualTo(
-                        "alone, a sum of args.amount of at most 2000.00 per day (used: 340.5), at most 1 calls per case, "
+                        "alone, a sum of args.amount of at most 2000.00 per day (used: 340.5), at most 1 call per case, "
                                 + "beyond that asks duty-managers");
         assertThat(cell.lines().get(0).limits().get(1).used()).isNull();
     }

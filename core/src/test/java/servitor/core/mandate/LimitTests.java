@@ -22,11 +22,15 @@ class LimitTests {
     private final Map<String, BigDecimal> used = new HashMap<>();
     private final String limits = "\n    limits:\n      - { at-most: 2, per: [case] }"
             + "\n      - { sum: args.amount, at-most: 200.00, per: [requester, day] }\n    over-limit: ask";
+    private static final String OF_THE_DEMO = "    limits:\n      - { at-most: 1, per: [case] }\n    over-limit: ask\n";
+
     private String now = "2026-11-25T10:00:00Z";
     private String caseId = "C-1";
 
     private static Map<String, String> with(String limits) {
-        return DemoHandbook.with(DemoHandbook.MANDATE, SMALL, SMALL + limits);
+        Map<String, String> files = DemoHandbook.with(DemoHandbook.MANDATE, OF_THE_DEMO, "");
+        files.computeIfPresent(DemoHandbook.MANDATE, (file, text) -> text.replace(SMALL, SMALL + limits));
+        return files;
     }
 
     private Verdict judge(String amount) {
