@@ -79,6 +79,9 @@ public sealed interface Binding {
      */
     record RemoteTool(String connection, String name, String agreed) implements Binding {}
 
+    /** A page that is followed with the inputs as what it takes; what it gives is the answer. Its agent is so a tool of others. */
+    record PageTool(String page) implements Binding {}
+
     /** Carried out by the service itself. */
     record BuiltIn() implements Binding {}
 }

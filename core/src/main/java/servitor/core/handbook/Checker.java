@@ -9,11 +9,14 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import servitor.core.expression.Expression;
 import servitor.core.handbook.Tool.SettleWith;
+import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Follow;
+import servitor.core.handbook.Verb.Pursue;
 import servitor.core.json.Schemas;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.Grant;
@@ -93,16 +96,28 @@ final class Checker {
         }
     }
 
-    private static Set<String> followedBy(Runbook page) {
+    private Set<String> followedBy(Runbook page) {
         Set<String> names = new LinkedHashSet<>();
         for (Step step : page.steps()) {
             if (step.verb() instanceof Follow follow) {
                 names.add(follow.page());
             } else if (step.verb() instanceof Each each) {
                 names.add(each.page());
+            } else if (step.verb() instanceof Call call) {
+                asTool(call.tool()).ifPresent(names::add);
+            } else if (step.verb() instanceof Pursue pursue) {
+                pursue.tools().forEach(offer -> asTool(offer.tool()).ifPresent(names::add));
             }
         }
         return names;
+    }
+
+    /** The page that a tool is, if it is one. */
+    private Optional<String> asTool(String name) {
+        Tool tool = handbook.tools().get(name);
+        return tool != null && tool.binding() instanceof Binding.PageTool page
+                ? Optional.of(page.page())
+                : Optional.empty();
     }
 
     private void agent(Agent agent) {

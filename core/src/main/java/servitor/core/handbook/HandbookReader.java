@@ -41,9 +41,11 @@ final class HandbookReader {
         readDesks(desks, groups);
         Map<String, Tool> tools = new LinkedHashMap<>();
         tools.put(Tool.REPLY, Tool.reply());
+        Map<String, Runbook> pages = each(
+                "runbooks/", ".md", (name, file) -> new RunbookReader(file, name, files.get(file), findings).read());
         each("tools/", ".yaml", (name, file) -> {
             if (!name.endsWith(".openapi")) {
-                new ToolFile(name, file, files, findings).read(tools);
+                new ToolFile(name, file, files, pages, findings).read(tools);
             }
             return null;
         });
@@ -58,10 +60,7 @@ final class HandbookReader {
                 each("agents/", ".yaml", this::readAgent),
                 each("mandates/", ".yaml", this::readMandate),
                 tools,
-                each(
-                        "runbooks/",
-                        ".md",
-                        (name, file) -> new RunbookReader(file, name, files.get(file), findings).read()));
+                pages);
     }
 
     private <T> Map<String, T> each(String folder, String ending, BiFunction<String, String, T> reader) {

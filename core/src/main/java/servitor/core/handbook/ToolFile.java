@@ -46,11 +46,13 @@ final class ToolFile {
             "query", List.of("inputs", "outputs", "one", "rows"),
             "dialogue", List.of("inputs", "outputs"),
             "arguments", List.of("inputs", "outputs"),
-            "remote", List.of("inputs", "outputs", "agreed"));
+            "remote", List.of("inputs", "outputs", "agreed"),
+            "page", List.of("outputs"));
 
     private final String name;
     private final String file;
     private final Map<String, String> files;
+    private final Map<String, Runbook> pages;
     private final Findings findings;
 
     /** What a binding says of a tool, whatever the tool's own keys add to it. */
@@ -61,17 +63,19 @@ final class ToolFile {
             @Nullable Effect effect,
             Binding to) {}
 
-    ToolFile(String name, String file, Map<String, String> files, Findings findings) {
+    ToolFile(String name, String file, Map<String, String> files, Map<String, Runbook> pages, Findings findings) {
         this.name = name;
         this.file = file;
         this.files = files;
+        this.pages = pages;
         this.findings = findings;
     }
 
     void read(Map<String, Tool> tools) {
         Keys keys = Keys.of(
                 Yaml.read(file, 1, files.get(file), findings), findings, List.of("connection", "openapi", "tools"));
-        String connection = keys.required("connection");
+        boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
+        String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
         OpenApi api = keys.has("openapi") ? description(keys) : null;
         keys.entries("tools").forEach((operation, value) -> {
             Keys tool = Keys.of(value, findings, allowed(value));
@@ -149,6 +153,7 @@ final class ToolFile {
             case "directory" -> directory(tool, connection);
             case "query" -> query(tool, connection);
             case "dialogue" -> declared(tool, new Dialogue(connection, lines(tool.value("dialogue"))));
+            case "page" -> page(tool);
             case "arguments" -> declared(tool, new Program(connection, tool.templates("arguments")));
             default -> declared(tool, new RemoteTool(connection, tool.required("remote"), tool.text("agreed", "")));
         };
@@ -194,6 +199,29 @@ final class ToolFile {
                                 .map(DirectoryAction::word)
                                 .toList()));
         return null;
+    }
+
+    private @Nullable Bound page(Keys tool) {
+        String name = tool.required("page");
+        Runbook page = pages.get(name);
+        if (page == null) {
+            findings.error(
+                    tool.value("page").place(),
+                    Code.UNKNOWN_PAGE,
+                    "There is no page ‘" + name + "’.",
+                    Suggest.mend(name, pages.keySet()));
+            return null;
+        }
+        ObjectNode outputs = schema(tool, "outputs");
+        if (!tool.has("outputs")) {
+            page.gives().keySet().forEach(given -> ((ObjectNode) outputs.path("properties")).putObject(given));
+        }
+        return new Bound(
+                "",
+                page.takes().schema().put("additionalProperties", false),
+                outputs,
+                null,
+                new Binding.PageTool(name));
     }
 
     private Bound query(Keys tool, String connection) {

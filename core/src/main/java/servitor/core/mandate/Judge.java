@@ -39,25 +39,36 @@ public final class Judge {
      */
     public static Verdict judge(Handbook handbook, ProposedCall call, Map<String, JsonNode> scope, Usage usage) {
         Tool tool = handbook.tools().get(call.tool());
-        Agent agent = handbook.agents().get(call.agent());
         if (tool == null) {
             return Verdict.deny("there is no tool ‘" + call.tool() + "’", "");
-        }
-        if (agent == null) {
-            return Verdict.deny("there is no agent ‘" + call.agent() + "’", "");
         }
         List<String> violations = Schemas.violations(tool.inputs(), call.args());
         if (!violations.isEmpty()) {
             return Verdict.deny("the inputs don't fit the tool: " + String.join("; ", violations), "");
         }
-        List<Mandate> mandates = handbook.mandatesOf(call.agent());
-        if (mandates.isEmpty()) {
-            return Verdict.deny("no mandate binds the agent ‘" + call.agent() + "’", "");
+        Verdict verdict = ofAgent(call.agent(), handbook, tool, call, scope, usage);
+        for (String behind : call.chain()) {
+            verdict = stricter(verdict, ofAgent(behind, handbook, tool, call, scope, usage));
         }
+        return verdict;
+    }
+
+    /** The verdict of all mandates that bind one agent. */
+    private static Verdict ofAgent(
+            String name, Handbook handbook, Tool tool, ProposedCall call, Map<String, JsonNode> scope, Usage usage) {
+        Agent agent = handbook.agents().get(name);
+        if (agent == null) {
+            return Verdict.deny("there is no agent ‘" + name + "’", "");
+        }
+        List<Mandate> mandates = handbook.mandatesOf(name);
+        if (mandates.isEmpty()) {
+            return Verdict.deny("no mandate binds the agent ‘" + name + "’", "");
+        }
+        Map<String, JsonNode> variables = variables(name, call, scope);
         Verdict verdict = null;
         for (Mandate mandate : mandates) {
             Verdict one =
-                    tightened(under(mandate, tool, call, scope, handbook, usage), mandate, tool, agent, call, scope);
+                    tightened(under(mandate, tool, variables, handbook, usage), mandate, tool, agent, call, scope);
             verdict = verdict == null ? one : stricter(verdict, one);
         }
         return verdict;
@@ -78,13 +89,7 @@ public final class Judge {
     }
 
     private static Verdict under(
-            Mandate mandate,
-            Tool tool,
-            ProposedCall call,
-            Map<String, JsonNode> scope,
-            Handbook handbook,
-            Usage usage) {
-        Map<String, JsonNode> variables = variables(call, scope);
+            Mandate mandate, Tool tool, Map<String, JsonNode> variables, Handbook handbook, Usage usage) {
         for (Grant never : mandate.never()) {
             if (never.covers(tool)) {
                 Match match = matches(never, variables, true);
@@ -202,10 +207,10 @@ public final class Judge {
         }
     }
 
-    private static Map<String, JsonNode> variables(ProposedCall call, Map<String, JsonNode> scope) {
+    private static Map<String, JsonNode> variables(String agent, ProposedCall call, Map<String, JsonNode> scope) {
         Map<String, JsonNode> variables = new HashMap<>(scope);
         variables.put("args", call.args());
-        variables.put("agent", Json.object().put("name", call.agent()));
+        variables.put("agent", Json.object().put("name", agent));
         var sources = Json.object();
         call.sources().forEach(sources::set);
         variables.put(Expression.SOURCES, sources);

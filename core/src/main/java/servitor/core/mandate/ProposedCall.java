@@ -1,6 +1,7 @@
 package servitor.core.mandate;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import servitor.core.json.Json;
@@ -14,11 +15,18 @@ import tools.jackson.databind.node.ObjectNode;
  * @param agent on whose mandate
  * @param inputs each input with where it came from
  * @param sources per input, the looked-up record it was a field of
+ * @param chain the agents whose models had this page started, outermost first: their mandates hold as well
  */
-public record ProposedCall(String agent, String tool, Map<String, Traced> inputs, Map<String, JsonNode> sources) {
+public record ProposedCall(
+        String agent, String tool, Map<String, Traced> inputs, Map<String, JsonNode> sources, List<String> chain) {
     public ProposedCall {
+        chain = chain == null ? List.of() : List.copyOf(chain); // calls kept by earlier versions have none
         inputs = new LinkedHashMap<>(inputs);
         sources = Map.copyOf(sources);
+    }
+
+    public ProposedCall(String agent, String tool, Map<String, Traced> inputs, Map<String, JsonNode> sources) {
+        this(agent, tool, inputs, sources, List.of());
     }
 
     /** The inputs as one JSON object. */

@@ -2,7 +2,7 @@ package servitor.core.run;
 
 import servitor.core.handbook.Verb.Call;
 import servitor.core.mandate.ProposedCall;
-import tools.jackson.databind.JsonNode;
+import servitor.core.origin.Traced;
 
 /** {@code call}: one tool with the inputs the page gives. */
 final class CallHandler implements VerbHandler<Call> {
@@ -21,8 +21,8 @@ final class CallHandler implements VerbHandler<Call> {
     private static GatedCall.Caller caller(Turn turn, Call verb) {
         return new GatedCall.StepCaller(turn) {
             @Override
-            public void answered(ProposedCall call, JsonNode answer) {
-                turn.save(verb.save(), GatedCall.traced(turn, call, answer));
+            public void answered(ProposedCall call, Traced answer) {
+                turn.save(verb.save(), answer);
                 turn.goOn();
             }
         };

@@ -29,8 +29,14 @@ public sealed interface Command {
     /** Say when {@code at} has come. Timers of a run that has ended are dropped by themselves. */
     record SetTimer(String id, Instant at) implements Command {}
 
-    /** Start another page on the same case; {@code written} are the texts a machine wrote so far. */
-    record StartPage(String id, String page, Traced takes, Allowance allowance, List<WrittenText> written)
+    /**
+     * Start another page on the same case.
+     *
+     * @param written the texts a machine wrote so far
+     * @param chain the agents whose models had it started
+     */
+    record StartPage(
+            String id, String page, Traced takes, Allowance allowance, List<WrittenText> written, List<String> chain)
             implements Command {}
 
     /** The pages this run follows are no longer waited for. */

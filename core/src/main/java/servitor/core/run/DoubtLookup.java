@@ -100,7 +100,12 @@ final class DoubtLookup {
             Traced filled = settle.inputs().fill(scope(doubt));
             Map<String, Traced> inputs = new LinkedHashMap<>();
             settle.inputs().fieldNames().forEach(name -> inputs.put(name, filled.at(List.of(name))));
-            ProposedCall lookup = new ProposedCall(doubt.call().agent(), settle.tool(), inputs, Map.of());
+            ProposedCall lookup = new ProposedCall(
+                    doubt.call().agent(),
+                    settle.tool(),
+                    inputs,
+                    Map.of(),
+                    doubt.call().chain());
             turn.log("call-proposed", GatedCall.describe(lookup));
             GatedCall.judge(turn, lookup, Set.of());
         } catch (EvaluationFailed e) {

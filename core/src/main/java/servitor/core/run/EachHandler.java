@@ -73,7 +73,7 @@ final class EachHandler implements VerbHandler<Each> {
         }
         String id = turn.nextId();
         Allowance share = share(turn, verb, items);
-        FollowHandler.start(turn, id, verb.page(), takes, share);
+        FollowHandler.start(turn, id, verb.page(), takes, share, turn.chain());
         Map<String, Integer> running = new LinkedHashMap<>(items.running());
         running.put(id, items.next());
         Map<String, Allowance> reserved = new LinkedHashMap<>(items.reserved());
@@ -99,10 +99,7 @@ final class EachHandler implements VerbHandler<Each> {
         if (!(input instanceof PageEnded ended) || items == null) {
             return;
         }
-        turn.countCalls(ended.calls());
-        turn.countTokens(ended.tokens());
-        turn.writtenElsewhere(ended.written());
-        turn.concealedElsewhere(ended.concealed());
+        FollowHandler.takeOver(turn, ended);
         int at = items.running().get(ended.id());
         ObjectNode result = Json.object()
                 .put("outcome", FollowHandler.endedWell(ended) ? "done" : "trouble")

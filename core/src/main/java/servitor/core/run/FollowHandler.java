@@ -1,5 +1,6 @@
 package servitor.core.run;
 
+import java.util.List;
 import java.util.Set;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.json.Json;
@@ -18,19 +19,19 @@ final class FollowHandler implements VerbHandler<Follow> {
             return;
         }
         String id = turn.nextId();
-        start(turn, id, verb.page(), takes, new Allowance(turn.callsLeft(), turn.tokensLeft()));
+        start(turn, id, verb.page(), takes, new Allowance(turn.callsLeft(), turn.tokensLeft()), turn.chain());
         turn.awaitLong(
                 new Pending(Pending.Kind.PAGES, id, null, Set.of()), "the page ‘" + title(turn, verb.page()) + "’");
     }
 
     /** Starts a page within this run's allowance, or its own if that is smaller. */
-    static void start(Turn turn, String id, String page, Traced takes, Allowance most) {
+    static void start(Turn turn, String id, String page, Traced takes, Allowance most, List<String> chain) {
         var limits = turn.edition().handbook().runbooks().get(page).limits();
         Allowance allowance = new Allowance(
                 Math.max(0, Math.min(most.calls(), limits.calls())),
                 Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
         turn.log("page-followed", Json.object().put("page", page).set("takes", takes.value()));
-        turn.command(new Command.StartPage(id, page, takes, allowance, turn.written()));
+        turn.command(new Command.StartPage(id, page, takes, allowance, turn.written(), chain));
     }
 
     static String title(Turn turn, String page) {
@@ -44,13 +45,18 @@ final class FollowHandler implements VerbHandler<Follow> {
                 || ended.outcome().equals("open");
     }
 
+    /** Takes over what a page used, wrote and learnt. */
+    static void takeOver(Turn turn, PageEnded ended) {
+        turn.countCalls(ended.calls());
+        turn.countTokens(ended.tokens());
+        turn.writtenElsewhere(ended.written());
+        turn.concealedElsewhere(ended.concealed());
+    }
+
     @Override
     public void resume(Turn turn, Follow verb, RunInput input) {
         if (input instanceof PageEnded ended) {
-            turn.countCalls(ended.calls());
-            turn.countTokens(ended.tokens());
-            turn.writtenElsewhere(ended.written());
-            turn.concealedElsewhere(ended.concealed());
+            takeOver(turn, ended);
             if (endedWell(ended)) {
                 turn.save(verb.save(), ended.gives());
                 turn.goOn();

@@ -1,6 +1,7 @@
 package servitor.core.run;
 
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,8 +12,10 @@ import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.expression.Path;
 import servitor.core.expression.Template;
+import servitor.core.handbook.Binding;
 import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.ProposedCall;
@@ -21,6 +24,7 @@ import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.Judged;
+import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunInput.Settled;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
@@ -42,7 +46,7 @@ final class GatedCall {
 
     /** Who proposed a call, and hears what came of it. */
     interface Caller {
-        void answered(ProposedCall call, JsonNode answer);
+        void answered(ProposedCall call, Traced answer);
 
         /** The call wasn't made, or failed: {@code refused}, {@code declined}, {@code not-found} and so on. */
         void trouble(String problem, String detail);
@@ -77,7 +81,7 @@ final class GatedCall {
     static ProposedCall proposed(Turn turn, Tool tool, Map<String, Traced> given, Map<String, JsonNode> sources) {
         Map<String, Traced> inputs = new LinkedHashMap<>(given);
         tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
-        return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources);
+        return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources, turn.chain());
     }
 
     /** The record that a path reads a field of: the saved value, or the object inside it that holds the field. */
@@ -124,6 +128,8 @@ final class GatedCall {
         } else if (input instanceof ToolAnswered answer) {
             Tool tool = turn.edition().handbook().tools().get(call.tool());
             answered(turn, tool, call, answer.answer(), caller);
+        } else if (input instanceof PageEnded ended) {
+            pageEnded(turn, call, ended, caller);
         } else if (input instanceof ToolFailed failed) {
             caller.trouble(failed.problem(), failed.detail());
         } else if (input instanceof ToolInDoubt doubt) {
@@ -133,16 +139,10 @@ final class GatedCall {
         }
     }
 
-    /** An answer with where each part of it came from. */
-    static Traced traced(Turn turn, ProposedCall call, JsonNode answer) {
-        Tool tool = turn.edition().handbook().tools().get(call.tool());
-        return Traced.answer(answer, call.inputs(), tool.freeText());
-    }
-
     private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
         JsonNode fit = Shape.ofSchema(tool.outputs()).fit(answer);
         Concealed.remember(turn, tool, fit);
-        caller.answered(call, fit);
+        caller.answered(call, Traced.answer(fit, call.inputs(), tool.freeText()));
     }
 
     private static void judged(Turn turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
@@ -233,8 +233,39 @@ final class GatedCall {
     private static void send(Turn turn, ProposedCall call, Set<String> answered) {
         String id = turn.nextId();
         turn.countCall();
+        if (turn.edition().handbook().tools().get(call.tool()).binding() instanceof Binding.PageTool tool) {
+            startPage(turn, id, tool.page(), call);
+            return;
+        }
         turn.await(Pending.Kind.TOOL, id, call, answered);
         turn.command(new Command.CallTool(id, call));
+    }
+
+    /** A page as a tool. What a model has started is judged under this page's agent's mandates, too, however deep it goes. */
+    private static void startPage(Turn turn, String id, String page, ProposedCall call) {
+        List<String> chain = new ArrayList<>(turn.chain());
+        if (turn.step().verb() instanceof Verb.Pursue) {
+            chain.add(turn.agent().name());
+        }
+        FollowHandler.start(
+                turn,
+                id,
+                page,
+                Traced.fields(call.inputs()),
+                new RunState.Allowance(turn.callsLeft(), turn.tokensLeft()),
+                chain);
+        turn.awaitLong(
+                new Pending(Pending.Kind.PAGES, id, call, Set.of()),
+                "the page ‘" + FollowHandler.title(turn, page) + "’");
+    }
+
+    private static void pageEnded(Turn turn, ProposedCall call, PageEnded ended, Caller caller) {
+        FollowHandler.takeOver(turn, ended);
+        if (FollowHandler.endedWell(ended)) {
+            caller.answered(call, ended.gives());
+        } else {
+            caller.trouble("trouble", "the page ended " + ended.outcome() + ": " + ended.why());
+        }
     }
 
     /** The call as people and the trail see it: tool, inputs, and where each input came from. */

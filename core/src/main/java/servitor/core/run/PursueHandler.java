@@ -239,11 +239,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static GatedCall.Caller caller(Turn turn, Pursue verb) {
         return new GatedCall.Caller() {
             @Override
-            public void answered(ProposedCall call, JsonNode answer) {
-                tell(
-                        Json.write(Concealed.hide(turn.memory().concealed(), answer)),
-                        GatedCall.traced(turn, call, answer),
-                        false);
+            public void answered(ProposedCall call, Traced answer) {
+                tell(Json.write(Concealed.hide(turn.memory().concealed(), answer.value())), answer, false);
             }
 
             @Override

@@ -66,7 +66,7 @@ public record RunState(
                 by.caseId(),
                 by.edition(),
                 start.page(),
-                new Parent(by.id(), start.id()),
+                new Parent(by.id(), start.id(), start.chain()),
                 start.takes(),
                 start.allowance(),
                 Standing.READY.paused(by.standing().paused()),
@@ -76,8 +76,16 @@ public record RunState(
                 Memory.EMPTY.conceals(by.memory().concealed()));
     }
 
-    /** The run that waits for this one, and the command by which it asked for it. */
-    public record Parent(String run, String command) {}
+    /**
+     * The run that waits for this one, and the command by which it asked for it.
+     *
+     * @param chain the agents whose models had this page started, outermost first
+     */
+    public record Parent(String run, String command, List<String> chain) {
+        public Parent {
+            chain = chain == null ? List.of() : List.copyOf(chain); // states of earlier versions have none
+        }
+    }
 
     /** How many calls a run may make and how many model tokens it may use, those of pages it follows included. */
     public record Allowance(int calls, int tokens) {}

@@ -7,7 +7,6 @@ import servitor.core.handbook.Verb.Tell;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Traced;
-import tools.jackson.databind.JsonNode;
 
 /** {@code tell}: sends text to the requester, as a call like any other. */
 final class TellHandler implements VerbHandler<Tell> {
@@ -26,7 +25,8 @@ final class TellHandler implements VerbHandler<Tell> {
             return;
         }
         Traced asText = new Traced(Json.of(words), text.originsAt(""), Map.of(), text.written());
-        ProposedCall call = new ProposedCall(turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of());
+        ProposedCall call =
+                new ProposedCall(turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of(), turn.chain());
         GatedCall.propose(turn, call, caller(turn));
     }
 
@@ -38,7 +38,7 @@ final class TellHandler implements VerbHandler<Tell> {
     private static GatedCall.Caller caller(Turn turn) {
         return new GatedCall.StepCaller(turn) {
             @Override
-            public void answered(ProposedCall call, JsonNode answer) {
+            public void answered(ProposedCall call, Traced answer) {
                 turn.goOn();
             }
         };

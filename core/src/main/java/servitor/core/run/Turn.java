@@ -149,6 +149,11 @@ final class Turn {
         return edition.handbook().agents().get(page.agent());
     }
 
+    /** The agents on whose behalf this page runs because their models had it started, outermost first. */
+    List<String> chain() {
+        return before.parent() == null ? List.of() : before.parent().chain();
+    }
+
     /** Every name in scope, with where each value came from. */
     Map<String, Traced> scope() {
         Map<String, Traced> scope = new LinkedHashMap<>(situation.scope(state()));

@@ -24,6 +24,7 @@ class Play {
     final Edition edition;
     final List<Happening> trail = new ArrayList<>();
     final List<Command> commands = new ArrayList<>();
+    final List<servitor.core.mandate.ProposedCall> judged = new ArrayList<>();
     String proof = "signed-in";
     String text = "You cancelled SK-48213.";
     String fields = "{\"booking\":\"SK-48213\"}";
@@ -71,6 +72,7 @@ class Play {
             next = null;
             for (Command command : transition.commands()) {
                 if (command instanceof Command.JudgeCall judge) {
+                    judged.add(judge.call());
                     next = new RunInput.Judged(
                             judge.id(),
                             Judge.judge(

@@ -410,6 +410,7 @@ class VerbTests {
                         "child",
                         Traced.of(Json.object().put("number", "S-1"), Origin.REQUESTER),
                         new Allowance(3, 500),
+                        List.of(),
                         List.of()));
         child.start().answerTool(SAILING);
         Command.GiveBack back = child.only(Command.GiveBack.class);
