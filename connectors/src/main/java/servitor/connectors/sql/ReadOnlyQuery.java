@@ -35,7 +35,7 @@ record ReadOnlyQuery(String text, List<String> inputs) {
         StringBuilder text = new StringBuilder();
         try {
             List<Statement> statements = CCJSqlParserUtil.parseStatements(sql);
-            if (statements.size() != 1 || !(statements.get(0) instanceof Select select)) {
+            if (statements == null || statements.size() != 1 || !(statements.get(0) instanceof Select select)) {
                 throw new IllegalArgumentException("only a SELECT can be asked");
             }
             ExpressionDeParser expressions = new ExpressionDeParser() {
