@@ -1,5 +1,9 @@
 package servitor.service;
 
+import static com.tngtech.archunit.core.domain.JavaCall.Predicates.target;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
+import static com.tngtech.archunit.core.domain.properties.HasName.Predicates.name;
+import static com.tngtech.archunit.core.domain.properties.HasOwner.Predicates.With.owner;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
@@ -17,7 +21,8 @@ class ArchitectureTests {
     void onlyTheLedgerTouchesTheDatabase() {
         noClasses()
                 .that()
-                .resideOutsideOfPackage("servitor.service.ledger..")
+                .resideOutsideOfPackages(
+                        "servitor.service.ledger..", "servitor.connectors.sql..") // databases of others
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(
@@ -37,8 +42,19 @@ class ArchitectureTests {
                 .and()
                 .resideOutsideOfPackage("servitor.connectors..")
                 .should()
+                .callMethodWhere(target(name("call")).and(target(owner(resideInAPackage("servitor.connectors..")))))
+                .check(ALL);
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("servitor.connectors..")
+                .should()
                 .dependOnClassesThat()
-                .resideInAPackage("servitor.connectors.http..")
+                .resideInAnyPackage(
+                        "servitor.connectors.http..",
+                        "servitor.connectors.ldap..",
+                        "servitor.connectors.sql..",
+                        "servitor.connectors.terminal..",
+                        "servitor.connectors.command..")
                 .check(ALL);
         noClasses()
                 .that()

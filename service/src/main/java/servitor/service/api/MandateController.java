@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -38,8 +39,10 @@ class MandateController {
     private final Editions editions;
     private final Ledger ledger;
     private final Writer writer;
+    private final Clock clock;
 
-    MandateController(Editions editions, Ledger ledger, Writer writer) {
+    MandateController(Editions editions, Ledger ledger, Writer writer, Clock clock) {
+        this.clock = clock;
         this.editions = editions;
         this.ledger = ledger;
         this.writer = writer;
@@ -78,7 +81,7 @@ class MandateController {
     Table table(Person person) {
         staff(person);
         Edition edition = current();
-        JsonNode now = Json.of(java.time.Instant.now().toString());
+        JsonNode now = Json.of(clock.instant().toString());
         List<Row> rows = CouldDo.table(edition.handbook(), now, ledger::alone).stream()
                 .map(cell -> new Row(
                         cell.agent(),
