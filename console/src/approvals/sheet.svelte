@@ -119,7 +119,7 @@
             </h2>
             <p class="mb-1 font-semibold">{summary.caseSubject}</p>
             <p class="mb-3 whitespace-pre-wrap">{sheet.requestText}</p>
-            <ValueView value={sheet.requestFields} />
+            {#if Object.keys(sheet.requestFields ?? {}).length}<ValueView value={sheet.requestFields} />{/if}
             {#if sheet.caseVisible}<p class="mt-3"><a href="/cases/{summary.caseId}">Open the case {summary.caseId}</a></p>{/if}
           </section>
           <section class="sheet p-4" aria-label="What it rests on">

@@ -33,7 +33,7 @@ public sealed interface Outcome {
      */
     static Outcome of(Tool tool, String id, Reply reply) {
         if (reply instanceof Reply.Answered answered) {
-            List<String> violations = Schemas.violations(tool.outputs(), answered.body());
+            List<String> violations = Schemas.violations(tool.answers(), answered.body());
             return violations.isEmpty()
                     ? new Done(new ToolAnswered(id, answered.body()))
                     : unclear(

@@ -229,7 +229,7 @@ public final class Steering {
                     .handbook()
                     .tools()
                     .get(pending.call().tool());
-            List<String> violations = Schemas.violations(tool.outputs(), result);
+            List<String> violations = Schemas.violations(tool.answers(), result);
             if (!violations.isEmpty()) {
                 throw new IllegalArgumentException(
                         "‘result’ isn't what ‘" + tool.name() + "’ answers: " + String.join("; ", violations) + ".");

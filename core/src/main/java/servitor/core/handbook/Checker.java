@@ -11,7 +11,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
+import servitor.core.expression.Template;
 import servitor.core.handbook.Tool.SettleWith;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Each;
@@ -170,6 +172,69 @@ final class Checker {
         if (tool.settleWith() != null) {
             settleWith(tool, tool.settleWith());
         }
+        if (tool.job() != null) {
+            job(tool, tool.job());
+        }
+    }
+
+    /** The look at a job must only read, and be asked with what is known then. */
+    private void job(Tool tool, Tool.Job job) {
+        Map<String, Shape> before =
+                Map.of("args", Shape.ofSchema(tool.inputs()), "answer", Shape.ofSchema(job.started()));
+        Tool look = reading(tool, "job", job.tool(), Code.JOB);
+        if (look == null) {
+            return;
+        }
+        asked(tool, "job", look, job.inputs(), before);
+        Map<String, Shape> after = new java.util.HashMap<>(before);
+        after.put("found", Shape.ofSchema(look.outputs()));
+        expressions.condition(job.done(), tool.place(), after, List.of());
+        if (job.failed() != null) {
+            expressions.condition(job.failed(), tool.place(), after, List.of());
+        }
+        expressions.template(job.result(), key -> tool.place(), after, List.of());
+    }
+
+    /** The tool that another names to look something up; null after having said why it can't be. */
+    private @Nullable Tool reading(Tool tool, String key, String name, Code code) {
+        Tool lookup = handbook.tools().get(name);
+        if (lookup == null) {
+            unknown(findings, Code.UNKNOWN_TOOL, name, handbook.tools().keySet(), tool.place());
+        } else if (lookup.effect() != Effect.READ) {
+            findings.error(
+                    tool.place(),
+                    code,
+                    "‘" + lookup.name() + "’ changes something, so ‘" + key + "’ of ‘" + tool.name()
+                            + "’ can't look with it.",
+                    "Name a tool with ‘effect: read’.");
+        }
+        return lookup;
+    }
+
+    /** A lookup's inputs are known and of the right type, and none is missing. */
+    private void asked(Tool tool, String key, Tool lookup, Template given, Map<String, Shape> scope) {
+        expressions.template(given, at -> tool.place(), scope, List.of());
+        List<String> inputs = List.copyOf(lookup.inputs().path("properties").propertyNames());
+        given.fieldNames().forEach(name -> {
+            unknown(findings, Code.UNKNOWN_INPUT, name, inputs, tool.place());
+            if (inputs.contains(name)) {
+                expressions.input(
+                        name,
+                        given.field(name),
+                        lookup.inputs().path("properties").path(name),
+                        tool.place(),
+                        scope);
+            }
+        });
+        lookup.inputs().path("required").forEach(name -> {
+            if (!given.fieldNames().contains(name.asString())) {
+                findings.error(
+                        tool.place(),
+                        Code.MISSING_INPUT,
+                        "‘" + key + "’ asks ‘" + lookup.name() + "’ without its input ‘" + name.asString() + "’.",
+                        "Add it under ‘with’.");
+            }
+        });
     }
 
     /** Models choose tools by their descriptions, and people judge calls by them. */
@@ -201,44 +266,14 @@ final class Checker {
 
     /** The lookup that settles a call in doubt must only read, and be asked with what is known then. */
     private void settleWith(Tool tool, SettleWith settle) {
-        Tool lookup = handbook.tools().get(settle.tool());
+        Tool lookup = reading(tool, "settle-with", settle.tool(), Code.SETTLE_WITH);
         if (lookup == null) {
-            unknown(findings, Code.UNKNOWN_TOOL, settle.tool(), handbook.tools().keySet(), tool.place());
             return;
         }
-        if (lookup.effect() != Effect.READ) {
-            findings.error(
-                    tool.place(),
-                    Code.SETTLE_WITH,
-                    "‘" + lookup.name() + "’ changes something, so it can't say whether ‘" + tool.name()
-                            + "’ has happened.",
-                    "Name a tool with ‘effect: read’.");
-        }
         Map<String, Shape> before = Map.of("args", Shape.ofSchema(tool.inputs()), "key", Shape.TEXT);
+        asked(tool, "settle-with", lookup, settle.inputs(), before);
         Map<String, Shape> after = new java.util.HashMap<>(before);
         after.put("found", Shape.ofSchema(lookup.outputs()));
-        expressions.template(settle.inputs(), key -> tool.place(), before, List.of());
-        List<String> inputs = List.copyOf(lookup.inputs().path("properties").propertyNames());
-        settle.inputs().fieldNames().forEach(name -> {
-            unknown(findings, Code.UNKNOWN_INPUT, name, inputs, tool.place());
-            if (inputs.contains(name)) {
-                expressions.input(
-                        name,
-                        settle.inputs().field(name),
-                        lookup.inputs().path("properties").path(name),
-                        tool.place(),
-                        before);
-            }
-        });
-        lookup.inputs().path("required").forEach(name -> {
-            if (!settle.inputs().fieldNames().contains(name.asString())) {
-                findings.error(
-                        tool.place(),
-                        Code.MISSING_INPUT,
-                        "‘settle-with’ asks ‘" + lookup.name() + "’ without its input ‘" + name.asString() + "’.",
-                        "Add it under ‘with’.");
-            }
-        });
         expressions.condition(settle.happened(), tool.place(), after, List.of());
         expressions.template(settle.result(), key -> tool.place(), after, List.of());
     }

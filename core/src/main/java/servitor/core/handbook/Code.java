@@ -32,6 +32,7 @@ public enum Code {
     STATE("A state that a case can't be left in."),
     INTAKE("A way of coming in that messages don't have."),
     SETTLE_WITH("A lookup that couldn't say whether a call in doubt happened."),
+    JOB("A look at work under way that couldn't tell how far it is."),
     BINDING("A tool that nothing carries out, or that is bound twice."),
     EXAMPLE("An example whose inputs don't fit the tool."),
     VAGUE_TOOL("A tool that models and people will mistake for another, or use for the wrong thing."),

@@ -25,6 +25,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param freeText dotted paths of answers' fields that hold what people outside wrote
  * @param examples inputs as somebody would give them
  * @param settleWith how to find out whether a call in doubt happened; null when only people can
+ * @param job how to wait for what the call only starts; null when its answer is all there is
  * @param timeLimit how long one call may take
  * @param problems named problems by protocol status, such as {@code 404 → not-found}
  */
@@ -43,6 +44,7 @@ public record Tool(
         List<JsonNode> examples,
         Map<Integer, String> problems,
         @Nullable SettleWith settleWith,
+        @Nullable Job job,
         Duration timeLimit,
         Binding binding,
         Place place) {
@@ -75,6 +77,33 @@ public record Tool(
      */
     public record SettleWith(
             String tool, Template inputs, Expression happened, Template result, Duration after, boolean repeat) {}
+
+    /**
+     * Work that the outside system does after it has answered. Until it is done, nothing waits for it but a row.
+     *
+     * @param started JSON Schema of what the call answers at once
+     * @param tool a tool that only reads and tells how far it is
+     * @param inputs its inputs, over {@code args} of the call and its {@code answer}
+     * @param done whether it is done, over the same and what was {@code found}
+     * @param failed whether it has failed, over the same; null when that can't be told
+     * @param result what it gave, over the same
+     * @param every how long to wait between looks
+     * @param within how long it may take
+     */
+    public record Job(
+            JsonNode started,
+            String tool,
+            Template inputs,
+            Expression done,
+            @Nullable Expression failed,
+            Template result,
+            Duration every,
+            Duration within) {}
+
+    /** JSON Schema of what a call answers at once; what it gives in the end is {@link #outputs}. */
+    public JsonNode answers() {
+        return job == null ? outputs : job.started();
+    }
 
     /** The inputs that callers give: all but those that are fixed. */
     public JsonNode given() {
@@ -124,6 +153,7 @@ public record Tool(
                 Set.of(),
                 List.of(),
                 Map.of(),
+                null,
                 null,
                 TIME_LIMIT,
                 new Binding.BuiltIn(),

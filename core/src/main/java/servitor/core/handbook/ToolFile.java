@@ -38,6 +38,7 @@ final class ToolFile {
             "examples",
             "problems",
             "settle-with",
+            "job",
             "time-limit");
     /** The keys that bind, each with those that may stand beside it. */
     private static final Map<String, List<String>> BINDINGS = Map.of(
@@ -89,21 +90,23 @@ final class ToolFile {
     }
 
     private Tool tool(String full, Keys tool, Bound bound) {
+        JsonNode outputs = tool.has("job") ? schema(jobKeys(tool.value("job")), "outputs") : bound.outputs();
         return new Tool(
                 full,
                 tool.text("description", bound.description()),
                 tool.has("effect") || bound.effect() == null ? effect(tool) : bound.effect(),
                 tool.yes("personal"),
                 bound.inputs(),
-                bound.outputs(),
+                outputs,
                 inputsNamed(tool, "identifies", bound.inputs()),
                 inputsNamed(tool, "speaks", bound.inputs()),
                 fixed(tool, bound.inputs()),
-                outputsNamed(tool, "conceal", bound.outputs()),
-                outputsNamed(tool, "free-text", bound.outputs()),
+                outputsNamed(tool, "conceal", outputs),
+                outputsNamed(tool, "free-text", outputs),
                 examples(tool),
                 problems(tool),
                 tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
+                tool.has("job") ? job(tool.value("job"), bound.outputs()) : null,
                 timeLimit(tool),
                 bound.to(),
                 tool.place());
@@ -401,6 +404,31 @@ final class ToolFile {
                         keys.template("result"),
                         after == null ? Duration.ofSeconds(10) : after,
                         otherwise.equals("repeat"));
+    }
+
+    private Keys jobKeys(Yaml value) {
+        return Keys.of(
+                value, findings, List.of("look", "with", "done", "failed", "result", "outputs", "every", "within"));
+    }
+
+    private Tool.@Nullable Job job(Yaml value, JsonNode started) {
+        Keys keys = jobKeys(value);
+        String tool = keys.required("look");
+        keys.needed("done");
+        Expression done = keys.condition("done");
+        Duration every = keys.duration("every");
+        Duration within = keys.duration("within");
+        return done == null
+                ? null
+                : new Tool.Job(
+                        started,
+                        tool,
+                        keys.inputs("with"),
+                        done,
+                        keys.condition("failed"),
+                        keys.template("result"),
+                        every == null ? Duration.ofSeconds(30) : every,
+                        within == null ? Duration.ofDays(1) : within);
     }
 
     private Effect effect(Keys tool) {

@@ -124,7 +124,7 @@ final class DoubtLookup {
         try {
             boolean happened = settle.happened().holds(plain);
             JsonNode result = happened ? settle.result().fill(scope).value() : Json.object();
-            List<String> violations = happened ? Schemas.violations(tool.outputs(), result) : List.of();
+            List<String> violations = happened ? Schemas.violations(tool.answers(), result) : List.of();
             if (!violations.isEmpty()) {
                 askPeople(
                         turn,

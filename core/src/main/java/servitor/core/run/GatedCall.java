@@ -120,6 +120,10 @@ final class GatedCall {
             DoubtLookup.resume(turn, input, caller);
             return;
         }
+        if (turn.memory().job() != null) {
+            JobWatch.resume(turn, input, caller);
+            return;
+        }
         ProposedCall call = pending.call();
         if (input instanceof Judged judged) {
             judged(turn, call, pending.answered(), judged.verdict(), caller);
@@ -140,7 +144,16 @@ final class GatedCall {
     }
 
     private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
-        JsonNode fit = Shape.ofSchema(tool.outputs()).fit(answer);
+        JsonNode fit = Shape.ofSchema(tool.answers()).fit(answer);
+        if (tool.job() != null) {
+            JobWatch.begin(turn, call, Traced.answer(fit, call.inputs()));
+        } else {
+            gave(turn, tool, call, fit, caller);
+        }
+    }
+
+    /** What a call gave in the end. */
+    static void gave(Turn turn, Tool tool, ProposedCall call, JsonNode fit, Caller caller) {
         Concealed.remember(turn, tool, fit);
         caller.answered(call, Traced.answer(fit, call.inputs(), tool.freeText()));
     }

@@ -1,6 +1,7 @@
 package servitor.core.run;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -25,6 +26,7 @@ import tools.jackson.databind.JsonNode;
  * @param advice what people of the desk told the agent in mid-run
  * @param doubt the call that is being looked up; null when none is
  * @param concealed values that models see only the handles of
+ * @param job what an outside system is at work on for the current call; null when nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Memory(
@@ -36,9 +38,10 @@ public record Memory(
         @Nullable Items items,
         List<Advice> advice,
         @Nullable Doubt doubt,
-        List<Concealed> concealed) {
+        List<Concealed> concealed,
+        @Nullable Job job) {
     static final Memory EMPTY =
-            new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of());
+            new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null);
 
     public Memory {
         drafts = Map.copyOf(drafts);
@@ -60,6 +63,15 @@ public record Memory(
      * @param detail why nobody knows
      */
     public record Doubt(String id, ProposedCall call, Set<String> answered, String detail) {}
+
+    /**
+     * Work that an outside system does after it has answered.
+     *
+     * @param call the call that started it
+     * @param answer what it answered at once
+     * @param until when it is given up
+     */
+    public record Job(ProposedCall call, Traced answer, Instant until) {}
 
     /** A version of a draft and what people said about it. */
     public record Round(JsonNode version, String said) {}
@@ -140,23 +152,27 @@ public record Memory(
     Memory advised(Advice more) {
         List<Advice> all = new ArrayList<>(advice);
         all.add(more);
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, all, doubt, concealed);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, all, doubt, concealed, job);
     }
 
     Memory doubting(@Nullable Doubt now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, now, concealed);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, now, concealed, job);
+    }
+
+    Memory atWork(@Nullable Job now) {
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, now);
     }
 
     Memory drafted(String name, String step) {
         return new Memory(
-                with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt, concealed);
+                with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job);
     }
 
     Memory said(String name, Round round) {
         List<Round> all = new ArrayList<>(feedback.getOrDefault(name, List.of()));
         all.add(round);
         return new Memory(
-                drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt, concealed);
+                drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt, concealed, job);
     }
 
     Memory sentBack(String step) {
@@ -169,26 +185,36 @@ public record Memory(
                 items,
                 advice,
                 doubt,
-                concealed);
+                concealed,
+                job);
     }
 
     Memory approved(String digest, Set<String> groups) {
         return new Memory(
-                drafts, feedback, rounds, with(approved, digest, groups), pursuit, items, advice, doubt, concealed);
+                drafts,
+                feedback,
+                rounds,
+                with(approved, digest, groups),
+                pursuit,
+                items,
+                advice,
+                doubt,
+                concealed,
+                job);
     }
 
     Memory used(String digest) {
         Map<String, Set<String>> left = new LinkedHashMap<>(approved);
         left.remove(digest);
-        return new Memory(drafts, feedback, rounds, left, pursuit, items, advice, doubt, concealed);
+        return new Memory(drafts, feedback, rounds, left, pursuit, items, advice, doubt, concealed, job);
     }
 
     Memory pursuing(@Nullable Pursuit now) {
-        return new Memory(drafts, feedback, rounds, approved, now, items, advice, doubt, concealed);
+        return new Memory(drafts, feedback, rounds, approved, now, items, advice, doubt, concealed, job);
     }
 
     Memory itemsAt(@Nullable Items now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, now, advice, doubt, concealed);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, now, advice, doubt, concealed, job);
     }
 
     /** With more concealed values; those that are known keep their handles. */
@@ -197,7 +223,7 @@ public record Memory(
         more.stream()
                 .filter(one -> all.stream().noneMatch(known -> known.value().equals(one.value())))
                 .forEach(all::add);
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, all);
+        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, all, job);
     }
 
     private static <V> Map<String, V> with(Map<String, V> map, String key, V value) {

@@ -136,7 +136,8 @@ public final class RunMachine {
         if (pending == null
                 || pending.kind() == Pending.Kind.APPROVAL
                 || pending.kind() == Pending.Kind.ARRIVAL
-                || pending.kind() == Pending.Kind.PAGES) {
+                || pending.kind() == Pending.Kind.PAGES
+                || turn.memory().job() != null && pending.id().equals(pending.timer())) {
             turn.withdraw("the page's time ran out");
             turn.problem("exhausted", outOfTimeWords(turn.page()));
         } else {
@@ -151,6 +152,7 @@ public final class RunMachine {
     /** Enters steps until one of them waits or the run ends. */
     private static void enterSteps(Turn turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
+            turn.remember(turn.memory().atWork(null)); // what was at work for the last step isn't waited for any more
             if (turn.visits() > MOST_VISITS) {
                 turn.fail();
                 turn.handOver(null, "The page went round and round: " + MOST_VISITS + " steps without an end.");

@@ -72,6 +72,7 @@ final class Mutations {
                 tool.examples(),
                 tool.problems(),
                 tool.settleWith(),
+                tool.job(),
                 tool.timeLimit(),
                 tool.binding(),
                 tool.place());

@@ -1,0 +1,169 @@
+package servitor.core.run;
+
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.mandate.Decision;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
+import servitor.core.run.Memory.Job;
+import servitor.core.run.RunInput.Judged;
+import servitor.core.run.RunInput.TimeUp;
+import servitor.core.run.RunInput.ToolAnswered;
+import servitor.core.run.RunInput.ToolFailed;
+import servitor.core.run.RunInput.ToolInDoubt;
+import servitor.core.run.RunState.Pending;
+import servitor.core.shape.Shape;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Waits for what a call has only started: every now and then it is looked how far that is, through the gate like any other call.
+ * In between there is a timer and nothing else. Looks don't count against what a run may call; its time does.
+ */
+final class JobWatch {
+    private JobWatch() {}
+
+    /** The call has been answered, and the work goes on outside. */
+    static void begin(Turn turn, ProposedCall call, Traced answer) {
+        Tool.Job job = tool(turn, call).job();
+        Instant until = turn.situation().now().plus(job.within());
+        turn.remember(turn.memory().atWork(new Job(call, answer, until)));
+        turn.log(
+                "job-started",
+                Json.object()
+                        .put("tool", call.tool())
+                        .put("until", until.toString())
+                        .set("answer", answer.value()));
+        waitOn(turn);
+    }
+
+    private static void waitOn(Turn turn) {
+        Job work = turn.memory().job();
+        Tool.Job job = tool(turn, work.call()).job();
+        Instant next = turn.situation().now().plus(job.every());
+        String timer = turn.nextId();
+        turn.command(new Command.SetTimer(timer, next.isBefore(work.until()) ? next : work.until()));
+        turn.awaitLong(
+                new Pending(Pending.Kind.TOOL, timer, work.call(), Set.of(), timer, null, null),
+                work.call().tool() + " to be done with its work");
+    }
+
+    /** Takes the watch one stage further. */
+    static void resume(Turn turn, RunInput input, GatedCall.Caller caller) {
+        if (input instanceof TimeUp) {
+            propose(turn, caller);
+        } else if (input instanceof Judged judged) {
+            judged(turn, judged, caller);
+        } else if (input instanceof ToolAnswered answered) {
+            found(turn, answered.answer(), caller);
+        } else if (input instanceof ToolFailed || input instanceof ToolInDoubt) {
+            lookAgain(turn, caller);
+        }
+    }
+
+    private static void propose(Turn turn, GatedCall.Caller caller) {
+        Job work = turn.memory().job();
+        Tool.Job job = tool(turn, work.call()).job();
+        try {
+            Traced filled = job.inputs().fill(scope(work));
+            Map<String, Traced> inputs = new LinkedHashMap<>();
+            job.inputs().fieldNames().forEach(name -> inputs.put(name, filled.at(List.of(name))));
+            ProposedCall look = new ProposedCall(
+                    work.call().agent(),
+                    job.tool(),
+                    inputs,
+                    Map.of(),
+                    work.call().chain());
+            GatedCall.judge(turn, look, Set.of());
+        } catch (EvaluationFailed e) {
+            end(turn);
+            caller.trouble("invalid", "it can't be looked how far the work is: " + e.getMessage());
+        }
+    }
+
+    private static void judged(Turn turn, Judged judged, GatedCall.Caller caller) {
+        if (judged.verdict().decision() != Decision.ALLOW) {
+            end(turn);
+            caller.trouble(
+                    "refused",
+                    "it may not be looked how far the work is: "
+                            + judged.verdict().reason());
+            return;
+        }
+        String id = turn.nextId();
+        ProposedCall look = turn.pending().call();
+        turn.await(Pending.Kind.TOOL, id, look, Set.of());
+        turn.command(new Command.CallTool(id, look));
+    }
+
+    private static void found(Turn turn, JsonNode answer, GatedCall.Caller caller) {
+        Job work = turn.memory().job();
+        Tool tool = tool(turn, work.call());
+        Tool.Job job = tool.job();
+        Map<String, Traced> scope = scope(work);
+        JsonNode fit =
+                Shape.ofSchema(tool(turn, turn.pending().call()).outputs()).fit(answer);
+        scope.put("found", Traced.of(fit, Origin.LOOKUP));
+        Map<String, JsonNode> plain = new LinkedHashMap<>();
+        scope.forEach((name, value) -> plain.put(name, value.value()));
+        try {
+            if (job.failed() != null && job.failed().holds(plain)) {
+                end(turn);
+                caller.trouble("trouble", "the work that " + tool.name() + " started has failed");
+            } else if (!job.done().holds(plain)) {
+                lookAgain(turn, caller);
+            } else {
+                JsonNode result = job.result().fill(scope).value();
+                List<String> faults = Schemas.violations(tool.outputs(), result);
+                end(turn);
+                if (faults.isEmpty()) {
+                    GatedCall.gave(
+                            turn,
+                            tool,
+                            work.call(),
+                            Shape.ofSchema(tool.outputs()).fit(result),
+                            caller);
+                } else {
+                    caller.trouble("invalid", "the result isn't what the tool declares: " + String.join("; ", faults));
+                }
+            }
+        } catch (EvaluationFailed e) {
+            end(turn);
+            caller.trouble("invalid", "it can't be told how far the work is: " + e.getMessage());
+        }
+    }
+
+    private static void lookAgain(Turn turn, GatedCall.Caller caller) {
+        if (turn.isOverdue()) {
+            end(turn);
+            caller.trouble("exhausted", "the page's time ran out before the work was done");
+        } else if (turn.situation().now().isBefore(turn.memory().job().until())) {
+            waitOn(turn);
+        } else {
+            end(turn);
+            caller.trouble("timeout", "the work wasn't done in time; what becomes of it isn't known");
+        }
+    }
+
+    private static void end(Turn turn) {
+        turn.remember(turn.memory().atWork(null));
+    }
+
+    private static Tool tool(Turn turn, ProposedCall call) {
+        return turn.edition().handbook().tools().get(call.tool());
+    }
+
+    private static Map<String, Traced> scope(Job work) {
+        Map<String, Traced> scope = new LinkedHashMap<>();
+        scope.put("args", Traced.fields(work.call().inputs()));
+        scope.put("answer", work.answer());
+        return scope;
+    }
+}
