@@ -19,7 +19,8 @@
         <tr class="border-t border-line">
           <td class="py-1 pr-3 text-faint">{name}</td>
           <td class="pr-3 font-semibold break-all">{typeof value === 'object' ? JSON.stringify(value) : String(value)}</td>
-          <td class={call.origins[name]?.includes('model') ? 'text-signal' : ''}>{call.origins[name]?.join(', ')}</td>
+          <td class={call.origins[name]?.includes('model') ? 'text-signal' : ''}>{call.origins[name]?.join(', ')}
+            {#if call.places?.[name]}<span class="font-mono text-sm text-faint">{call.places[name]}</span>{/if}</td>
         </tr>
       {/each}
     </tbody>

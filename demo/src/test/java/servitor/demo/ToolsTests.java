@@ -49,7 +49,10 @@ class ToolsTests {
 
         String first = household.approvalOf(id);
         assertThat(run("--as", "teun", "approval", "show", first).out())
-                .contains("directory.unlock", "account: E-217   [from lookup]", "the agent works supervised");
+                .contains(
+                        "directory.unlock",
+                        "account: E-217   [from lookup: person.account]",
+                        "the agent works supervised");
         assertThat(household.standins.directory().isLocked("E-217")).isTrue();
         decide("teun", first);
         String second = household.approvalOf(id);
@@ -70,7 +73,7 @@ class ToolsTests {
         decide("dagny", household.approvalOf(id), "--form", "item=K-40");
         String gate = household.approvalOf(id);
         assertThat(run("--as", "teun", "approval", "show", gate).out())
-                .contains("kit.supply-kit", "item: K-40   [from person]");
+                .contains("kit.supply-kit", "item: K-40   [from person: choice.item]");
         decide("teun", gate);
         decide("teun", household.approvalOf(id));
         awaitState(id, "resolved");

@@ -43,6 +43,10 @@ public final class ApprovalCommand {
     private static final Map<String, String> SAID =
             Map.of("approve", " approved", "decline", " declined", "feedback", " sent it back");
 
+    private static String place(String place) {
+        return place.isEmpty() ? "" : ": " + place;
+    }
+
     /** What was typed for a form, in the types the form asks for. */
     private static Map<String, Object> typed(Map<String, String> form, JsonNode fields) {
         Map<String, Object> typed = new LinkedHashMap<>(form);
@@ -120,7 +124,8 @@ public final class ApprovalCommand {
             call.path("inputs")
                     .properties()
                     .forEach(input -> out.println("  " + input.getKey() + ": " + Output.plain(input.getValue())
-                            + "   [from " + Output.join(call.path("origins").path(input.getKey())) + "]"));
+                            + "   [from " + Output.join(call.path("origins").path(input.getKey()))
+                            + place(call.path("places").path(input.getKey()).asString("")) + "]"));
             out.println("  Asked because " + sheet.path("sheet").path("why").asString());
         }
         for (JsonNode edit : sheet.path("sheet").path("edits")) {

@@ -15,18 +15,25 @@ import tools.jackson.databind.node.ObjectNode;
  * @param agent on whose mandate
  * @param inputs each input with where it came from
  * @param sources per input, the looked-up record it was a field of
+ * @param places per input, where its value stands, such as {@code booking.paid}; missing for what stands nowhere
  * @param chain the agents whose models had this page started, outermost first: their mandates hold as well
  */
 public record ProposedCall(
-        String agent, String tool, Map<String, Traced> inputs, Map<String, JsonNode> sources, List<String> chain) {
+        String agent,
+        String tool,
+        Map<String, Traced> inputs,
+        Map<String, JsonNode> sources,
+        Map<String, String> places,
+        List<String> chain) {
     public ProposedCall {
+        places = places == null ? Map.of() : Map.copyOf(places);
         chain = chain == null ? List.of() : List.copyOf(chain); // calls kept by earlier versions have none
         inputs = new LinkedHashMap<>(inputs);
         sources = Map.copyOf(sources);
     }
 
     public ProposedCall(String agent, String tool, Map<String, Traced> inputs, Map<String, JsonNode> sources) {
-        this(agent, tool, inputs, sources, List.of());
+        this(agent, tool, inputs, sources, Map.of(), List.of());
     }
 
     /** The inputs as one JSON object. */

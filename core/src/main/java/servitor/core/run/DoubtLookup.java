@@ -105,6 +105,7 @@ final class DoubtLookup {
                     settle.tool(),
                     inputs,
                     Map.of(),
+                    Map.of(),
                     doubt.call().chain());
             turn.log("call-proposed", GatedCall.describe(lookup));
             GatedCall.judge(turn, lookup, Set.of());

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
@@ -69,19 +70,26 @@ final class GatedCall {
         }
         Map<String, Traced> inputs = new LinkedHashMap<>();
         Map<String, JsonNode> sources = new LinkedHashMap<>();
+        Map<String, String> places = new LinkedHashMap<>();
         Map<String, Traced> scope = turn.scope();
         for (String name : template.fieldNames()) {
             inputs.put(name, filled.at(List.of(name)));
             template.pathOf(name).flatMap(path -> record(scope, path)).ifPresent(record -> sources.put(name, record));
+            template.pathOf(name).ifPresent(path -> places.put(name, path.toString()));
         }
-        return Optional.of(proposed(turn, tool, inputs, sources));
+        return Optional.of(proposed(turn, tool, inputs, sources, places));
     }
 
     /** A call with the inputs that are fixed: whoever proposes it, they are as the handbook says. */
-    static ProposedCall proposed(Turn turn, Tool tool, Map<String, Traced> given, Map<String, JsonNode> sources) {
+    static ProposedCall proposed(
+            Turn turn,
+            Tool tool,
+            Map<String, Traced> given,
+            Map<String, JsonNode> sources,
+            Map<String, String> places) {
         Map<String, Traced> inputs = new LinkedHashMap<>(given);
         tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
-        return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources, turn.chain());
+        return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources, places, turn.chain());
     }
 
     /** The record that a path reads a field of: the saved value, or the object inside it that holds the field. */
@@ -288,6 +296,9 @@ final class GatedCall {
         ObjectNode node = Json.object().put("tool", call.tool()).put("agent", call.agent());
         node.set("inputs", call.args());
         node.set("origins", Json.of(origins));
+        if (!call.places().isEmpty()) {
+            node.set("places", Json.of(new TreeMap<>(call.places())));
+        }
         return node;
     }
 

@@ -80,6 +80,7 @@ final class JobWatch {
                     job.tool(),
                     inputs,
                     Map.of(),
+                    Map.of(),
                     work.call().chain());
             GatedCall.judge(turn, look, Set.of());
         } catch (EvaluationFailed e) {

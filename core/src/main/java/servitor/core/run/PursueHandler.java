@@ -232,8 +232,12 @@ final class PursueHandler implements VerbHandler<Pursue> {
             }
         }
         Map<String, JsonNode> sources = new LinkedHashMap<>();
-        inputs.forEach((name, input) -> seen.record(input.value()).ifPresent(found -> sources.put(name, found)));
-        GatedCall.propose(turn, GatedCall.proposed(turn, tool, inputs, sources), caller);
+        Map<String, String> places = new LinkedHashMap<>();
+        inputs.forEach((name, input) -> {
+            seen.record(input.value()).ifPresent(found -> sources.put(name, found));
+            seen.place(input.value()).ifPresent(place -> places.put(name, place));
+        });
+        GatedCall.propose(turn, GatedCall.proposed(turn, tool, inputs, sources, places), caller);
     }
 
     private static GatedCall.Caller caller(Turn turn, Pursue verb) {

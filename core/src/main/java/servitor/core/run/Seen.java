@@ -23,6 +23,7 @@ final class Seen {
 
     private final Map<String, Set<Origin>> places = new HashMap<>();
     private final Map<String, JsonNode> records = new HashMap<>();
+    private final Map<String, String> where = new HashMap<>();
 
     private Seen() {}
 
@@ -32,14 +33,18 @@ final class Seen {
         scope.remove("now");
         scope.remove("run");
         scope.remove("desk");
-        scope.forEach((name, value) -> seen.add(value, List.of(), !name.equals("case") && !name.equals("requester")));
+        scope.forEach(
+                (name, value) -> seen.add(name, value, List.of(), !name.equals("case") && !name.equals("requester")));
         if (turn.memory().pursuit() != null) {
-            turn.memory().pursuit().found().forEach(answer -> seen.add(answer, List.of(), true));
+            int look = 1;
+            for (Traced answer : turn.memory().pursuit().found()) {
+                seen.add("answer " + look++, answer, List.of(), true);
+            }
         }
         return seen;
     }
 
-    private void add(Traced root, List<String> path, boolean isRecord) {
+    private void add(String name, Traced root, List<String> path, boolean isRecord) {
         Traced at = root.at(path);
         if (at == null) {
             return;
@@ -52,23 +57,34 @@ final class Seen {
                 names.add(String.valueOf(i));
             }
         }
-        for (String name : names) {
+        for (String field : names) {
             List<String> inside = new ArrayList<>(path);
-            inside.add(name);
-            add(root, inside, isRecord);
+            inside.add(field);
+            add(name, root, inside, isRecord);
             JsonNode leaf = root.at(inside).value();
             if (isRecord && at.value().isObject() && (leaf.isString() || leaf.isNumber())) {
                 records.putIfAbsent(NormalForm.of(leaf), at.value());
             }
         }
         if (at.value().isValueNode() && !at.value().isNull()) {
-            places.merge(NormalForm.of(at.value()), at.originsAt(""), Traced::union);
+            String place = path.isEmpty() ? name : name + "." + String.join(".", path);
+            note(NormalForm.of(at.value()), at.originsAt(""), place);
             if (at.value().isString() && at.value().stringValue().contains(" ")) {
                 NormalForm.mentioned(at.value().stringValue()).stream()
                         .filter(form -> form.chars().anyMatch(Character::isDigit) || form.contains("@"))
-                        .forEach(form -> places.merge(form, at.originsAt(""), Traced::union));
+                        .forEach(form -> note(form, at.originsAt(""), place));
             }
         }
+    }
+
+    private void note(String form, Set<Origin> origins, String place) {
+        places.merge(form, origins, Traced::union);
+        where.putIfAbsent(form, place);
+    }
+
+    /** Where the value was seen first, such as {@code slips.rows.0.net}. */
+    Optional<String> place(JsonNode value) {
+        return tells(value, Json.object()) ? Optional.ofNullable(where.get(NormalForm.of(value))) : Optional.empty();
     }
 
     /** Whether a value says anything by turning up somewhere: not a short word, a small number, or a choice among words. */

@@ -25,8 +25,8 @@ final class TellHandler implements VerbHandler<Tell> {
             return;
         }
         Traced asText = new Traced(Json.of(words), text.originsAt(""), Map.of(), text.written());
-        ProposedCall call =
-                new ProposedCall(turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of(), turn.chain());
+        ProposedCall call = new ProposedCall(
+                turn.agent().name(), Tool.REPLY, Map.of("text", asText), Map.of(), Map.of(), turn.chain());
         GatedCall.propose(turn, call, caller(turn));
     }
 

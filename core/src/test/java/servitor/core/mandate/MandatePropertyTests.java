@@ -115,6 +115,7 @@ class MandatePropertyTests {
                         "amount", Traced.of(Json.of(amount), Origin.LOOKUP),
                         "reason", Traced.of(Json.of("goodwill"), Origin.HANDBOOK)),
                 sourced ? Map.of("reference", record) : Map.of(),
+                Map.of(),
                 chain);
         Map<String, JsonNode> scope = Map.of(
                 "case", Json.object().put("id", "C-1"),

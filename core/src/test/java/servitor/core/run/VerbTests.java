@@ -552,6 +552,10 @@ class VerbTests {
         assertThat(play.only(Command.CallTool.class).call().input("number").originsAt(""))
                 .as("the model took it from the lookup")
                 .containsExactly(Origin.LOOKUP);
+        assertThat(play.only(Command.CallTool.class).call().places())
+                .containsEntry("number", "answer 1.sailing.number");
+        assertThat(play.logged("call-proposed").path("places").path("number").asString())
+                .isEqualTo("answer 1.sailing.number");
         play.answerTool(SAILING).answerModel("{\"ship\":\"Grey Heron\",\"sailed\":true,\"reason\":\"r\",\"sure\":0.9}");
         assertThat(read(play, "result", "ship")).isEqualTo("Grey Heron");
         assertThat(play.state.caseState()).isEqualTo("resolved");
