@@ -23,9 +23,10 @@
   </ul>
 {/snippet}
 
-{#if findings.length === 0}
-  <p class="text-faint">Nothing found: this handbook can be published.</p>
-{:else}
+{#if findings.every((finding) => finding.severity !== 'error')}
+  <p class="mb-2 text-faint">{findings.length ? 'No errors' : 'Nothing found'}: this handbook can be published.</p>
+{/if}
+{#if findings.length}
   {#if here.length}{@render list(here, false)}{:else}<p class="text-faint">Nothing found in this file.</p>{/if}
   {#if elsewhere.length}
     <h3 class="mt-4 mb-1 font-semibold">In other files</h3>

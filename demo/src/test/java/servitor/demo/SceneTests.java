@@ -39,7 +39,7 @@ class SceneTests {
             assertThat(sheet.out())
                     .contains("fares.pay-refund")
                     .contains("amount: 310")
-                    .contains("[from lookup: booking.reference]")
+                    .contains("[from lookup: booking.paid]")
                     .contains("duty-managers");
             approve(household, "lucja", above);
             approve(household, "osei", above);

@@ -43,7 +43,8 @@ public final class HandbookCommand {
                             checked.findings().isEmpty()
                                     ? "Nothing found: this handbook can be published."
                                     : errors + " error(s), "
-                                            + (checked.findings().size() - errors) + " other finding(s).");
+                                            + (checked.findings().size() - errors) + " other finding(s)"
+                                            + (errors == 0 ? ": this handbook can be published." : "."));
         }
         return (checked.sound() ? ExitCode.DONE : ExitCode.NO).number();
     }
