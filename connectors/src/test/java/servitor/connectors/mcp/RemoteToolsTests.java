@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import io.modelcontextprotocol.spec.McpSchema;
 import java.net.URI;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -133,5 +135,29 @@ class RemoteToolsTests {
 
         assertThat(tools.call(nowhere, new RemoteTool("kit", "supply", ""), Json.object(), "key", LIMIT))
                 .isInstanceOf(Reply.NotSent.class);
+    }
+
+    @Test
+    void aProgramIsAToolServerOverItsInputAndOutput() throws Exception {
+        Path script = folder.resolve("greeter");
+        Files.writeString(
+                script,
+                "#!/bin/sh\nexec %s/bin/java -cp '%s' %s\n"
+                        .formatted(
+                                System.getProperty("java.home"),
+                                System.getProperty("java.class.path"),
+                                StdioServer.class.getName()));
+        Files.setPosixFilePermissions(script, PosixFilePermissions.fromString("rwx------"));
+        Access program = new Access(URI.create("exec:" + script), new Credentials.None(), true);
+
+        String agreed = tools.tools(program, LIMIT).get(0).digest();
+
+        assertThat(tools.call(
+                        program,
+                        new RemoteTool("greeter", "greet", agreed),
+                        Json.object().put("name", "Ewan"),
+                        "key",
+                        LIMIT))
+                .isEqualTo(new Reply.Answered(200, Json.object().put("text", "Good day Ewan")));
     }
 }
