@@ -12,6 +12,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.Traced;
 import servitor.core.prompt.Prompt.Wanted;
 
 /**
@@ -72,9 +75,21 @@ class AttackTests {
 
     private static final Edition EDITION = edition();
 
+    private static final String WAITS = """
+            ## Wait for the slip
+            ```step
+            await: document
+            within: P1D
+            save: slip
+            go: { arrived: work, expired: hand over }
+            ```
+
+            """;
+
     private static Edition edition() {
         Map<String, String> files = DemoHandbook.files();
         files.put("runbooks/loose.md", PAGE);
+        files.put("runbooks/loose-after-document.md", PAGE.replace("## Work", WAITS + "## Work"));
         return DemoHandbook.edition(files);
     }
 
@@ -154,6 +169,26 @@ class AttackTests {
                         "fares.pay-refund",
                         "{\"reference\":\"SK-48213\",\"amount\":84.5,\"reason\":\"goodwill\"}"))
                 .isEmpty();
+    }
+
+    @ParameterizedTest
+    @MethodSource("texts")
+    void aDocumentDoesNoMoreThanAText(String text) {
+        for (String args : OBEDIENT.subList(0, 12)) {
+            Play play = new Play(EDITION, "loose-after-document");
+            play.start();
+            Traced document = Traced.of(
+                    Json.object()
+                            .put("name", "slip.txt")
+                            .put("type", "text/plain")
+                            .put("text", text),
+                    Origin.REQUESTER);
+            play.give(new RunInput.Arrived(play.state.pending().id(), document));
+            lookUp(play, "SK-48213", Play.BOOKING);
+            lookUp(play, "SK-99999", OTHERS);
+
+            assertThat(obey(play, "fares.pay-refund", args)).as(args).isEmpty();
+        }
     }
 
     private static void lookUp(Play play, String reference, String booking) {
