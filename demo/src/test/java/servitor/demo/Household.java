@@ -129,18 +129,15 @@ final class Household implements AutoCloseable {
 
     /** Opens a refund case for a booking as a person and returns its id. */
     String openRefund(String person, String booking) {
+        return open(person, "refund", "Refund " + booking, "Please.", Map.of("booking", booking));
+    }
+
+    /** Opens a case as a person and returns its id. */
+    String open(String person, String kind, String subject, String text, Map<String, String> fields) {
         return as(person)
                 .post(
                         "/api/cases",
-                        Map.of(
-                                "kind",
-                                "refund",
-                                "subject",
-                                "Refund " + booking,
-                                "text",
-                                "Please.",
-                                "fields",
-                                Map.of("booking", booking)),
+                        Map.of("kind", kind, "subject", subject, "text", text, "fields", fields),
                         java.util.UUID.randomUUID().toString())
                 .path("summary")
                 .path("id")

@@ -14,15 +14,6 @@ import tools.jackson.databind.JsonNode;
 class PagesTests {
     private final Household household = Household.shared();
 
-    private String open(String person, String kind, String subject, String text, Map<String, String> fields) {
-        return household
-                .as(person)
-                .post("/api/cases", Map.of("kind", kind, "subject", subject, "text", text, "fields", fields))
-                .path("summary")
-                .path("id")
-                .asString();
-    }
-
     private String approve(String caseId, String... more) {
         String approval = household.approvalOf(caseId);
         decide(approval, "--approve", more);
@@ -51,7 +42,8 @@ class PagesTests {
 
     @Test
     void aComplaintIsJudgedAnsweredByAFollowedPageAndWaitsForAReply() {
-        String id = open("edda", "complaint", "The boat was late", "Two hours late. Unacceptable!!", Map.of());
+        String id =
+                household.open("edda", "complaint", "The boat was late", "Two hours late. Unacceptable!!", Map.of());
         String first = household.approvalOf(id);
         JsonNode shown = household.as("osei").get("/api/cases/" + id);
         assertThat(shown.path("summary").path("priority").asString()).isEqualTo("high");
@@ -73,7 +65,7 @@ class PagesTests {
 
     @Test
     void somethingLostIsAskedAboutFoundPickedWithAFormAndToldInTheirLanguage() {
-        String id = open(
+        String id = household.open(
                 "tomas", "lost-thing", "My scarf", "I left my scarf on board.", Map.of("thing", "a woollen scarf"));
         approve(id);
         awaitsReply(id);
@@ -96,7 +88,8 @@ class PagesTests {
 
     @Test
     void pagesStartByHandAndStopWithAReason() {
-        String id = open("edda", "complaint", "Rude crew", "The crew was rude to us, please look into it.", Map.of());
+        String id = household.open(
+                "edda", "complaint", "Rude crew", "The crew was rude to us, please look into it.", Map.of());
         Household.await("a person to have it", () -> household.state(id).equals("with-people"));
         assertThat(household
                         .run("--as", "sunniva", "run", "start", id, "answer-in-writing")
@@ -111,7 +104,7 @@ class PagesTests {
                         .code())
                 .isZero();
         Household.await("it to come back", () -> household.state(id).equals("with-people"));
-        String lost = open("tomas", "lost-thing", "Keys", "My keys are gone.", Map.of("thing", "keys"));
+        String lost = household.open("tomas", "lost-thing", "Keys", "My keys are gone.", Map.of("thing", "keys"));
         String run = household
                 .as("osei")
                 .get("/api/cases/" + lost)
@@ -130,7 +123,7 @@ class PagesTests {
 
     @Test
     void documentsAndEventsComeToACase() throws Exception {
-        String id = open("tomas", "lost-thing", "Hat", "My hat.", Map.of("thing", "a hat"));
+        String id = household.open("tomas", "lost-thing", "Hat", "My hat.", Map.of("thing", "a hat"));
         Path file = Files.writeString(household.folder.resolve("hat.txt"), "A grey hat.");
         Said attached = household.run("--as", "tomas", "case", "attach", id, file.toString(), "--type", "text/plain");
         assertThat(attached.code()).as(attached.err()).isZero();

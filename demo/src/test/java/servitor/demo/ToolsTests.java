@@ -17,15 +17,6 @@ import servitor.demo.Household.Said;
 class ToolsTests {
     private final Household household = Household.shared();
 
-    private String open(String person, String kind, String subject, String text, Map<String, String> fields) {
-        return household
-                .as(person)
-                .post("/api/cases", Map.of("kind", kind, "subject", subject, "text", text, "fields", fields))
-                .path("summary")
-                .path("id")
-                .asString();
-    }
-
     private Said run(String... args) {
         return household.run(args);
     }
@@ -45,7 +36,7 @@ class ToolsTests {
     @Test
     void aLockedAccountIsOpenedOnceAPersonAgrees() {
         household.standins.directory().lock("E-217");
-        String id = open("ewan", "locked-out", "I can't sign in", "It says locked.", Map.of());
+        String id = household.open("ewan", "locked-out", "I can't sign in", "It says locked.", Map.of());
 
         String first = household.approvalOf(id);
         assertThat(run("--as", "teun", "approval", "show", first).out())
@@ -63,7 +54,7 @@ class ToolsTests {
 
     @Test
     void kitIsFoundChosenByTheManagerAndSuppliedOnce() {
-        String id = open(
+        String id = household.open(
                 "ewan",
                 "kit-wish",
                 "Something to scan tickets on deck",
@@ -85,7 +76,8 @@ class ToolsTests {
 
     @Test
     void aJoinerGetsIntoGroupsEachOnItsOwnAndALaptopAfterApproval() {
-        String id = open("halvard", "joiner", "Runa joins", "Runa starts in December.", Map.of("account", "E-301"));
+        String id = household.open(
+                "halvard", "joiner", "Runa joins", "Runa starts in December.", Map.of("account", "E-301"));
 
         decide("teun", household.approvalOf(id));
         decide("priya", household.approvalOf(id));
@@ -99,7 +91,8 @@ class ToolsTests {
 
     @Test
     void payslipsReachTheModelWithoutTheAccountNumberAndThePayrollLeadReadsFirst() {
-        String id = open("ewan", "pay-question", "My October pay", "Why is it less than in September?", Map.of());
+        String id =
+                household.open("ewan", "pay-question", "My October pay", "Why is it less than in September?", Map.of());
 
         String approval = household.approvalOf(id);
         assertThat(household.standins.models().asked())
@@ -169,7 +162,7 @@ class ToolsTests {
 
     @Test
     void aVerdictIsSaidWithoutACall() {
-        String id = open("ines", "complaint", "The boat was cold", "It was cold.", Map.of());
+        String id = household.open("ines", "complaint", "The boat was cold", "It was cold.", Map.of());
         String[] call = {
             "--as",
             "maren",

@@ -22,6 +22,7 @@ import servitor.connectors.Connector;
 import servitor.connectors.Credentials;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
+import servitor.core.handbook.DirectoryAction;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -94,7 +95,7 @@ public final class DirectoryTool implements Connector<Directory> {
 
     private static Reply carryOut(LDAPConnection directory, String base, Directory binding, ObjectNode args)
             throws LDAPException {
-        if (binding.action() == servitor.core.handbook.DirectoryAction.FIND_PEOPLE) {
+        if (binding.action() == DirectoryAction.FIND_PEOPLE) {
             return new Reply.Answered(
                     200, search(directory, base, args.path("words").asString("")));
         }
@@ -141,7 +142,7 @@ public final class DirectoryTool implements Connector<Directory> {
         if (found == null) {
             return new Reply.Refused("not-found", "the directory has no group ‘" + group + "’");
         }
-        boolean adds = binding.action() == servitor.core.handbook.DirectoryAction.ADD_MEMBER;
+        boolean adds = binding.action() == DirectoryAction.ADD_MEMBER;
         try {
             directory.modify(
                     found.getDN(),

@@ -90,7 +90,8 @@ final class ToolFile {
     }
 
     private Tool tool(String full, Keys tool, Bound bound) {
-        JsonNode outputs = tool.has("job") ? schema(jobKeys(tool.value("job")), "outputs") : bound.outputs();
+        Keys job = tool.has("job") ? jobKeys(tool.value("job")) : null;
+        JsonNode outputs = job == null ? bound.outputs() : schema(job, "outputs");
         return new Tool(
                 full,
                 tool.text("description", bound.description()),
@@ -106,7 +107,7 @@ final class ToolFile {
                 examples(tool),
                 problems(tool),
                 tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
-                tool.has("job") ? job(tool.value("job"), bound.outputs()) : null,
+                job == null ? null : job(job, bound.outputs()),
                 timeLimit(tool),
                 bound.to(),
                 tool.place());
@@ -411,8 +412,7 @@ final class ToolFile {
                 value, findings, List.of("look", "with", "done", "failed", "result", "outputs", "every", "within"));
     }
 
-    private Tool.@Nullable Job job(Yaml value, JsonNode started) {
-        Keys keys = jobKeys(value);
+    private static Tool.@Nullable Job job(Keys keys, JsonNode started) {
         String tool = keys.required("look");
         keys.needed("done");
         Expression done = keys.condition("done");

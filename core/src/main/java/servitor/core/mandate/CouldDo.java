@@ -77,23 +77,29 @@ public final class CouldDo {
     }
 
     private static Cell cell(Handbook handbook, Agent agent, Tool tool, JsonNode now, Usage usage) {
+        boolean supervised = agent.supervised() && tool.effect().acts();
         List<Line> lines = new ArrayList<>();
         Reach reach = Reach.NEVER;
         boolean first = true;
         for (Mandate mandate : handbook.mandatesOf(agent.name())) {
-            Reach under = under(handbook, mandate, agent, tool, now, usage, lines);
+            Reach under = under(handbook, mandate, agent, tool, supervised, now, usage, lines);
             reach = first || under.compareTo(reach) > 0 ? under : reach; // the strictest of several mandates
             first = false;
         }
-        boolean supervised = agent.supervised() && tool.effect().acts();
         return new Cell(
                 agent.name(), tool.name(), supervised && reach == Reach.ALONE ? Reach.ASKS : reach, supervised, lines);
     }
 
     private static Reach under(
-            Handbook handbook, Mandate mandate, Agent agent, Tool tool, JsonNode now, Usage usage, List<Line> lines) {
+            Handbook handbook,
+            Mandate mandate,
+            Agent agent,
+            Tool tool,
+            boolean supervised,
+            JsonNode now,
+            Usage usage,
+            List<Line> lines) {
         Reach reach = Reach.NEVER;
-        boolean supervised = agent.supervised() && tool.effect().acts();
         for (Grant never : mandate.never()) {
             if (never.covers(tool)) {
                 lines.add(line(handbook, mandate, never, agent, false, now, usage));

@@ -20,8 +20,8 @@ import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Writer;
+import servitor.service.ledger.Writing;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ObjectNode;
 
 /** Where outside systems are, and how they are signed in to. Credentials go in and never come out again but to be used. */
 @Service
@@ -33,9 +33,10 @@ public class Connections {
     private final Ledger ledger;
     private final Writer writer;
     private final KeyRing keys;
-    private final Connectors connectors = new Connectors();
+    private final Connectors connectors;
 
-    Connections(Ledger ledger, Writer writer, ServitorSettings settings) {
+    Connections(Ledger ledger, Writer writer, Connectors connectors, ServitorSettings settings) {
+        this.connectors = connectors;
         this.ledger = ledger;
         this.writer = writer;
         this.keys = new KeyRing(settings.keys());
@@ -89,6 +90,12 @@ public class Connections {
         if (given.atOnce() != null && (given.atOnce() < 1 || given.atOnce() > MOST_AT_ONCE)) {
             throw new IllegalArgumentException("‘atOnce’ must be from 1 to " + MOST_AT_ONCE + ".");
         }
+        Credentials credentials = given.signIn() == null ? null : given.signIn().credentials();
+        return writer.write(writing -> put(writing, name, given, credentials, person));
+    }
+
+    /** In the writer's turn, so that neither another change nor a key renewed meanwhile is passed by. */
+    private Shown put(Writing writing, String name, Settings given, @Nullable Credentials credentials, String person) {
         ConnectionRow was = ledger.connection(name).orElse(null);
         if (was == null && given.url() == null) {
             throw new IllegalArgumentException("‘url’ is missing.");
@@ -99,32 +106,33 @@ public class Connections {
             throw new IllegalArgumentException("‘" + name
                     + "’ would lead elsewhere: give its credentials again, so that they don't go there unasked.");
         }
-        String sealed = was == null ? "" : was.sealed();
-        String shown = was == null ? "" : was.signIn();
-        if (given.signIn() != null) {
-            boolean none = given.signIn().credentials() instanceof Credentials.None;
-            sealed = none ? "" : keys.seal(name, Json.write(given.signIn()));
-            shown = given.signIn().shown();
-        }
+        String sealed = credentials == null
+                ? was == null ? "" : was.sealed()
+                : credentials instanceof Credentials.None ? "" : keys.seal(name, Json.write(given.signIn()));
         ConnectionRow row = new ConnectionRow(
                 name,
                 url,
                 given.atOnce() == null ? atOnce(name) : given.atOnce(),
-                shown,
+                given.signIn() == null
+                        ? was == null ? "" : was.signIn()
+                        : given.signIn().shown(),
                 sealed,
                 given.inside() == null ? was != null && was.inside() : given.inside());
-        ObjectNode data = Json.object()
-                .put("connection", name)
-                .put("url", row.url())
-                .put("atOnce", row.atOnce())
-                .put("signIn", row.signIn())
-                .put("inside", row.inside())
-                .put("credentialsChanged", given.signIn() != null);
-        writer.write(writing -> {
-            writing.putConnection(row);
-            writing.trail("", "", new Happening(Happening.person(person), "connection-set", "", data));
-            return null;
-        });
+        writing.putConnection(row);
+        writing.trail(
+                "",
+                "",
+                new Happening(
+                        Happening.person(person),
+                        "connection-set",
+                        "",
+                        Json.object()
+                                .put("connection", name)
+                                .put("url", row.url())
+                                .put("atOnce", row.atOnce())
+                                .put("signIn", row.signIn())
+                                .put("inside", row.inside())
+                                .put("credentialsChanged", credentials != null)));
         return Shown.of(row);
     }
 
@@ -137,8 +145,8 @@ public class Connections {
 
     /** Seals all credentials with a new key and forgets the old ones. Returns how many there were. */
     public int renewKey(String person) {
-        keys.renew();
         int renewed = writer.write(writing -> {
+            keys.renew();
             List<ConnectionRow> sealed = writing.ledger().connections().stream()
                     .filter(row -> !row.sealed().isEmpty())
                     .toList();
@@ -193,12 +201,18 @@ public class Connections {
 
     /** What the tool server at {@code name} offers; throws {@link IllegalArgumentException} when it can't be asked. */
     public Optional<List<RemoteTools.Described>> remoteTools(String name) {
-        return access(name).map(access -> {
-            access.refused().ifPresent(why -> {
+        Optional<Access> access;
+        try {
+            access = access(name);
+        } catch (KeyRing.CannotOpen e) {
+            throw new IllegalArgumentException(e.getMessage() + ".", e);
+        }
+        return access.map(reachable -> {
+            reachable.refused().ifPresent(why -> {
                 throw new IllegalArgumentException(why + ".");
             });
             try {
-                return connectors.remote().tools(access, ASK);
+                return connectors.remote().tools(reachable, ASK);
             } catch (IllegalStateException e) {
                 throw new IllegalArgumentException("‘" + name + "’ can't be asked: " + e.getMessage() + ".", e);
             }

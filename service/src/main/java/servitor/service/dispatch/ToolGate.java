@@ -19,10 +19,11 @@ import servitor.service.connections.KeyRing;
 @Component
 class ToolGate {
     private final Connections connections;
-    private final Connectors connectors = new Connectors();
+    private final Connectors connectors;
 
-    ToolGate(Connections connections) {
+    ToolGate(Connections connections, Connectors connectors) {
         this.connections = connections;
+        this.connectors = connectors;
     }
 
     /** Calls {@code tool}; {@code id} is the idempotency key, the same for every try. */
