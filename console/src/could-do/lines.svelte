@@ -5,6 +5,11 @@
 
   const SAYS = { allow: 'goes through alone', ask: 'asks', deny: 'never' } as const;
 
+  /** Whether people are asked from the first call on. */
+  function asks(line: CouldDoRow['lines'][number]): boolean {
+    return line.verdict === 'ask' || (line.verdict === 'allow' && row.supervised);
+  }
+
   /** Whether anything is left that no line speaks about. */
   const open = $derived(!row.lines.length || row.lines[row.lines.length - 1]!.when !== '');
 </script>
@@ -16,14 +21,15 @@
       <li>
         <p>
           <span class="font-semibold">{line.grant}</span>:
-          {row.supervised && line.verdict === 'allow' ? 'asks, as the agent works supervised' : SAYS[line.verdict]}
-          {#if line.of.length && line.verdict !== 'deny'}<span class="text-signal">{line.of.join(', ')}</span>{/if}
+          {asks(line) && line.verdict === 'allow' ? 'asks, as the agent works supervised,' : SAYS[line.verdict]}
+          {#if asks(line)}<span class="text-signal">{line.of.join(', ')}</span>{/if}
         </p>
         {#if line.when}<p class="mt-0.5 font-mono text-sm break-words">when {line.when}</p>{/if}
         {#if line.verdict === 'allow'}
           {#each line.limits as limit (limit.words)}
             <p class="text-sm">
-              {limit.words}, beyond that {line.beyond === 'ask' ? 'asked' : 'never'}
+              {limit.words}, beyond that
+              {#if line.beyond === 'ask'}asks <span class="text-signal">{line.of.join(', ')}</span>{:else}never{/if}
               {#if limit.used !== null}
                 <span class="text-faint">· used {limit.used}</span>
                 <meter class="ml-1 h-2 w-24 align-middle" min="0" max={limit.atMost} value={limit.used} title="{limit.used} of {limit.atMost}"></meter>

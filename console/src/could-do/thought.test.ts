@@ -36,7 +36,8 @@ test('lines say the verdict, its limit with the use, and that nothing else goes 
   const { container } = render(Lines, { row: ROW });
 
   expect(container.textContent).toMatch(/small:\s+goes through alone/);
-  expect(container.textContent).toContain('beyond that asked');
+  expect(container.textContent).toMatch(/goes through alone\s+when/);
+  expect(container.textContent).toMatch(/beyond that\s+asks duty-managers/);
   expect(container.textContent).toContain('used 1');
   expect(container.textContent).toContain('Anything else: never.');
 });
