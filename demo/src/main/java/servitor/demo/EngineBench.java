@@ -9,6 +9,7 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -130,7 +131,7 @@ public final class EngineBench {
                 finished.incrementAndGet();
             });
         }
-        while (ledger.nextDue().isPresent()) {
+        while (ledger.nextDue(Instant.EPOCH).isPresent()) {
             TimeUnit.MILLISECONDS.sleep(1);
         }
         clients.shutdown();

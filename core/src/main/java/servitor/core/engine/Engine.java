@@ -14,7 +14,9 @@ import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Books.KeptRun;
 import servitor.core.engine.Books.Note;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.House;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.Judge;
@@ -86,7 +88,7 @@ public final class Engine {
                         Verdict verdict = judged.verdict();
                         books.charge(call.id(), verdict.charges(), verdict.decision() == Decision.ALLOW);
                     }
-                    keep(books, command, state, afterwards);
+                    keep(books, edition, command, state, afterwards);
                 }
             }
         }
@@ -128,14 +130,15 @@ public final class Engine {
                 : Judge.stricter(own, Judge.judge(current.handbook(), call, situation.plainScope(state), books::alone));
     }
 
-    private void keep(Books books, Command command, RunState state, List<Runnable> afterwards) {
+    private void keep(Books books, Edition edition, Command command, RunState state, List<Runnable> afterwards) {
         Instant now = books.now();
         if (command instanceof Command.CallTool call) {
-            books.put(Work.of(state, call.id(), call, now));
+            Tool tool = edition.handbook().tools().get(call.call().tool());
+            books.put(Work.of(state, call.id(), call, tool.binding().connection(), now));
         } else if (command instanceof Command.AskModel ask) {
-            askModel(books, ask, state);
+            askModel(books, edition, ask, state);
         } else if (command instanceof Command.SetTimer timer) {
-            books.put(Work.of(state, timer.id(), timer, timer.at()));
+            books.put(Work.of(state, timer.id(), timer, "", timer.at()));
         } else if (command instanceof Command.OpenApproval open) {
             openApproval(books, open.request(), state);
         } else if (command instanceof Command.WithdrawApproval withdraw) {
@@ -211,7 +214,7 @@ public final class Engine {
                 .agent());
     }
 
-    private void askModel(Books books, Command.AskModel ask, RunState state) {
+    private void askModel(Books books, Edition edition, Command.AskModel ask, RunState state) {
         Prompt prompt = ask.prompt();
         books.trail(
                 state.caseId(),
@@ -224,7 +227,8 @@ public final class Engine {
                                 .put("model", prompt.model())
                                 .put("layout", prompt.layout())
                                 .put("material", books.keep(Json.write(prompt)))));
-        books.put(Work.of(state, ask.id(), ask, books.now()));
+        House.Model model = edition.handbook().house().models().get(prompt.model());
+        books.put(Work.of(state, ask.id(), ask, model == null ? "" : model.connection(), books.now()));
     }
 
     private void openApproval(Books books, ApprovalRequest request, RunState state) {

@@ -10,6 +10,7 @@ import servitor.core.run.RunState;
  *
  * @param id the command's id: the idempotency key of every try
  * @param command a {@link Command.CallTool}, {@link Command.AskModel} or {@link Command.SetTimer}
+ * @param connection what it goes out by; empty when it needs none
  * @param owner who carries it out; null when nobody does
  * @param leaseUntil until when that is believed
  * @param attempts how often it has been taken
@@ -20,6 +21,7 @@ public record Work(
         String id,
         String run,
         Command command,
+        String connection,
         Stage stage,
         @Nullable String owner,
         @Nullable Instant leaseUntil,
@@ -53,10 +55,11 @@ public record Work(
 
     /** The same, taken. */
     Work taken(String by, Instant until) {
-        return new Work(id, run, command, Stage.TAKEN, by, until, attempts, due, sent);
+        return new Work(id, run, command, connection, Stage.TAKEN, by, until, attempts, due, sent);
     }
 
-    static Work of(RunState run, String id, Command command, Instant due) {
-        return new Work(id, run.id(), command, run.isPaused() ? Stage.HELD : Stage.PENDING, null, null, 0, due, false);
+    static Work of(RunState run, String id, Command command, String connection, Instant due) {
+        Stage stage = run.isPaused() ? Stage.HELD : Stage.PENDING;
+        return new Work(id, run.id(), command, connection, stage, null, null, 0, due, false);
     }
 }

@@ -243,6 +243,7 @@ final class MemoryBooks implements Books {
                         id,
                         work.run(),
                         work.command(),
+                        work.connection(),
                         work.stage(),
                         work.owner(),
                         work.leaseUntil(),
@@ -271,6 +272,7 @@ final class MemoryBooks implements Books {
                         id,
                         work.run(),
                         work.command(),
+                        work.connection(),
                         Stage.TAKEN,
                         owner,
                         until,
@@ -286,7 +288,19 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.TAKEN || !owner.equals(work.owner())) {
             return false;
         }
-        write(id, new Work(id, work.run(), work.command(), stage, null, null, work.attempts(), due, work.sent()));
+        write(
+                id,
+                new Work(
+                        id,
+                        work.run(),
+                        work.command(),
+                        work.connection(),
+                        stage,
+                        null,
+                        null,
+                        work.attempts(),
+                        due,
+                        work.sent()));
         return true;
     }
 
@@ -302,6 +316,7 @@ final class MemoryBooks implements Books {
                         id,
                         work.run(),
                         work.command(),
+                        work.connection(),
                         Stage.DONE,
                         null,
                         null,
@@ -331,6 +346,7 @@ final class MemoryBooks implements Books {
                                 work.id(),
                                 run,
                                 work.command(),
+                                work.connection(),
                                 to,
                                 null,
                                 null,
@@ -350,7 +366,19 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.STUCK) {
             throw new LostRace("work " + id);
         }
-        write(id, new Work(id, work.run(), work.command(), Stage.PENDING, null, null, 0, now, work.sent()));
+        write(
+                id,
+                new Work(
+                        id,
+                        work.run(),
+                        work.command(),
+                        work.connection(),
+                        Stage.PENDING,
+                        null,
+                        null,
+                        0,
+                        now,
+                        work.sent()));
     }
 
     /** Trouble, and who has seen to it. */

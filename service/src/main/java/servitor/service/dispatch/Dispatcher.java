@@ -3,7 +3,7 @@ package servitor.service.dispatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
@@ -19,8 +19,6 @@ import servitor.core.engine.Claims;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Work;
 import servitor.core.handbook.Handbook;
-import servitor.core.handbook.House;
-import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
@@ -40,7 +38,6 @@ import servitor.service.runs.Retention;
 public class Dispatcher implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Dispatcher.class);
     private static final int WORKERS = 24;
-    private static final int MOST_LOOKED_AT = 200;
     private static final Duration IDLE = Duration.ofSeconds(1);
 
     private final Ledger ledger;
@@ -131,9 +128,9 @@ public class Dispatcher implements SmartLifecycle {
                 approvals.remind();
                 recover();
                 moveOutDaily();
-                int taken = takeDue();
-                if (taken == 0) {
-                    pause();
+                Instant now = clock.instant();
+                if (takeDue(now) == 0) {
+                    pause(now);
                 }
             } catch (InterruptedException e) {
                 LOG.debug("woken while waiting");
@@ -152,8 +149,9 @@ public class Dispatcher implements SmartLifecycle {
         }
     }
 
-    private void pause() throws InterruptedException {
-        Duration until = ledger.nextDue()
+    /** Waits for something to do after {@code now}; what was due then and couldn't be sent waits for a call to end. */
+    private void pause(Instant now) throws InterruptedException {
+        Duration until = ledger.nextDue(now)
                 .map(due -> Duration.between(clock.instant(), due))
                 .orElse(IDLE);
         long millis = Math.max(5, Math.min(until.toMillis(), IDLE.toMillis()));
@@ -171,27 +169,21 @@ public class Dispatcher implements SmartLifecycle {
     }
 
     /** Takes what is due and can be sent now, up to the number of free workers; returns how many were taken. */
-    private int takeDue() throws InterruptedException {
+    private int takeDue(Instant now) throws InterruptedException {
         free.acquire(); // wait until somebody could do it, before it is taken
         free.release();
-        List<Work> due = new ArrayList<>();
-        List<Work> later = new ArrayList<>();
         int room = Math.max(1, free.availablePermits());
-        for (Work work : ledger.dueWork(clock.instant(), Math.min(MOST_LOOKED_AT, 8 + 2 * room))) {
-            String line = lineOf(work);
-            if (due.size() == room) {
-                break;
-            } else if (lines.isResting(line)) {
-                later.add(work);
-            } else if (lines.reserve(line)) {
-                due.add(work);
-            }
-        }
-        if (due.isEmpty() && later.isEmpty()) {
+        List<Work> due = ledger.connectionsWaitedFor().stream()
+                .flatMap(line -> ledger.dueWork(line, now, Math.min(room, lines.room(line))).stream())
+                .sorted(Comparator.comparing(Work::due))
+                .limit(room)
+                .toList();
+        if (due.isEmpty()) {
             return 0;
         }
+        due.forEach(work -> lines.reserve(work.connection()));
         long since = System.nanoTime(); // before the lease begins, so that it is never believed to last longer
-        List<Work> taken = take(due, later);
+        List<Work> taken = take(due);
         for (Work work : taken) {
             free.acquire();
             workers.execute(() -> carryOut(work, since));
@@ -199,33 +191,15 @@ public class Dispatcher implements SmartLifecycle {
         return taken.size();
     }
 
-    private List<Work> take(List<Work> due, List<Work> later) {
+    private List<Work> take(List<Work> due) {
         List<Work> taken = List.of();
         try {
-            taken = writer.write(writing -> {
-                later.forEach(work -> writing.putOff(work.id(), lines.restsUntil(lineOf(work))));
-                return claims.take(writing.books(), due);
-            });
+            taken = writer.write(writing -> claims.take(writing.books(), due));
             return taken;
         } finally {
             Set<String> mine = taken.stream().map(Work::id).collect(Collectors.toSet());
-            due.stream().filter(work -> !mine.contains(work.id())).forEach(work -> lines.release(lineOf(work)));
+            due.stream().filter(work -> !mine.contains(work.id())).forEach(work -> lines.release(work.connection()));
         }
-    }
-
-    /** The connection that work goes out by; empty when it needs none. */
-    private String lineOf(Work work) {
-        if (work.command() instanceof Command.SetTimer) {
-            return "";
-        }
-        Handbook handbook = handbook(work);
-        if (work.command() instanceof Command.AskModel ask) {
-            House.Model model = handbook.house().models().get(ask.prompt().model());
-            return model == null ? "" : model.connection();
-        }
-        Tool tool =
-                handbook.tools().get(((Command.CallTool) work.command()).call().tool());
-        return tool.binding().connection();
     }
 
     private Handbook handbook(Work work) {
@@ -233,14 +207,13 @@ public class Dispatcher implements SmartLifecycle {
     }
 
     private void carryOut(Work work, long since) {
-        String line = lineOf(work);
         try {
             if (!claims.mayBeSent(Duration.ofNanos(System.nanoTime() - since))) {
                 LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
                 return;
             }
             Outcome outcome = attempt(work);
-            lines.note(line, outcome);
+            lines.note(work.connection(), outcome);
             writer.write(writing -> {
                 claims.settle(writing.books(), work, outcome);
                 return null;
@@ -251,8 +224,9 @@ public class Dispatcher implements SmartLifecycle {
             LOG.error("Command {} failed in a way nobody foresaw.", work.id(), e);
             broke(work, e);
         } finally {
-            lines.release(line);
+            lines.release(work.connection());
             free.release();
+            wake.release();
         }
     }
 

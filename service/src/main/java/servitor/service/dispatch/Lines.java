@@ -54,32 +54,26 @@ public class Lines {
         return new TreeMap<>(resting);
     }
 
-    boolean isResting(String line) {
+    private boolean isResting(String line) {
         Instant until = resting.get(line);
         return until != null && clock.instant().isBefore(until);
     }
 
-    Instant restsUntil(String line) {
-        return resting.getOrDefault(line, clock.instant());
+    /** How many more calls may be sent over a connection now: none while it rests. */
+    int room(String line) {
+        if (line.isEmpty()) {
+            return Integer.MAX_VALUE;
+        }
+        return isResting(line) ? 0 : Math.max(0, connections.atOnce(line) - inFlight.getOrDefault(line, 0));
     }
 
-    /** Whether one more may be sent over a connection now; whoever is told yes releases it afterwards. */
-    boolean reserve(String line) {
-        if (line.isEmpty()) {
-            return true;
-        }
-        int most = connections.atOnce(line);
-        boolean[] reserved = {false};
-        inFlight.compute(line, (name, now) -> {
-            int under = now == null ? 0 : now;
-            reserved[0] = under < most;
-            return reserved[0] ? under + 1 : under;
-        });
-        return reserved[0];
+    /** Counts a call that is about to be sent; whoever does it releases it afterwards. */
+    void reserve(String line) {
+        inFlight.merge(line, 1, Integer::sum);
     }
 
     void release(String line) {
-        inFlight.computeIfPresent(line, (name, now) -> Math.max(0, now - 1));
+        inFlight.merge(line, -1, Integer::sum);
     }
 
     /** Counts what came of a call; when too many fail in a row of ten, the connection rests. */

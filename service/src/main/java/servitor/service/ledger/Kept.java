@@ -65,6 +65,7 @@ public final class Kept {
                 row.id(),
                 row.runId(),
                 command,
+                row.connection(),
                 Work.Stage.of(row.state()),
                 row.owner(),
                 row.leaseUntil(),
@@ -96,6 +97,7 @@ public final class Kept {
                 work.leaseUntil(),
                 work.attempts(),
                 work.due(),
-                work.sent());
+                work.sent(),
+                work.connection());
     }
 }

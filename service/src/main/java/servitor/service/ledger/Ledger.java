@@ -2,10 +2,13 @@ package servitor.service.ledger;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.core.engine.Work;
@@ -242,12 +245,22 @@ public class Ledger {
         return runs.active(limit);
     }
 
-    public List<Work> dueWork(Instant now, int limit) {
-        return runs.dueCommands(now, limit).stream().map(Kept::work).toList();
+    /** The connections that pending work goes out by; the empty one, of work that needs none, is always among them. */
+    public List<String> connectionsWaitedFor() {
+        return Stream.iterate("", Objects::nonNull, runs::connectionAfter).toList();
     }
 
-    public Optional<Instant> nextDue() {
-        return Optional.ofNullable(runs.nextDue());
+    /** Work that goes out by {@code connection}, or by none when that is empty, and waits no longer; what came first, first. */
+    public List<Work> dueWork(String connection, Instant now, int limit) {
+        return runs.dueCommands(connection, now, limit).stream().map(Kept::work).toList();
+    }
+
+    /** When the first work falls due that isn't yet. */
+    public Optional<Instant> nextDue(Instant now) {
+        return connectionsWaitedFor().stream()
+                .map(connection -> runs.nextDue(connection, now))
+                .filter(Objects::nonNull)
+                .min(Comparator.naturalOrder());
     }
 
     /** Work whose taker has let its lease run out. */

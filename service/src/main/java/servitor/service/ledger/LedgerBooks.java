@@ -3,10 +3,8 @@ package servitor.service.ledger;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -42,13 +40,12 @@ import tools.jackson.databind.node.ObjectNode;
 final class LedgerBooks implements Books {
     private final Writing writing;
     private final Ledger ledger;
-    // What this transaction has read; only it writes, so that what it knows stays true until it ends.
-    private final Map<String, KeptRun> runs = new HashMap<>();
-    private final Map<String, CaseRow> cases = new HashMap<>();
+    private final Recent recent;
 
-    LedgerBooks(Writing writing) {
+    LedgerBooks(Writing writing, Recent recent) {
         this.writing = writing;
         this.ledger = writing.ledger();
+        this.recent = recent;
     }
 
     @Override
@@ -58,32 +55,28 @@ final class LedgerBooks implements Books {
 
     @Override
     public Optional<KeptRun> run(String id) {
-        KeptRun known = runs.get(id);
-        return known != null ? Optional.of(known) : ledger.run(id).map(this::known);
+        KeptRun known = recent.run(id);
+        return known != null ? Optional.of(known) : ledger.run(id).map(this::read);
     }
 
-    /** The run of a row, read only once for each of its versions. */
-    private KeptRun known(RunRow row) {
-        KeptRun known = runs.get(row.id());
-        if (known == null || known.version() != row.version()) {
-            known = new KeptRun(Kept.run(row), row.version());
-            runs.put(row.id(), known);
-        }
-        return known;
+    private KeptRun read(RunRow row) {
+        KeptRun run = new KeptRun(Kept.run(row), row.version());
+        recent.put(run, row.state().length());
+        return run;
+    }
+
+    private RunState state(String run) {
+        return run(run).orElseThrow().state();
     }
 
     @Override
     public List<RunState> activeRuns(String caseId) {
-        return ledger.runs.activeOf(caseId).stream()
-                .map(row -> known(row).state())
-                .toList();
+        return ofCase(caseId).active().stream().map(this::state).toList();
     }
 
     @Override
     public List<RunState> followers(String run) {
-        return ledger.runs.activeUnder(run).stream()
-                .map(row -> known(row).state())
-                .toList();
+        return ledger.runs.activeUnder(run).stream().map(this::state).toList();
     }
 
     @Override
@@ -93,6 +86,7 @@ final class LedgerBooks implements Books {
 
     @Override
     public void insert(RunState ready) {
+        String written = Json.write(ready);
         ledger.runs.insert(new RunRow(
                 ready.id(),
                 ready.caseId(),
@@ -100,38 +94,37 @@ final class LedgerBooks implements Books {
                 ready.page(),
                 ready.status().word(),
                 "",
-                Json.write(ready),
+                written,
                 now(),
                 now(),
                 1,
                 ready.parent() == null ? "" : ready.parent().run()));
+        recent.put(new KeptRun(ready, 1), written.length());
+        recent.change(ready.caseId(), known -> known.begun(ready.id()));
     }
 
     @Override
     public void update(KeptRun read, RunState next) {
+        String written = Json.write(next);
         Writing.fenced(
                 ledger.runs.update(
-                        next.id(),
-                        next.edition(),
-                        next.status().word(),
-                        next.step(),
-                        Json.write(next),
-                        now(),
-                        read.version()),
+                        next.id(), next.edition(), next.status().word(), next.step(), written, now(), read.version()),
                 "run " + next.id());
-        runs.put(next.id(), new KeptRun(next, read.version() + 1));
+        recent.put(new KeptRun(next, read.version() + 1), written.length());
+        if (next.status().ended()) {
+            recent.change(next.caseId(), known -> known.ended(next.id()));
+        } else if (read.state().status().ended()) {
+            recent.forgetCase(next.caseId()); // it goes on again
+        }
     }
 
-    private CaseRow caseRow(String id) {
-        return cases.computeIfAbsent(
-                id,
-                unknown ->
-                        ledger.findCase(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id)));
+    private Recent.OfCase ofCase(String id) {
+        Recent.OfCase known = recent.ofCase(id);
+        return known != null ? known : readCase(id);
     }
 
-    @Override
-    public Situation situation(String caseId) {
-        CaseRow row = caseRow(caseId);
+    private Recent.OfCase readCase(String id) {
+        CaseRow row = ledger.findCase(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
         PersonRow person = ledger.person(row.requester()).orElse(null);
         Situation.Requester requester = new Situation.Requester(
                 row.requester(),
@@ -147,6 +140,19 @@ final class LedgerBooks implements Books {
                         .put("name", document.name())
                         .put("type", document.type())
                         .put("size", document.size()));
+        Recent.OfCase read = new Recent.OfCase(row, requester, documents, ledger.runs.activeOf(id));
+        recent.put(read);
+        return read;
+    }
+
+    private CaseRow caseRow(String id) {
+        return ofCase(id).row();
+    }
+
+    @Override
+    public Situation situation(String caseId) {
+        Recent.OfCase known = ofCase(caseId);
+        CaseRow row = known.row();
         Situation.CaseView view = new Situation.CaseView(
                 row.id(),
                 row.kind(),
@@ -155,11 +161,11 @@ final class LedgerBooks implements Books {
                 row.text(),
                 row.language(),
                 Json.read(row.fields(), JsonNode.class),
-                documents,
+                known.documents(),
                 Json.read(row.labels(), JsonNode.class),
                 row.priority(),
                 row.state());
-        return new Situation(now(), view, requester);
+        return new Situation(now(), view, known.requester());
     }
 
     @Override
@@ -167,7 +173,6 @@ final class LedgerBooks implements Books {
         CaseRow row = caseRow(caseId);
         if (!row.state().equals(state) || !Objects.equals(row.waitingFor(), waitingFor)) {
             writing.setCaseState(row, state, waitingFor);
-            cases.remove(caseId);
         } else {
             writing.changed(new Writing.Changed("case", row.id(), row.desk(), row.requester()));
         }
@@ -179,7 +184,6 @@ final class LedgerBooks implements Books {
         ObjectNode fields = (ObjectNode) Json.read(row.fields(), JsonNode.class);
         changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
         String labels = changes.path("labels").isArray() ? Json.write(changes.get("labels")) : row.labels();
-        cases.remove(caseId);
         writing.setCaseContent(row, changes.path("priority").asString(row.priority()), labels, Json.write(fields));
         changes.path("relations").properties().forEach(e -> {
             if (e.getValue().isString() && !e.getValue().stringValue().isBlank()) {

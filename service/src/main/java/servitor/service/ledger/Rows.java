@@ -21,10 +21,10 @@ public final class Rows {
 
     public record TokenRow(String hash, String person, String label, Instant created, Instant expires) {}
 
-    /** {@code atOnce} is how many calls may be under way over it at the same time. */
     /**
      * Where an outside system is.
      *
+     * @param atOnce how many calls may be under way over it at the same time
      * @param signIn what may be shown of how it is signed in to; empty when it isn't
      * @param sealed the credentials, encrypted; empty for none
      * @param inside whether it may lead into a private network
@@ -62,7 +62,45 @@ public final class Rows {
             @Nullable String waitingFor,
             Instant created,
             Instant updated,
-            int version) {}
+            int version) {
+        /** The next version, of {@code now}, standing elsewhere. */
+        CaseRow standing(String nowState, @Nullable String nowWaitingFor, Instant now) {
+            return next(priority, labels, fields, nowState, nowWaitingFor, now);
+        }
+
+        /** The next version, of {@code now}, with other content. */
+        CaseRow holding(String nowPriority, String nowLabels, String nowFields, Instant now) {
+            return next(nowPriority, nowLabels, nowFields, state, waitingFor, now);
+        }
+
+        private CaseRow next(
+                String nowPriority,
+                String nowLabels,
+                String nowFields,
+                String nowState,
+                @Nullable String nowWaitingFor,
+                Instant now) {
+            return new CaseRow(
+                    id,
+                    number,
+                    desk,
+                    kind,
+                    requester,
+                    proof,
+                    openedBy,
+                    subject,
+                    text,
+                    language,
+                    nowPriority,
+                    nowLabels,
+                    nowFields,
+                    nowState,
+                    nowWaitingFor,
+                    created,
+                    now,
+                    version + 1);
+        }
+    }
 
     public record RequestKeyRow(String digest, String caseId) {}
 
@@ -108,7 +146,8 @@ public final class Rows {
             @Nullable Instant leaseUntil,
             int attempts,
             Instant due,
-            boolean sent) {}
+            boolean sent,
+            String connection) {}
 
     /** Trouble that nobody has seen to. */
     public record WrongRow(

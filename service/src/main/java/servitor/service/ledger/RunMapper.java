@@ -42,13 +42,13 @@ interface RunMapper {
     @Nullable
     RunRow find(String id);
 
-    @Select("select " + RUN + " from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
-    List<RunRow> activeUnder(String parent);
+    @Select("select id from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
+    List<String> activeUnder(String parent);
 
+    /** In the order in which they were begun: their numbers tell it, whatever clocks did. */
     @Select(
-            "select " + RUN
-                    + " from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by created, id")
-    List<RunRow> activeOf(String caseId);
+            "select id from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by length(id), id")
+    List<String> activeOf(String caseId);
 
     @Update("update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck')")
     int dropPending(String run);
@@ -65,9 +65,6 @@ interface RunMapper {
 
     @Update("update command set sent = true where id = #{id}")
     int sent(String id);
-
-    @Update("update command set due = #{due} where id = #{id} and state = 'pending'")
-    int putOff(String id, Instant due);
 
     @Update("update command set state = 'done' where id = #{id} and state = 'in-doubt'")
     int settle(String id);
@@ -92,16 +89,27 @@ interface RunMapper {
     int update(String id, int edition, String status, String step, String state, Instant now, int version);
 
     @Insert(
-            "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent})")
+            "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent}, #{connection})")
     void insertCommand(CommandRow row);
 
     // Ordered by the whole index, so that the database walks along it instead of sorting all that waits.
-    @Select("select * from command where state = 'pending' and due <= #{now} order by state, due limit #{limit}")
-    List<CommandRow> dueCommands(Instant now, int limit);
+    @Select(
+            "select * from command where state = 'pending' and connection = #{connection} and due <= #{now} order by state, connection, due limit #{limit}")
+    List<CommandRow> dueCommands(String connection, Instant now, int limit);
 
-    @Select("select due from command where state = 'pending' order by state, due limit 1")
+    /**
+     * The first connection by name, after {@code name}, that pending work goes out by. The dash is the first sign a longer name
+     * could go on with: the database steps right there, past all that waits for {@code name} itself.
+     */
+    @Select(
+            "select connection from command where state = 'pending' and connection >= #{name} || '-' order by state, connection limit 1")
     @Nullable
-    Instant nextDue();
+    String connectionAfter(String name);
+
+    @Select(
+            "select due from command where state = 'pending' and connection = #{connection} and due > #{now} order by state, connection, due limit 1")
+    @Nullable
+    Instant nextDue(String connection, Instant now);
 
     @Select("select * from command where state = 'taken' and lease_until < #{now} limit #{limit}")
     List<CommandRow> abandoned(Instant now, int limit);

@@ -41,6 +41,7 @@ public class Writer implements AutoCloseable {
     private static final int MOST_IN_A_GROUP = 200;
 
     private final Ledger ledger;
+    private final Recent recent = new Recent();
     private final Clock clock;
     private final TransactionTemplate transactions;
     private final Grouping<Writing> grouping = new Grouping<>(this::commit);
@@ -148,10 +149,10 @@ public class Writer implements AutoCloseable {
 
     /** Commits, makes it durable, notes the head: only then is anybody told. */
     private void commit(Consumer<Writing> work) {
-        Writing made;
+        Writing made = null;
         try {
             made = transactions.execute(status -> {
-                Writing writing = new Writing(ledger, time());
+                Writing writing = new Writing(ledger, recent, time());
                 work.accept(writing);
                 writing.seal();
                 return writing;
@@ -166,6 +167,10 @@ public class Writer implements AutoCloseable {
         } catch (DataAccessException | TransactionException e) {
             endIfLost(e);
             throw e;
+        } finally {
+            if (made == null || !alone) {
+                recent.forget();
+            }
         }
         headFile.write(made.head());
         tell(made.changes());

@@ -35,6 +35,7 @@ public final class Writing {
     private static final SecureRandom RANDOM = new SecureRandom();
 
     private final Ledger ledger;
+    private final Recent recent;
     private final Instant now;
     private final Books books;
     private final List<Changed> changes = new ArrayList<>();
@@ -42,10 +43,11 @@ public final class Writing {
     private HeadRow head;
     private final long before;
 
-    Writing(Ledger ledger, Instant now) {
+    Writing(Ledger ledger, Recent recent, Instant now) {
         this.ledger = ledger;
+        this.recent = recent;
         this.now = now;
-        this.books = new LedgerBooks(this);
+        this.books = new LedgerBooks(this, recent);
         this.head = ledger.trail.lockHead();
         this.before = head.seq();
     }
@@ -131,10 +133,12 @@ public final class Writing {
 
     public void insertPerson(PersonRow row) {
         ledger.people.insert(row);
+        recent.forgetCases();
     }
 
     public void updatePerson(PersonRow row) {
         fenced(ledger.people.update(row), "person " + row.id());
+        recent.forgetCases();
     }
 
     public void setMemberships(String person, Set<String> desks, Set<String> groups) {
@@ -142,6 +146,7 @@ public final class Writing {
         ledger.people.clearGroups(person);
         desks.forEach(desk -> ledger.people.insertDesk(person, desk));
         groups.forEach(group -> ledger.people.insertGroup(person, group));
+        recent.forgetCases();
     }
 
     public void insertToken(TokenRow row) {
@@ -167,6 +172,7 @@ public final class Writing {
 
     public void insertDocument(DocumentRow row, CaseRow of) {
         ledger.cases.insertDocument(row);
+        recent.forgetCase(of.id());
         changed(new Changed("case", of.id(), of.desk(), of.requester()));
     }
 
@@ -185,11 +191,13 @@ public final class Writing {
 
     public void setCaseState(CaseRow row, String state, @Nullable String waitingFor) {
         fenced(ledger.cases.setState(row.id(), state, waitingFor, now), "case " + row.id());
+        recent.change(row.id(), known -> known.with(row.standing(state, waitingFor, now)));
         changed(new Changed("case", row.id(), row.desk(), row.requester()));
     }
 
     public void setCaseContent(CaseRow row, String priority, String labels, String fields) {
         fenced(ledger.cases.setContent(row.id(), priority, labels, fields, now), "case " + row.id());
+        recent.change(row.id(), known -> known.with(row.holding(priority, labels, fields, now)));
         changed(new Changed("case", row.id(), row.desk(), row.requester()));
     }
 
@@ -210,6 +218,7 @@ public final class Writing {
     /** What a run that has ended did goes out of the database; {@code slim} is what stays of its state. */
     public void moveOut(RunRow run, String slim) {
         fenced(ledger.runs.moveOut(run.id(), slim, run.version()), "run " + run.id());
+        recent.forgetRun(run.id());
         ledger.approvals.ofRun(run.id()).forEach(approval -> ledger.approvals.forgetAnswers(approval.id()));
         ledger.approvals.deleteOfRun(run.id());
         ledger.runs.deleteCommands(run.id());
@@ -217,11 +226,6 @@ public final class Writing {
 
     public void dropMaterial(String hash) {
         ledger.trail.deleteMaterial(hash);
-    }
-
-    /** Pending work isn't looked at before {@code due}. */
-    public void putOff(String work, Instant due) {
-        ledger.runs.putOff(work, due);
     }
 
     void insertApproval(ApprovalRow row, CaseRow of) {

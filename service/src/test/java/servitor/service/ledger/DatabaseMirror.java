@@ -22,6 +22,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import servitor.core.engine.Books;
 import servitor.core.engine.Mirror;
 import servitor.core.json.Json;
+import servitor.core.run.RunState;
 import servitor.core.trail.Verifier;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.EditionRow;
@@ -37,7 +38,8 @@ final class DatabaseMirror implements Mirror {
             "V4__at_once",
             "V5__limits",
             "V6__reminders",
-            "V7__signing_in");
+            "V7__signing_in",
+            "V8__waiting_by_connection");
     private static final List<Class<?>> MAPPERS = List.of(
             PersonMapper.class,
             ConnectionMapper.class,
@@ -52,6 +54,7 @@ final class DatabaseMirror implements Mirror {
     private final JdbcTemplate sql;
     private final TransactionTemplate transactions;
     private final Ledger ledger;
+    private final Recent recent = new Recent();
     private Writing writing;
 
     DatabaseMirror() {
@@ -82,10 +85,11 @@ final class DatabaseMirror implements Mirror {
 
     /** Empties it for the next history. */
     void begin() {
+        recent.forget();
         sql.execute("drop all objects");
         SCRIPTS.forEach(script -> sql.execute("runscript from 'classpath:db/migration/" + script + ".sql'"));
         transactions.executeWithoutResult(status -> {
-            Writing first = new Writing(ledger, java.time.Instant.EPOCH);
+            Writing first = new Writing(ledger, recent, java.time.Instant.EPOCH);
             first.insertPerson(
                     new PersonRow("ines", "Ines", "ines@house.example", "P-1", null, "requester", first.now(), "osei"));
             for (String person : List.of("osei", "lucja", "sunniva")) {
@@ -98,15 +102,41 @@ final class DatabaseMirror implements Mirror {
 
     @Override
     public void transaction(Runnable memory) {
-        transactions.executeWithoutResult(status -> {
-            memory.run();
-            writing.seal();
-        });
+        try {
+            transactions.executeWithoutResult(status -> {
+                memory.run();
+                writing.seal();
+            });
+        } catch (RuntimeException | Error e) {
+            recent.forget();
+            throw e;
+        }
+        remembersWhatIsThere();
+    }
+
+    /** What the writer remembers is what anybody would read. */
+    private void remembersWhatIsThere() {
+        for (String id : sql.queryForList("select id from run", String.class)) {
+            Books.KeptRun remembered = recent.run(id);
+            if (remembered != null) {
+                Rows.RunRow row = ledger.run(id).orElseThrow();
+                assertThat(remembered.version()).isEqualTo(row.version());
+                assertThat(Json.read(Json.write(remembered.state()), RunState.class))
+                        .isEqualTo(Kept.run(row));
+            }
+        }
+        for (String id : sql.queryForList("select id from case_record", String.class)) {
+            Recent.OfCase remembered = recent.ofCase(id);
+            if (remembered != null) {
+                assertThat(ledger.findCase(id)).contains(remembered.row());
+                assertThat(ledger.runs.activeOf(id)).isEqualTo(remembered.active());
+            }
+        }
     }
 
     @Override
     public Books over(Books memory) {
-        writing = new Writing(ledger, memory.now());
+        writing = new Writing(ledger, recent, memory.now());
         Books database = writing.books();
         return (Books) Proxy.newProxyInstance(
                 Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {

@@ -1,0 +1,60 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.context.ConfigurableApplicationContext;
+import servitor.service.cases.Cases;
+import servitor.service.connections.Connections;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.CommandRow;
+import servitor.standins.Standins;
+
+/** What waits for one connection holds up nothing that goes out by another. */
+class LinesTests {
+    private static final int MORE_THAN_ANYBODY_LOOKS_AT = 80;
+
+    @Test
+    void aConnectionThatNeverAnswersHoldsUpNoOther(@TempDir Path folder) throws Exception {
+        try (ServerSocket silent = new ServerSocket(0, 50, InetAddress.getLoopbackAddress());
+                Standins standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"));
+                ConfigurableApplicationContext context = SmallService.start(
+                        Files.createDirectories(folder.resolve("data")),
+                        Path.of("handbook"),
+                        standins.fares().url().toString(),
+                        "http://127.0.0.1:" + silent.getLocalPort())) {
+            context.getBean(Connections.class).put("models", new Connections.Settings(null, 1, null, null), "admin");
+            for (int i = 0; i < MORE_THAN_ANYBODY_LOOKS_AT; i++) {
+                asksTheModel(context, "SK-65%04d".formatted(i));
+            }
+            Ledger ledger = context.getBean(Ledger.class);
+            List<CommandRow> asked = ledger.activeRuns(1_000).stream()
+                    .flatMap(run -> ledger.commandsOf(run.id()).stream())
+                    .filter(command -> command.kind().equals("ask-model"))
+                    .toList();
+            assertThat(asked).hasSize(MORE_THAN_ANYBODY_LOOKS_AT);
+            assertThat(asked)
+                    .filteredOn(command -> command.state().equals("taken"))
+                    .as("one at once, and it never ends")
+                    .hasSizeLessThanOrEqualTo(1);
+            silent.close(); // breaks off the call, so that the service needn't wait for it to end
+        }
+    }
+
+    /** Opens a case; its first tool goes out by one connection, the model after it by the silent one. */
+    private static void asksTheModel(ConfigurableApplicationContext context, String booking) {
+        Ledger ledger = context.getBean(Ledger.class);
+        String id = SmallService.open(context.getBean(Cases.class), booking);
+        String run = ledger.runsOf(id).get(0).id();
+        Household.await(
+                "the model's turn in " + id,
+                () -> ledger.commandsOf(run).stream()
+                        .anyMatch(command -> command.kind().equals("ask-model")));
+    }
+}
