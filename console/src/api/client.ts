@@ -121,6 +121,7 @@ export const api = {
   lanes: (id: string) => send<Mark[]>('GET', `/api/cases/${part(id)}/lanes`),
   openCase: (body: Schemas['OpenCase'], key: string) =>
     send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
+  resolve: (id: string, how: string) => send<CaseDetail>('POST', `/api/cases/${part(id)}/resolution`, { how }),
   note: (id: string, text: string, staff: boolean) => send<Note>('POST', `/api/cases/${part(id)}/notes`, { text, staff }),
   approvals: (state: 'open' | 'closed') => send<ApprovalSummary[]>('GET', `/api/approvals?state=${state}`),
   approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),

@@ -74,7 +74,7 @@
         <span>asks {summary.quorum} {summary.of.join(' and ')}</span>
         {#if summary.due && summary.state === 'open'}<span><TimeLeft due={summary.due} />, then it lapses and nothing is done</span>{/if}
       </p>
-      <div class="grid gap-6 lg:grid-cols-[3fr_2fr]">
+      <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <div class="space-y-5">
           {#if sheet.sheet.call}<CallView call={sheet.sheet.call} why={sheet.sheet.why ?? ''} />{/if}
           {#if sheet.sheet.plan}

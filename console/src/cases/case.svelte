@@ -11,6 +11,7 @@
   import Documents from './documents.svelte';
   import Lanes from './lanes.svelte';
   import NoteForm from './note-form.svelte';
+  import Resolve from './resolve.svelte';
   import Wrong from './wrong.svelte';
 
   const id = $derived((route.params as { id: string }).id);
@@ -38,7 +39,7 @@
       {#each detail.labels as label (label)}<span class="rounded-sm border border-line px-1.5 text-sm">{label}</span>{/each}
     </p>
 
-    <div class="grid gap-6 lg:grid-cols-[2fr_3fr]">
+    <div class="grid gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <div class="space-y-5">
         <section class="sheet p-4" aria-label="The request">
           <h2 class="mb-2">
@@ -60,6 +61,8 @@
             <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.of.join(' and ')}.`}</span>
           </a>
         {/each}
+
+        {#if detail.staff && detail.mayAdd && summary.state === 'with-people'}<Resolve caseId={summary.id} onResolved={() => shown.refresh()} />{/if}
 
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}

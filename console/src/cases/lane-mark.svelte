@@ -25,7 +25,7 @@
       aria-hidden="true"
     ></span>
     <button
-      class={['row-start-1 cursor-pointer py-1 text-left', places[lane], lane === 3 ? 'pr-1' : 'pl-[1.6rem]']}
+      class={['row-start-1 min-w-0 cursor-pointer py-1 text-left wrap-anywhere', places[lane], lane === 3 ? 'pr-1' : 'pl-[1.6rem]']}
       aria-expanded={open}
       onclick={() => (open = !open)}
     >

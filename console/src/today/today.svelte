@@ -13,11 +13,11 @@
   $effect(() => (session.staff ? today.follow() : undefined));
 </script>
 
-{#snippet caseLine(item: CaseSummary)}
+{#snippet caseLine(item: CaseSummary, withState: boolean)}
   <a data-item href="/cases/{item.id}" class="flex gap-3 border-b border-line px-3 py-2 text-ink no-underline last:border-0 hover:bg-accent-soft">
     <span class="w-16 shrink-0 text-faint">{item.id}</span>
     <span class="min-w-0 grow truncate">{item.subject}</span>
-    <StateWord state={item.state} />
+    {#if withState}<StateWord state={item.state} />{/if}
     <span class="w-24 shrink-0 text-right text-sm text-faint"><When time={item.updated} /></span>
   </a>
 {/snippet}
@@ -28,7 +28,7 @@
   <h1 class="mb-4">Today</h1>
   <Waiting loaded={today}>
     {#snippet children(value)}
-      <div class="grid gap-6 lg:grid-cols-[3fr_2fr]" use:listKeys>
+      <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" use:listKeys>
         <section aria-labelledby="asked">
           <h2 id="asked" class="mb-2">
             Waits for you {#if value.asked.length}<span class="ml-1 rounded-sm bg-signal-soft px-1.5 text-signal">{value.asked.length}</span>{/if}
@@ -71,7 +71,7 @@
           {/if}
           <h2 class="mt-6 mb-2">Handed over to people</h2>
           <div class="sheet">
-            {#each value.handedOver as item (item.id)}{@render caseLine(item)}{:else}<p class="p-4 text-faint">No case has been handed over.</p>{/each}
+            {#each value.handedOver as item (item.id)}{@render caseLine(item, true)}{:else}<p class="p-4 text-faint">No case has been handed over.</p>{/each}
           </div>
         </section>
         <section>
@@ -86,7 +86,7 @@
           </div>
           <h2 class="mt-6 mb-2">Settled last</h2>
           <div class="sheet">
-            {#each value.settled as item (item.id)}{@render caseLine(item)}{:else}<p class="p-4 text-faint">Nothing has been settled yet.</p>{/each}
+            {#each value.settled as item (item.id)}{@render caseLine(item, false)}{:else}<p class="p-4 text-faint">Nothing has been settled yet.</p>{/each}
           </div>
         </section>
       </div>

@@ -26,7 +26,7 @@ final class Cast {
 
     /** Who reports to whom. */
     static final java.util.Map<String, String> MANAGERS =
-            java.util.Map.of("ewan", "dagny", "sunniva", "osei", "teun", "maren", "dagny", "osei");
+            java.util.Map.of("ewan", "dagny", "sunniva", "osei", "teun", "maren", "dagny", "osei", "osei", "lucja");
 
     private Cast() {}
 

@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.logging.LogManager;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
@@ -23,6 +24,7 @@ import servitor.standins.Standins;
         mixinStandardHelpOptions = true,
         description = "Start the service with demo data, or play a scene in the running demo.")
 public final class DemoCommand implements Callable<Integer> {
+    private static final int DAYS = 90;
     private static final String CONTROL_FILE = "standins.control";
 
     @Option(
@@ -41,6 +43,11 @@ public final class DemoCommand implements Callable<Integer> {
     @Option(names = "--fresh", description = "Throw the demo's data away and start over.")
     private boolean fresh;
 
+    @Option(
+            names = "--without-past",
+            description = "Start with no past cases. With them, the first start takes a minute longer.")
+    private boolean withoutPast;
+
     @Option(names = "--scene", description = "Play a scene in the running demo: refunds.")
     private @Nullable String scene;
 
@@ -48,6 +55,7 @@ public final class DemoCommand implements Callable<Integer> {
     private Path handbook;
 
     public static void main(String[] args) {
+        LogManager.getLogManager().reset(); // the stand-ins' libraries tell of every start
         CommandLine line = new CommandLine(new DemoCommand());
         line.setExecutionExceptionHandler((e, command, parsed) -> {
             command.getErr().println(e.getMessage() == null ? e.toString() : e.getMessage());
@@ -91,6 +99,9 @@ public final class DemoCommand implements Callable<Integer> {
             clear(folder);
         }
         Files.createDirectories(folder);
+        if (!withoutPast && !Files.exists(folder.resolve("ledger.mv.db"))) {
+            PastProcess.play(folder, handbook, DAYS);
+        }
         try (Standins standins = new Standins(Standins.Ports.after(port), folder.resolve("standins"));
                 ServiceProcess service = ServiceProcess.start(port, folder, jvmOptions())) {
             Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(service, folder)));

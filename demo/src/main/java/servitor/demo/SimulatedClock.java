@@ -7,14 +7,14 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 
 /** A clock that stands still until it is told to go on, or back. Safe for use by several threads. */
-final class SimulatedClock extends Clock {
+public final class SimulatedClock extends Clock {
     private volatile Instant now;
 
-    SimulatedClock(Instant start) {
+    public SimulatedClock(Instant start) {
         this.now = start;
     }
 
-    synchronized void pass(Duration time) {
+    public synchronized void pass(Duration time) {
         now = now.plus(time);
     }
 

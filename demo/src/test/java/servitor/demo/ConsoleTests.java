@@ -121,6 +121,28 @@ class ConsoleTests {
     }
 
     @Test
+    void aPersonResolvesWhatWasHandedOverHoweverLongItsSubject() {
+        String subject = "Refund-for-" + "averylongword".repeat(13);
+        String id = household.open("ines", "refund", subject, "Please.", java.util.Map.of("booking", "SK-99998"));
+        Household.await("people to have it", () -> household.state(id).equals("with-people"));
+        Page page = open("sunniva", "/today", ColorScheme.LIGHT);
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today")))
+                .isVisible();
+        for (String path : List.of("/today", "/cases", "/cases/" + id)) {
+            page.navigate(path);
+            assertThat(page.getByText(subject).first()).isVisible();
+            assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"))
+                    .as("%s is no wider than the window", path)
+                    .isTrue();
+        }
+        page.getByLabel("What was done?").fill("Paid at the counter.");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Resolve the case"))
+                .click();
+        assertThat(page.getByText("Resolved the case")).isVisible();
+        assertThat(household.state(id)).isEqualTo("resolved");
+    }
+
+    @Test
     void noPageHasASeriousAccessibilityFault() {
         String id = household.openRefund("ines", "SK-600706");
         String approval = household.approvalOf(id);

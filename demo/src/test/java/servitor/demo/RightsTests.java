@@ -27,6 +27,7 @@ class RightsTests {
             POST   /api/cases                                          422 422 422
             GET    /api/cases/{id}                                     404 404 200
             POST   /api/cases/{id}/notes                               404 404 403
+            POST   /api/cases/{id}/resolution                          404 404 403
             POST   /api/cases/{id}/documents                           404 404 403
             GET    /api/cases/{id}/documents/{document}                404 404 404
             POST   /api/cases/{id}/events                              404 404 403

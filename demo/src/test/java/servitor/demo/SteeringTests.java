@@ -74,6 +74,35 @@ class SteeringTests {
     }
 
     @Test
+    void whatPeopleHaveInHandTheyResolve() {
+        String id = household.openRefund("ines", "SK-99999");
+        Household.await("people to have it", () -> household.state(id).equals("with-people"));
+        assertThat(as(household, "--as", "ines", "case", "resolve", id, "--how", "x")
+                        .err())
+                .contains("People who work at the desk resolve its cases");
+        assertThat(as(household, "--as", "teun", "case", "resolve", id, "--how", "x")
+                        .err())
+                .contains("There is no case");
+        assertThat(as(household, "--as", "sunniva", "case", "resolve", id, "--how", " ")
+                        .err())
+                .contains("what was done");
+        Said done =
+                as(household, "--as", "sunniva", "case", "resolve", id, "--how", "She meant SK-48213; told her so.");
+        assertThat(done.out()).contains(id + " is resolved");
+        assertThat(as(household, "--as", "sunniva", "case", "show", id).out()).contains("She meant SK-48213");
+        assertThat(as(household, "--as", "ines", "case", "show", id).out()).doesNotContain("She meant SK-48213");
+        assertThat(trail(household, id)).contains("case-resolved");
+        assertThat(as(household, "--as", "sunniva", "case", "resolve", id, "--how", "twice")
+                        .err())
+                .contains("resolved already");
+        String waiting = household.openRefund("ines", "SK-630021");
+        household.approvalOf(waiting);
+        assertThat(as(household, "--as", "sunniva", "case", "resolve", waiting, "--how", "x")
+                        .err())
+                .contains("A run is working on this case");
+    }
+
+    @Test
     void whatWentWrongIsListedAndMended() {
         String paidBefore = household.openRefund("ines", "SK-630011");
         household.approvalOf(paidBefore);

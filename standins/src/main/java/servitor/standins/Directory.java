@@ -20,13 +20,6 @@ public final class Directory implements AutoCloseable {
 
     public static final String SECRET = "harbour-light";
     private static final String BASE = "dc=skerryline,dc=example";
-    private static final List<String[]> STAFF = List.of(
-            new String[] {"E-217", "Ewan Mirza", "ewan", "Deckhand"},
-            new String[] {"E-118", "Sunniva Reyes", "sunniva", "Ticket clerk"},
-            new String[] {"E-101", "Osei Brandt", "osei", "Duty manager"},
-            new String[] {"E-140", "Teun Abara", "teun", "IT resolver"},
-            new String[] {"E-155", "Dagny Ferreira", "dagny", "Safety officer"},
-            new String[] {"E-301", "Runa Castell", "runa", "Ticket clerk from December on"});
     private static final List<String> GROUPS = List.of("deck-crew", "ticket-office", "rosters", "harbour-notices");
 
     private final InMemoryDirectoryServer server;
@@ -40,16 +33,16 @@ public final class Directory implements AutoCloseable {
             config.addAdditionalBindCredentials(USER, SECRET);
             server = new InMemoryDirectoryServer(config);
             server.add(new Entry("dn: " + BASE, "objectClass: domain", "dc: skerryline"));
-            for (String[] one : STAFF) {
+            for (Crew.Employee one : Crew.ALL) {
                 server.add(new Entry(
-                        "dn: " + dn(one[0]),
+                        "dn: " + dn(one.account()),
                         "objectClass: inetOrgPerson",
-                        "uid: " + one[0],
-                        "cn: " + one[1],
-                        "sn: " + one[1],
-                        "mail: " + one[2] + "@skerryline.example",
-                        "title: " + one[3],
-                        "userPassword: first-" + one[2]));
+                        "uid: " + one.account(),
+                        "cn: " + one.name(),
+                        "sn: " + one.name(),
+                        "mail: " + one.id() + "@skerryline.example",
+                        "title: " + one.title(),
+                        "userPassword: first-" + one.id()));
             }
             for (String group : GROUPS) {
                 server.add(new Entry(

@@ -26,7 +26,10 @@ import tools.jackson.databind.node.ObjectNode;
  * file, so that they outlive the process like those of a real fares system would.
  */
 public final class Fares implements AutoCloseable {
-    private final JsonNode data;
+    /** A file in the stand-ins' folder with more sailings and bookings, in the shape of those that come along. */
+    public static final String MORE = "fares.json";
+
+    private final ObjectNode data;
     private final Path book;
     private final Map<String, ObjectNode> refunds = new LinkedHashMap<>();
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(task -> {
@@ -40,7 +43,8 @@ public final class Fares implements AutoCloseable {
 
     Fares(int port, Path folder) {
         try (InputStream in = Fares.class.getResourceAsStream("fares.json")) {
-            this.data = JsonServer.JSON.readTree(in);
+            this.data = (ObjectNode) JsonServer.JSON.readTree(in);
+            addTo(data, folder.resolve(MORE));
             this.book = Files.createDirectories(folder).resolve("refunds.jsonl");
             if (Files.exists(book)) {
                 for (String line : Files.readAllLines(book)) {
@@ -52,6 +56,15 @@ public final class Fares implements AutoCloseable {
             throw new UncheckedIOException(e);
         }
         this.server = new JsonServer(port, this::handle);
+    }
+
+    private static void addTo(ObjectNode data, Path more) throws IOException {
+        if (Files.exists(more)) {
+            JsonServer.JSON
+                    .readTree(Files.readString(more))
+                    .properties()
+                    .forEach(part -> ((ObjectNode) data.get(part.getKey())).setAll((ObjectNode) part.getValue()));
+        }
     }
 
     public URI url() {

@@ -177,6 +177,18 @@ public final class CaseCommand {
         return 0;
     }
 
+    @Command(name = "resolve", description = "Resolve a case that people have in hand.")
+    int resolve(
+            @Parameters(paramLabel = "CASE") String id,
+            @Option(names = "--how", required = true, description = "What was done; kept as a note for staff.")
+                    String how) {
+        JsonNode detail = servitor.client().post("/api/cases/" + Client.part(id) + "/resolution", Map.of("how", how));
+        if (!servitor.printed(detail)) {
+            servitor.out().println(id + " is " + state(detail.path("summary")) + ".");
+        }
+        return 0;
+    }
+
     @Command(name = "attach", description = "Attach a file to a case.")
     int attach(
             @Parameters(paramLabel = "CASE") String id,

@@ -108,6 +108,9 @@ public interface Books {
     /** Trouble that nobody has seen to yet. */
     Optional<Trouble> trouble(String id);
 
+    /** Trouble of a case that nobody has seen to yet, the oldest first. */
+    List<Trouble> troublesOf(String caseId);
+
     /** Somebody has seen to it; throws {@link LostRace} when somebody else had. */
     void mended(String trouble, String by, String how);
 

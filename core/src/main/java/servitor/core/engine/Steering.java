@@ -57,6 +57,27 @@ public final class Steering {
         return engine.start(books, caseId, edition, page);
     }
 
+    /** Closes a case that people have in hand, with what went wrong in it; {@code how} is the note of what {@code by} did. */
+    public void resolve(Books books, String caseId, String by, Books.Note how) {
+        if (!books.activeRuns(caseId).isEmpty()) {
+            throw new RunRefused("A run is working on this case; stop it first, or let it finish.");
+        }
+        if (books.situation(caseId).view().state().equals("resolved")) {
+            throw new RunRefused("This case is resolved already.");
+        }
+        books.troublesOf(caseId).forEach(trouble -> takeOver(books, trouble.id(), by, "the case was resolved"));
+        books.note(caseId, how);
+        books.trail(
+                caseId,
+                "",
+                new Happening(
+                        how.author(),
+                        "case-resolved",
+                        "",
+                        Json.object().put("note", how.id()).put("how", how.text())));
+        books.show(caseId, "resolved", null);
+    }
+
     /** Ends a run and leaves the case to people. */
     public void stop(Books books, String run, String by, String reason) {
         engine.feed(books, run, new RunInput.Stopped(by, reason));

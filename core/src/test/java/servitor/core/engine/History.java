@@ -532,13 +532,21 @@ final class History {
         if (all.isEmpty()) {
             return;
         }
-        String id = all.get(random.nextInt(all.size())).trouble().id();
-        int how = random.nextInt(world.calm ? 6 : 3);
+        Trouble trouble = all.get(random.nextInt(all.size())).trouble();
+        String id = trouble.id();
+        int how = random.nextInt(world.calm ? 7 : 4);
         process.submit(books -> {
             if (how == 0) {
                 steering.retry(books, id, "sunniva", "once more");
             } else if (how == 1) {
                 steering.skip(books, id, "sunniva", "not needed", null);
+            } else if (how == 2) {
+                String note = "N-" + id + "-" + store.trail.size();
+                steering.resolve(
+                        books,
+                        trouble.caseId(),
+                        "sunniva",
+                        new Books.Note(note, "person:sunniva", "staff", false, "done by hand"));
             } else {
                 steering.takeOver(books, id, "sunniva", "I do it myself");
             }

@@ -3,6 +3,7 @@ package servitor.core.engine;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -397,6 +398,15 @@ final class MemoryBooks implements Books {
         return Optional.ofNullable(read(KeptTrouble.class, id))
                 .filter(kept -> kept.by() == null)
                 .map(KeptTrouble::trouble);
+    }
+
+    @Override
+    public List<Trouble> troublesOf(String caseId) {
+        return all(KeptTrouble.class).stream()
+                .filter(kept -> kept.by() == null && kept.trouble().caseId().equals(caseId))
+                .map(KeptTrouble::trouble)
+                .sorted(Comparator.comparing(Trouble::at))
+                .toList();
     }
 
     @Override

@@ -118,6 +118,13 @@ class CaseController {
         return describe.note(cases.note(person, id, body.text(), Boolean.TRUE.equals(body.staff())));
     }
 
+    record Resolution(String how) {}
+
+    @PostMapping("/{id}/resolution")
+    CaseDetail resolve(Person person, @PathVariable String id, @RequestBody Resolution body) {
+        return detail(person, cases.resolve(person, id, body.how()));
+    }
+
     /** {@code content} is the file in Base64 (RFC 4648, section 4). */
     record NewDocumentBody(String name, String type, String content) {}
 

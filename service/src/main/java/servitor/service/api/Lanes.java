@@ -45,6 +45,7 @@ final class Lanes {
         sign("page-followed", "agent", data -> "Follows ‘" + text(data, "page") + "’");
         sign("item-ended", "agent", data -> "Item " + text(data, "item") + ": " + text(data, "outcome"));
         sign("run-moved", "people", data -> "Moved the run to edition " + text(data, "to"));
+        sign("case-resolved", "people", data -> "Resolved the case");
         sign("started-by-hand", "people", data -> "Started ‘" + text(data, "page") + "’ by hand");
         sign("document-added", "people", data -> "Attached " + text(data, "name"));
         sign("event-reported", "people", data -> "Reported: " + text(data, "name"));

@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -21,6 +22,7 @@ import servitor.service.people.Person;
 @RestController
 class TodayController {
     private static final int MOST = 25;
+    private static final int SETTLED = 10;
 
     private final Ledger ledger;
     private final Approvals approvals;
@@ -64,7 +66,10 @@ class TodayController {
                         .toList(),
                 handedOver(person),
                 runs(person, ledger.activeRuns(500)),
-                cases(person, "resolved"));
+                cases(person, "resolved").stream()
+                        .sorted(Comparator.comparing(CaseSummary::updated).reversed())
+                        .limit(SETTLED)
+                        .toList());
     }
 
     /** Cases that people have to see to; those of runs that went wrong are listed as such. */

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import servitor.core.engine.Books;
 import servitor.core.engine.Engine;
 import servitor.core.engine.Steering;
 import servitor.core.handbook.Kind;
@@ -247,6 +248,28 @@ public class Cases {
                                 Origin.REQUESTER));
             }
             return note;
+        });
+    }
+
+    /** A person of the desk says what was done, and the case is resolved. */
+    public CaseRow resolve(Person person, String caseId, String how) {
+        return writer.write(writing -> {
+            CaseRow row =
+                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            if (!person.seesAsStaff(row) || !person.addsTo(row)) {
+                throw new NotAllowed("People who work at the desk resolve its cases.");
+            }
+            if (how == null || how.isBlank() || how.length() > LONGEST_TEXT) {
+                throw new InvalidCase(List.of(
+                        "how: say in 1 to " + LONGEST_TEXT + " characters what was done, for those who come after"));
+            }
+            String id = "N-" + java.util.UUID.randomUUID();
+            steering.resolve(
+                    writing.books(),
+                    caseId,
+                    person.id(),
+                    new Books.Note(id, Happening.person(person.id()), "staff", false, how.strip()));
+            return writing.ledger().findCase(caseId).orElseThrow();
         });
     }
 

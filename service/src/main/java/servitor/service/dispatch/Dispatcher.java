@@ -121,6 +121,11 @@ public class Dispatcher implements SmartLifecycle {
         return running;
     }
 
+    /** Looks for work at once instead of when it next falls due; for whoever moves the clock. */
+    public void lookNow() {
+        wake.release();
+    }
+
     private void loop() {
         while (running) {
             try {

@@ -304,6 +304,11 @@ final class LedgerBooks implements Books {
     }
 
     @Override
+    public List<Trouble> troublesOf(String caseId) {
+        return ledger.wrong.openOfCase(caseId).stream().map(Kept::trouble).toList();
+    }
+
+    @Override
     public void mended(String trouble, String by, String how) {
         Writing.fenced(ledger.wrong.seen(trouble, by, how, now()), "trouble " + trouble);
     }

@@ -26,6 +26,9 @@ interface WrongMapper {
     @Select("select * from went_wrong where run_id = #{run} and seen_by = '' order by at")
     List<WrongRow> openOf(String run);
 
+    @Select("select * from went_wrong where case_id = #{caseId} and seen_by = '' order by at")
+    List<WrongRow> openOfCase(String caseId);
+
     @Update("update went_wrong set seen_by = #{by}, how = #{how}, seen = #{now} where id = #{id} and seen_by = ''")
     int seen(String id, String by, String how, Instant now);
 }

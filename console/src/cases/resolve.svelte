@@ -1,0 +1,27 @@
+<script lang="ts">
+  import { api, type Trouble } from '../api/client';
+  import TroubleNote from '../parts/trouble-note.svelte';
+
+  let { caseId, onResolved }: { caseId: string; onResolved: () => void } = $props();
+
+  let how = $state('');
+  let trouble = $state<Trouble>();
+
+  async function resolve(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      await api.resolve(caseId, how);
+      onResolved();
+    } catch (error) {
+      trouble = error as Trouble;
+    }
+  }
+</script>
+
+<form onsubmit={resolve} class="sheet space-y-2 p-4">
+  <h2>People have this in hand</h2>
+  {#if trouble}<TroubleNote {trouble} />{/if}
+  <label for="how">What was done? <span class="text-faint">For staff; write the requester a note of their own.</span></label>
+  <textarea id="how" class="field" rows="2" bind:value={how}></textarea>
+  <button class="button" disabled={!how.trim()}>Resolve the case</button>
+</form>

@@ -1,0 +1,285 @@
+package servitor.demo.past;
+
+import java.io.IOException;
+import java.io.PrintStream;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.SplittableRandom;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
+import java.util.logging.LogManager;
+import java.util.stream.Stream;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
+import servitor.cli.Client;
+import servitor.cli.Profile;
+import servitor.core.json.Json;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.Verifier;
+import servitor.demo.Furnish;
+import servitor.demo.SimulatedClock;
+import servitor.demo.past.Script.Asked;
+import servitor.service.ServitorApplication;
+import servitor.service.approvals.Approvals;
+import servitor.service.cases.Cases;
+import servitor.service.cases.Cases.NewCase;
+import servitor.service.dispatch.Dispatcher;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Ledger.CaseFilter;
+import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.Writer;
+import servitor.service.people.People;
+import servitor.service.people.Person;
+import servitor.standins.Crew;
+import servitor.standins.Fares;
+import servitor.standins.Standins;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Plays the past into a folder: the whole service, in this process, on a clock that goes from one thing that happens to the
+ * next. What it leaves is what the service would have left, had it run for all that time.
+ */
+public final class Past {
+    private static final long SEED = 20_261_124;
+    private static final List<String> DESKS = List.of("passengers", "it", "people");
+
+    private final SimulatedClock clock;
+    private final Standins standins;
+    private final Ledger ledger;
+    private final Cases cases;
+    private final Dispatcher dispatcher;
+    private final Map<String, Person> people = new HashMap<>();
+    private final Writer writer;
+    private final Hands hands;
+    private final Set<String> touched = ConcurrentHashMap.newKeySet();
+
+    /**
+     * What was played.
+     *
+     * @param states how many cases stand where
+     */
+    public record Played(int cases, Map<String, Integer> states, long entries) {}
+
+    private Past(ConfigurableApplicationContext context, SimulatedClock clock, Standins standins) {
+        this.clock = clock;
+        this.standins = standins;
+        this.ledger = context.getBean(Ledger.class);
+        this.cases = context.getBean(Cases.class);
+        this.dispatcher = context.getBean(Dispatcher.class);
+        this.hands = new Hands(ledger, context.getBean(Approvals.class), cases, people, new SplittableRandom(SEED + 1));
+        this.writer = context.getBean(Writer.class);
+        writer.onCommit(changes -> changes.stream()
+                .filter(change -> change.what().equals("case"))
+                .forEach(change -> touched.add(change.id())));
+    }
+
+    /** {@code Past DATA HANDBOOK DAYS}: plays it, telling on the error stream how far it is. */
+    public static void main(String[] args) throws Exception {
+        LogManager.getLogManager().reset(); // the stand-ins' libraries tell of every start
+        Played played = play(Path.of(args[0]), Path.of(args[1]), Integer.parseInt(args[2]), System.err);
+        System.err.println(
+                "  " + played.cases() + " cases, " + played.entries() + " trail entries: " + played.states());
+        System.exit(0);
+    }
+
+    /** Plays {@code days} days that end a quarter of an hour ago, into a folder that holds nothing yet. */
+    static Played play(Path data, Path handbook, int days, PrintStream told) throws IOException, InterruptedException {
+        Instant end = Instant.now().minus(15, ChronoUnit.MINUTES);
+        Instant start = end.atZone(Script.ZONE)
+                .minusDays(days)
+                .withHour(6)
+                .truncatedTo(ChronoUnit.HOURS)
+                .toInstant();
+        Script script = new Script(start, days + 1, end, new SplittableRandom(SEED));
+        Path outside = Files.createDirectories(data.resolve("standins"));
+        Files.writeString(outside.resolve(Fares.MORE), Json.write(script.fares()));
+        SimulatedClock clock = new SimulatedClock(start.minus(1, ChronoUnit.HOURS));
+        Path profiles = Files.createTempDirectory("servitor-past-");
+        Played played;
+        try (Standins standins = new Standins(Standins.Ports.ANY, outside);
+                ConfigurableApplicationContext context = service(data, clock)) {
+            URI url = URI.create("http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port"));
+            new Furnish(url, data, profiles).furnish(handbook, standins);
+            addPeople(new Client(new Profile(url.toString(), Files.readString(data.resolve("admin.token")))));
+            Past past = new Past(context, clock, standins);
+            context.getBean(People.class).all().forEach(person -> past.people.put(person.id(), person));
+            past.play(new ArrayDeque<>(script.asked()), start, end, days, told);
+            clock.pass(Duration.between(clock.instant(), end));
+            // The first token has run out by now.
+            Files.writeString(
+                    data.resolve("admin.token"), context.getBean(People.class).newToken("admin", "first start"));
+            played = past.played();
+        } finally {
+            try (Stream<Path> left = Files.list(profiles)) {
+                for (Path profile : left.toList()) {
+                    Files.delete(profile);
+                }
+            }
+            Files.delete(profiles);
+        }
+        compact(data);
+        return played;
+    }
+
+    /** So many days in a minute leave much air in the file. */
+    private static void compact(Path data) {
+        try (Connection connection = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "");
+                Statement statement = connection.createStatement()) {
+            statement.execute("shutdown compact");
+        } catch (SQLException e) {
+            throw new IllegalStateException("The database of the past can't be compacted", e);
+        }
+    }
+
+    private static ConfigurableApplicationContext service(Path data, Clock clock) {
+        System.setProperty("servitor.data", data.toString());
+        System.setProperty(
+                "servitor.database-url",
+                "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");
+        return new SpringApplicationBuilder(ServitorApplication.class)
+                .initializers(starting -> ((GenericApplicationContext) starting)
+                        .registerBean("simulatedClock", Clock.class, () -> clock, bean -> bean.setPrimary(true)))
+                .run("--server.port=0");
+    }
+
+    /** Everybody who isn't of the cast: they only ask. */
+    private static void addPeople(Client admin) {
+        Passengers.ALL.forEach(one -> add(admin, one.id(), one.name(), one.account(), ""));
+        Crew.ALL.subList(5, 12).forEach(one -> add(admin, one.id(), one.name(), one.account(), "dagny"));
+    }
+
+    private static void add(Client admin, String id, String name, String account, String manager) {
+        Map<String, Object> details = new LinkedHashMap<>();
+        details.put("name", name);
+        details.put("email", id + "@skerryline.example");
+        details.put("account", account);
+        details.put("manager", manager);
+        details.put("roles", List.of("requester"));
+        admin.put("/api/people/" + id, details);
+    }
+
+    private void play(Deque<Asked> script, Instant start, Instant end, int days, PrintStream told)
+            throws InterruptedException {
+        int day = -1;
+        while (true) {
+            Instant next = next(script, end);
+            if (!next.isBefore(end)) {
+                break;
+            }
+            clock.pass(Duration.between(clock.instant(), next));
+            while (hands.next() != null && !hands.next().at().isAfter(next)) {
+                hands.doNext();
+            }
+            while (!script.isEmpty() && !script.peek().at().isAfter(next)) {
+                ask(script.remove());
+            }
+            settle();
+            for (String id : List.copyOf(touched)) {
+                touched.remove(id);
+                if (next.isBefore(end.minus(Script.LAST_HOURS))) {
+                    hands.lookAt(id, next);
+                }
+            }
+            int today = (int) ChronoUnit.DAYS.between(start, next);
+            if (today / 10 != day / 10 || day < 0) {
+                told.println("  day " + today + " of " + days);
+                day = today;
+            }
+        }
+    }
+
+    /** When something happens next: somebody asks or does something, or a time of the engine's own has come. */
+    private Instant next(Deque<Asked> script, Instant end) {
+        Instant now = clock.instant();
+        Instant next = end;
+        if (!script.isEmpty()) {
+            next = earlier(next, script.peek().at());
+        }
+        if (hands.next() != null) {
+            next = earlier(next, hands.next().at());
+        }
+        next = earlier(next, ledger.nextDue(now).orElse(end));
+        for (ApprovalRow overdue : ledger.overdueApprovals(next, 1)) {
+            next = earlier(next, overdue.due());
+        }
+        for (ApprovalRow remind : ledger.approvalsToRemind(next, 1)) {
+            next = earlier(next, remind.remindAt());
+        }
+        return next.isBefore(now) ? now : next;
+    }
+
+    private static Instant earlier(Instant one, Instant other) {
+        return other.isBefore(one) ? other : one;
+    }
+
+    private void ask(Asked asked) {
+        if (asked.locks() != null) {
+            standins.directory().lock(asked.locks());
+        }
+        Map<String, JsonNode> fields = new LinkedHashMap<>();
+        asked.fields().forEach((name, value) -> fields.put(name, Json.of(value)));
+        cases.open(
+                people.get(asked.by()),
+                new NewCase(asked.kind(), asked.subject(), asked.text(), asked.language(), null, fields),
+                null);
+    }
+
+    /** Waits until the engine has done all that is due now. Asked again in the writer's turn, when nothing can be half done. */
+    private void settle() throws InterruptedException {
+        Instant now = clock.instant();
+        long until = System.nanoTime() + TimeUnit.MINUTES.toNanos(1);
+        dispatcher.lookNow();
+        while (isAtWork(now) || writer.write(writing -> isAtWork(now))) {
+            if (System.nanoTime() > until) {
+                throw new IllegalStateException("The engine doesn't come to rest at " + now + ".");
+            }
+            TimeUnit.MILLISECONDS.sleep(1);
+        }
+    }
+
+    private boolean isAtWork(Instant now) {
+        return !ledger.overdueApprovals(now, 1).isEmpty()
+                || !ledger.approvalsToRemind(now, 1).isEmpty()
+                || ledger.connectionsWaitedFor().stream()
+                        .anyMatch(line -> !ledger.dueWork(line, now, 1).isEmpty())
+                || !ledger.abandoned(now.plus(1, ChronoUnit.DAYS), 1).isEmpty();
+    }
+
+    /** Counts what there is, and makes sure that the trail holds. */
+    private Played played() {
+        Verifier verifier = new Verifier();
+        long at = 0;
+        for (List<RecordedEntry> some = ledger.trailAfter(0, 1_000);
+                !some.isEmpty();
+                some = ledger.trailAfter(at, 1_000)) {
+            for (RecordedEntry entry : some) {
+                verifier.next(entry).ifPresent(fault -> {
+                    throw new IllegalStateException("The past doesn't hold: " + fault);
+                });
+                at = entry.entry().seq();
+            }
+        }
+        Map<String, Integer> states = new TreeMap<>();
+        ledger.cases("", DESKS, new CaseFilter(null, null, null, null), Long.MAX_VALUE, 100_000)
+                .forEach(row -> states.merge(row.state(), 1, Integer::sum));
+        return new Played(states.values().stream().mapToInt(Integer::intValue).sum(), states, at);
+    }
+}
