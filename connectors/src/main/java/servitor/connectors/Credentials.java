@@ -16,6 +16,14 @@ public sealed interface Credentials {
         }
     }
 
+    /** A name and a private key, in PEM as OpenSSH writes it or in PKCS #8, without a passphrase: a terminal's sign-in. */
+    record Key(String user, String secret) implements Credentials {
+        @Override
+        public String toString() {
+            return "key of " + user;
+        }
+    }
+
     /** A bearer token (RFC 6750). */
     record Bearer(String secret) implements Credentials {
         @Override

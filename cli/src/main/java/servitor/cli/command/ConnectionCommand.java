@@ -38,7 +38,7 @@ public final class ConnectionCommand {
         @Option(
                 names = "--sign-in",
                 required = true,
-                description = "none, password, bearer, api-key or client-credentials.")
+                description = "none, password, key, bearer, api-key or client-credentials.")
         private String kind;
 
         @Option(names = "--user", description = "The name, or the client's id.")

@@ -4,8 +4,6 @@ import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.ConnectException;
-import java.net.InetSocketAddress;
-import java.net.Socket;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
@@ -35,11 +33,10 @@ import servitor.core.origin.Traced;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
- * A dialogue over a plain TCP connection: lines are sent and answers waited for, as the tool declares. What was said on both
- * sides is the {@code transcript} of the answer, without secrets. An input that could start a line of its own is refused.
+ * A dialogue over TCP or SSH: lines are sent and answers waited for, as the tool declares. What was said on both sides is the
+ * {@code transcript} of the answer, without secrets. An input that could start a line of its own is refused.
  */
 public final class DialogueTool implements Connector<Dialogue> {
-    private static final int CONNECT_MILLIS = 3_000;
     private static final int LONGEST_TRANSCRIPT = 20_000;
     private static final Pattern CONTROL = Pattern.compile("\\p{Cntrl}");
 
@@ -52,9 +49,11 @@ public final class DialogueTool implements Connector<Dialogue> {
             }
         }
         Talk talk = new Talk(access.credentials(), scope(access, args));
-        try (Socket socket = connect(access);
-                Expect expect = over(socket, limit, talk)) {
+        try (Wire wire = Wire.open(access);
+                Expect expect = over(wire, limit)) {
             return talk(binding, expect, talk, System.nanoTime() + limit.toNanos());
+        } catch (Wire.NotLetIn e) {
+            return new Reply.Refused("refused", e.getMessage());
         } catch (ConnectException | SocketTimeoutException | UnknownHostException e) {
             return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
         } catch (IOException e) {
@@ -68,10 +67,11 @@ public final class DialogueTool implements Connector<Dialogue> {
 
     @Override
     public Reply test(Access access, Duration limit) {
-        try (Socket socket = connect(access)) {
+        try (Wire wire = Wire.open(access)) {
             return new Reply.Answered(
-                    200,
-                    Json.object().put("reached", socket.getRemoteSocketAddress().toString()));
+                    200, Json.object().put("reached", access.address().getAuthority()));
+        } catch (Wire.NotLetIn e) {
+            return new Reply.Refused("refused", e.getMessage());
         } catch (IOException e) {
             return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
         }
@@ -104,25 +104,18 @@ public final class DialogueTool implements Connector<Dialogue> {
         ObjectNode signIn = Json.object().put("user", "").put("secret", "");
         if (access.credentials() instanceof Credentials.Password password) {
             signIn.put("user", password.user()).put("secret", password.secret());
+        } else if (access.credentials() instanceof Credentials.Key key) {
+            signIn.put("user", key.user());
         }
         return Map.of("args", Traced.of(args, Origin.HANDBOOK), "connection", Traced.of(signIn, Origin.HANDBOOK));
     }
 
-    private static Socket connect(Access access) throws IOException {
-        Socket socket = new Socket();
-        socket.connect(
-                new InetSocketAddress(
-                        access.address().getHost(), access.address().getPort()),
-                CONNECT_MILLIS);
-        return socket;
-    }
-
-    private static Expect over(Socket socket, Duration limit, Talk talk) throws IOException {
+    private static Expect over(Wire wire, Duration limit) throws IOException {
         return new ExpectBuilder()
-                .withInputs(new Bounded(socket.getInputStream()))
-                .withOutput(socket.getOutputStream())
+                .withInputs(new Bounded(wire.heard()))
+                .withOutput(wire.said())
                 .withCharset(StandardCharsets.UTF_8)
-                .withLineSeparator("\r\n")
+                .withLineSeparator(wire.lineEnd())
                 .withTimeout(limit.toMillis(), TimeUnit.MILLISECONDS)
                 .build();
     }

@@ -6,7 +6,8 @@ import java.util.List;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
-    private static final List<String> WITH_HOST = List.of("http", "https", "ldap", "ldaps", "tcp");
+    private static final List<String> WITH_HOST = List.of("http", "https", "ldap", "ldaps", "tcp", "ssh");
+    private static final String HOST_KEY = "host-key=SHA256:[A-Za-z0-9+/]{43}";
 
     private Address() {}
 
@@ -32,7 +33,15 @@ final class Address {
             }
             return url;
         }
-        return checked(url, WITH_HOST, "an address that begins with http, https, ldap, ldaps, tcp, jdbc or exec");
+        String checked =
+                checked(url, WITH_HOST, "an address that begins with http, https, ldap, ldaps, tcp, ssh, jdbc or exec");
+        if (url.startsWith("ssh:")
+                && !String.valueOf(URI.create(checked).getRawQuery()).matches(HOST_KEY)) {
+            throw new IllegalArgumentException("‘" + url
+                    + "’ must name the host's key, as in ssh://host:22?host-key=SHA256:… (43 signs). The host's admin tells it:"
+                    + " ssh-keygen -lf with the host's public key file.");
+        }
+        return checked;
     }
 
     private static String checked(String url, List<String> schemes, String wanted) {

@@ -9,7 +9,7 @@ import servitor.connectors.Credentials;
 /**
  * How to sign in, as an admin gives it. Which fields are needed depends on the kind.
  *
- * @param kind {@code none}, {@code password}, {@code bearer}, {@code api-key} or {@code client-credentials}
+ * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key} or {@code client-credentials}
  */
 public record SignInForm(
         String kind,
@@ -30,6 +30,7 @@ public record SignInForm(
         return switch (String.valueOf(kind)) {
             case "none" -> new Credentials.None();
             case "password" -> new Credentials.Password(needed("user", user), needed("secret", secret));
+            case "key" -> new Credentials.Key(needed("user", user), pem());
             case "bearer" -> new Credentials.Bearer(needed("secret", secret));
             case "api-key" -> new Credentials.ApiKey(headerName(), needed("secret", secret));
             case "client-credentials" ->
@@ -41,7 +42,7 @@ public record SignInForm(
             default ->
                 throw new IllegalArgumentException(
                         "‘" + kind
-                                + "’ is no way of signing in; there are none, password, bearer, api-key and client-credentials.");
+                                + "’ is no way of signing in; there are none, password, key, bearer, api-key and client-credentials.");
         };
     }
 
@@ -63,6 +64,16 @@ public record SignInForm(
             throw new IllegalArgumentException("‘" + name + "’ can't be the name of a header.");
         }
         return name;
+    }
+
+    private String pem() {
+        if (secret == null
+                || secret.length() > LONGEST
+                || !secret.strip().matches("(?s)-----BEGIN [A-Z ]{0,30}PRIVATE KEY-----.+")) {
+            throw new IllegalArgumentException(
+                    "‘secret’ must be a private key in PEM, beginning with ‘-----BEGIN … PRIVATE KEY-----’.");
+        }
+        return secret;
     }
 
     private static String needed(String name, @Nullable String value) {
