@@ -39,6 +39,7 @@ class RightsTests {
             POST   /api/backups                                        403 403 403
             POST   /api/backups/moving-out                             403 403 403
             GET    /api/backups/{name}                                 403 403 403
+            POST   /api/callbacks/{token}                              404 404 404
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
             POST   /api/runs/{id}/settlement                           404 404 403
@@ -106,6 +107,7 @@ class RightsTests {
                             .replace("{other}", "1")
                             .replace("{document}", "D-1")
                             .replace("{trouble}", "none")
+                            .replace("{token}", run + "-2." + "A".repeat(43))
                             .replace(
                                     "{name}",
                                     path.contains("pages")
@@ -197,7 +199,12 @@ class RightsTests {
         int status = nobody.send(row.method(), row.filled(), row.body()).status();
         assertThat(status)
                 .as("%s", row)
-                .isIn(row.writes() ? Set.of(401, 403) : OPEN.contains(row.path()) ? Set.of(200) : Set.of(401));
+                .isIn(
+                        row.path().contains("{token}")
+                                ? Set.of(404) // it brings a proof of its own, and this one is forged
+                                : row.writes()
+                                        ? Set.of(401, 403)
+                                        : OPEN.contains(row.path()) ? Set.of(200) : Set.of(401));
     }
 
     @Test

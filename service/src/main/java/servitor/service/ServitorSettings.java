@@ -1,5 +1,6 @@
 package servitor.service;
 
+import java.net.URI;
 import java.nio.file.Path;
 import java.time.Duration;
 import org.springframework.boot.context.properties.ConfigurationProperties;
@@ -10,6 +11,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param data the folder that holds the database and what else is kept
  * @param database the address of a database that several processes share; empty for one of this process alone
  * @param keys the file with the keys that credentials are encrypted with; it belongs outside of every backup of the database
+ * @param address where outside systems reach this service
  * @param durability what a commit has survived before it is acknowledged
  * @param lease how long work that a process has taken is believed to be in its hands
  * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
@@ -20,6 +22,7 @@ public record ServitorSettings(
         Path data,
         String database,
         Path keys,
+        URI address,
         Durability durability,
         Duration lease,
         Duration keepRuns,

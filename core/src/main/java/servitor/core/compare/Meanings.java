@@ -390,6 +390,12 @@ final class Meanings {
         if (!old.binding().equals(now.binding())) {
             say(file, "‘" + now.name() + "’ is carried out differently.");
         }
+        if (!Objects.equals(old.job(), now.job())) {
+            say(file, "What ‘" + now.name() + "’ starts is waited for differently.");
+        }
+        if (!Objects.equals(old.settleWith(), now.settleWith())) {
+            say(file, "A call of ‘" + now.name() + "’ in doubt is settled differently.");
+        }
     }
 
     private void house() {

@@ -206,6 +206,17 @@ public final class Engine {
         return waited;
     }
 
+    /** An outside system calls back about the work that the call {@code id} started; true when its run waits for that. */
+    public boolean calledBack(Books books, String id) {
+        Optional<RunState> waiting = books.work(id)
+                .flatMap(work -> books.run(work.run()))
+                .map(KeptRun::state)
+                .filter(run -> run.waitsForWork(id));
+        waiting.ifPresent(run ->
+                feed(books, run.id(), new RunInput.CalledBack(run.pending().id())));
+        return waiting.isPresent();
+    }
+
     private String agentOf(RunState state) {
         return Happening.agent(editions.get(state.edition())
                 .handbook()

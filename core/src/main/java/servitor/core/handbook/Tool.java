@@ -1,6 +1,7 @@
 package servitor.core.handbook;
 
 import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -55,6 +56,9 @@ public record Tool(
     /** How long one call may take where the tool doesn't say. */
     public static final Duration TIME_LIMIT = Duration.ofSeconds(10);
 
+    /** Stands for the address to be called back at (a name that is never anybody's, RFC 2606) until the call leaves. */
+    public static final String CALL_BACK = "https://call-back.invalid/";
+
     public Tool {
         identifies = Set.copyOf(identifies);
         speaks = Set.copyOf(speaks);
@@ -89,6 +93,7 @@ public record Tool(
      * @param result what it gave, over the same
      * @param every how long to wait between looks
      * @param within how long it may take
+     * @param callsBack the input that takes the address to call when it is done, upon which it is looked at once; null for none
      */
     public record Job(
             JsonNode started,
@@ -98,26 +103,41 @@ public record Tool(
             @Nullable Expression failed,
             Template result,
             Duration every,
-            Duration within) {}
+            Duration within,
+            @Nullable String callsBack) {}
 
     /** JSON Schema of what a call answers at once; what it gives in the end is {@link #outputs}. */
     public JsonNode answers() {
         return job == null ? outputs : job.started();
     }
 
-    /** The inputs that callers give: all but those that are fixed. */
+    /**
+     * The inputs that nobody who calls gives: those that are fixed, and the address to be called back at, which stands for itself
+     * until the call leaves.
+     */
+    public Map<String, JsonNode> house() {
+        if (job == null || job.callsBack() == null) {
+            return fixed;
+        }
+        Map<String, JsonNode> house = new LinkedHashMap<>(fixed);
+        house.put(job.callsBack(), Json.of(CALL_BACK));
+        return house;
+    }
+
+    /** The inputs that callers give: all but those that the {@link #house} gives. */
     public JsonNode given() {
-        if (fixed.isEmpty()) {
+        Map<String, JsonNode> house = house();
+        if (house.isEmpty()) {
             return inputs;
         }
         ObjectNode given = (ObjectNode) inputs.deepCopy();
-        ((ObjectNode) given.path("properties")).remove(fixed.keySet());
+        ((ObjectNode) given.path("properties")).remove(house.keySet());
         given.set(
                 "required",
                 Json.of(given.path("required")
                         .valueStream()
                         .map(name -> name.asString(""))
-                        .filter(name -> !fixed.containsKey(name))
+                        .filter(name -> !house.containsKey(name))
                         .toList()));
         return given;
     }

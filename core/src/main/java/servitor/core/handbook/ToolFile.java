@@ -107,7 +107,7 @@ final class ToolFile {
                 examples(tool),
                 problems(tool),
                 tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
-                job == null ? null : job(job, bound.outputs()),
+                job == null ? null : job(job, bound),
                 timeLimit(tool),
                 bound.to(),
                 tool.place());
@@ -409,26 +409,33 @@ final class ToolFile {
 
     private Keys jobKeys(Yaml value) {
         return Keys.of(
-                value, findings, List.of("look", "with", "done", "failed", "result", "outputs", "every", "within"));
+                value,
+                findings,
+                List.of("look", "with", "done", "failed", "result", "outputs", "every", "within", "calls-back"));
     }
 
-    private static Tool.@Nullable Job job(Keys keys, JsonNode started) {
+    private Tool.@Nullable Job job(Keys keys, Bound bound) {
         String tool = keys.required("look");
         keys.needed("done");
         Expression done = keys.condition("done");
         Duration every = keys.duration("every");
         Duration within = keys.duration("within");
+        String callsBack = keys.text("calls-back", "");
+        if (!callsBack.isEmpty() && !bound.inputs().path("properties").has(callsBack)) {
+            unknownInput(keys.value("calls-back").place(), callsBack, bound.inputs());
+        }
         return done == null
                 ? null
                 : new Tool.Job(
-                        started,
+                        bound.outputs(),
                         tool,
                         keys.inputs("with"),
                         done,
                         keys.condition("failed"),
                         keys.template("result"),
                         every == null ? Duration.ofSeconds(30) : every,
-                        within == null ? Duration.ofDays(1) : within);
+                        within == null ? Duration.ofDays(1) : within,
+                        callsBack.isEmpty() ? null : callsBack);
     }
 
     private Effect effect(Keys tool) {

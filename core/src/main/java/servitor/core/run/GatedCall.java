@@ -88,7 +88,7 @@ final class GatedCall {
             Map<String, JsonNode> sources,
             Map<String, String> places) {
         Map<String, Traced> inputs = new LinkedHashMap<>(given);
-        tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        tool.house().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
         return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources, places, turn.chain());
     }
 
@@ -154,7 +154,7 @@ final class GatedCall {
     private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
         JsonNode fit = Shape.ofSchema(tool.answers()).fit(answer);
         if (tool.job() != null) {
-            JobWatch.begin(turn, call, Traced.answer(fit, call.inputs()));
+            JobWatch.begin(turn, call, turn.pending().id(), Traced.answer(fit, call.inputs()));
         } else {
             gave(turn, tool, call, fit, caller);
         }

@@ -14,6 +14,7 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.run.Memory.Job;
+import servitor.core.run.RunInput.CalledBack;
 import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunInput.TimeUp;
 import servitor.core.run.RunInput.ToolAnswered;
@@ -24,17 +25,17 @@ import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Waits for what a call has only started: every now and then it is looked how far that is, through the gate like any other call.
- * In between there is a timer and nothing else. Looks don't count against what a run may call; its time does.
+ * Waits for what a call has only started: every now and then, and when the outside system calls back, it is looked how far that
+ * is, through the gate like any other call; what calls back says nothing else. In between there is a timer and nothing else. Looks don't count against what a run may call; its time does.
  */
 final class JobWatch {
     private JobWatch() {}
 
     /** The call has been answered, and the work goes on outside. */
-    static void begin(Turn turn, ProposedCall call, Traced answer) {
+    static void begin(Turn turn, ProposedCall call, String id, Traced answer) {
         Tool.Job job = tool(turn, call).job();
         Instant until = turn.situation().now().plus(job.within());
-        turn.remember(turn.memory().atWork(new Job(call, answer, until)));
+        turn.remember(turn.memory().atWork(new Job(call, id, answer, until)));
         turn.log(
                 "job-started",
                 Json.object()
@@ -58,6 +59,11 @@ final class JobWatch {
     /** Takes the watch one stage further. */
     static void resume(Turn turn, RunInput input, GatedCall.Caller caller) {
         if (input instanceof TimeUp) {
+            propose(turn, caller);
+        } else if (input instanceof CalledBack) {
+            turn.log(
+                    "called-back",
+                    Json.object().put("tool", turn.memory().job().call().tool()));
             propose(turn, caller);
         } else if (input instanceof Judged judged) {
             judged(turn, judged, caller);

@@ -68,10 +68,15 @@ public record Memory(
      * Work that an outside system does after it has answered.
      *
      * @param call the call that started it
+     * @param id that call's key; empty in states of earlier versions
      * @param answer what it answered at once
      * @param until when it is given up
      */
-    public record Job(ProposedCall call, Traced answer, Instant until) {}
+    public record Job(ProposedCall call, String id, Traced answer, Instant until) {
+        public Job {
+            id = id == null ? "" : id;
+        }
+    }
 
     /** A version of a draft and what people said about it. */
     public record Round(JsonNode version, String said) {}

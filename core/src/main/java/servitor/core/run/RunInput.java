@@ -77,6 +77,9 @@ public sealed interface RunInput {
     /** A timer ran out. */
     record TimeUp(String id) implements RunInput {}
 
+    /** An outside system says that the work it was at is done; {@code id} names the wait. */
+    record CalledBack(String id) implements RunInput {}
+
     /**
      * A page that was followed has ended.
      *

@@ -218,6 +218,15 @@ public record RunState(
         return standing.paused() != null && !status().ended();
     }
 
+    /** Whether the run waits for what an outside system is at work on since the call {@code id}, and isn't just looking. */
+    public boolean waitsForWork(String id) {
+        Pending pending = pending();
+        return memory().job() != null
+                && memory().job().id().equals(id)
+                && pending != null
+                && pending.id().equals(pending.timer());
+    }
+
     /** Whether the run waits for such a thing to come; {@code name} is the event's or document's. */
     public boolean waitsFor(String what, String name) {
         Pending pending = pending();

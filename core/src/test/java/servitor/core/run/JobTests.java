@@ -9,6 +9,7 @@ import servitor.core.DemoHandbook;
 import servitor.core.handbook.Code;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Tool;
 
 /** Work that an outside system does after it has answered: waited for by a timer, looked at through the gate. */
 class JobTests {
@@ -135,6 +136,43 @@ class JobTests {
                         .state
                         .caseState())
                 .isEqualTo("resolved");
+    }
+
+    private static final String WITH_CALL_BACK = TOOLS.replace("ship: string }", "ship: string, tell: string }")
+            .replace("every: PT10M", "every: PT50M\n      calls-back: tell");
+
+    @Test
+    void aCallBackMakesItLookedAtAtOnce() {
+        Map<String, String> files = files();
+        files.put("tools/depot.yaml", WITH_CALL_BACK);
+        Play play = new Play(DemoHandbook.edition(files), "refit").start();
+        Command.CallTool call = play.only(Command.CallTool.class);
+        assertThat(call.call().args().path("tell").asString()).isEqualTo(Tool.CALL_BACK);
+        assertThat(play.state.waitsForWork(call.id()))
+                .as("not before it has answered")
+                .isFalse();
+        play.answerTool("{\"order\":\"O-7\"}");
+        assertThat(play.state.waitsForWork(call.id())).isTrue();
+        assertThat(play.state.waitsForWork("R-1-99")).isFalse();
+
+        play.give(new RunInput.CalledBack(play.state.pending().id()));
+        assertThat(play.logged("called-back").path("tool").asString()).isEqualTo("depot.refit");
+        assertThat(play.state.waitsForWork(call.id())).as("while it is looked").isFalse();
+        play.answerTool("{\"state\":\"at it\",\"bill\":0}");
+        assertThat(play.state.waitsForWork(call.id())).isTrue();
+        play.give(new RunInput.CalledBack(play.state.pending().id()));
+        play.answerTool("{\"state\":\"done\",\"bill\":84.5}");
+        assertThat(play.state.caseState()).isEqualTo("resolved");
+    }
+
+    @Test
+    void theAddressToCallBackAtIsAnInputThatNobodyGives() {
+        Map<String, String> files = files();
+        files.put("tools/depot.yaml", WITH_CALL_BACK.replace("calls-back: tell", "calls-back: told"));
+        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_INPUT);
+        files.put("tools/depot.yaml", WITH_CALL_BACK);
+        files.put("runbooks/refit.md", PAGE.replace("ship: Varra }", "ship: Varra, tell: me }"));
+        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_INPUT);
     }
 
     @Test

@@ -53,6 +53,8 @@ final class Lanes {
         sign("case-changed", "agent", data -> "Changed the case");
         sign("run-finished", "agent", data -> "Ended: " + text(data, "outcome"));
         sign("late", "agent", data -> "Something came too late");
+        sign("job-started", "tools", data -> "Went to work on it");
+        sign("called-back", "tools", data -> "Called back");
         sign(
                 "call-sent",
                 "tools",

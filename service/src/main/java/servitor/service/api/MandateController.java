@@ -138,7 +138,7 @@ class MandateController {
                 inputs.put(e.getKey(), Traced.of(e.getValue(), origin));
             });
         }
-        tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        tool.house().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
         ProposedCall call =
                 new ProposedCall(body.agent(), body.tool(), inputs, body.sources() == null ? Map.of() : body.sources());
         Verdict verdict = writer.write(writing -> Judge.judge(

@@ -16,7 +16,6 @@ import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
-import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Writer;
@@ -35,11 +34,11 @@ public class Connections {
     private final KeyRing keys;
     private final Connectors connectors;
 
-    Connections(Ledger ledger, Writer writer, Connectors connectors, ServitorSettings settings) {
+    Connections(Ledger ledger, Writer writer, Connectors connectors, KeyRing keys) {
         this.connectors = connectors;
         this.ledger = ledger;
         this.writer = writer;
-        this.keys = new KeyRing(settings.keys());
+        this.keys = keys;
     }
 
     /** A connection as it may be shown. */

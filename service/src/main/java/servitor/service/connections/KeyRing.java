@@ -9,12 +9,14 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
+import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.util.Base64;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import javax.crypto.Cipher;
+import javax.crypto.Mac;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
 
@@ -67,6 +69,41 @@ public final class KeyRing {
         return new String(
                 crypt(Cipher.DECRYPT_MODE, key, base64.decode(parts[2]), name, base64.decode(parts[3])),
                 StandardCharsets.UTF_8);
+    }
+
+    /** A signature of {@code text} by the newest key (HMAC-SHA256, RFC 2104), in base 64 for addresses. */
+    synchronized String sign(String text) {
+        Map<String, byte[]> keys = read();
+        if (keys.isEmpty()) {
+            add(keys);
+        }
+        return signature(keys.get(newest(keys)), text);
+    }
+
+    /** Whether a key of the file made this signature of {@code text}. */
+    synchronized boolean hasSigned(String text, String signature) {
+        byte[] shown = signature.getBytes(StandardCharsets.UTF_8);
+        boolean signed = false;
+        for (byte[] key : read().values()) {
+            signed |= MessageDigest.isEqual(signature(key, text).getBytes(StandardCharsets.UTF_8), shown);
+        }
+        return signed;
+    }
+
+    /** Signs with a key made from that of the file, so that no key does two things. */
+    private static String signature(byte[] key, String text) {
+        byte[] own = hmac(key, "servitor signs");
+        return Base64.getUrlEncoder().withoutPadding().encodeToString(hmac(own, text));
+    }
+
+    private static byte[] hmac(byte[] key, String text) {
+        try {
+            Mac mac = Mac.getInstance("HmacSHA256");
+            mac.init(new SecretKeySpec(key, "HmacSHA256"));
+            return mac.doFinal(text.getBytes(StandardCharsets.UTF_8));
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("every Java has HmacSHA256", e);
+        }
     }
 
     /** Makes a new key, which seals from now on; the others still open. */

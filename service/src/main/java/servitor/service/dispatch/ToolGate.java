@@ -9,8 +9,10 @@ import servitor.core.handbook.Binding.BuiltIn;
 import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.RunInput.ToolFailed;
+import servitor.service.connections.Callbacks;
 import servitor.service.connections.Connections;
 import servitor.service.connections.KeyRing;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The only way to a tool. What arrives here has been judged and let through in the transaction that put the command
@@ -20,8 +22,10 @@ import servitor.service.connections.KeyRing;
 class ToolGate {
     private final Connections connections;
     private final Connectors connectors;
+    private final Callbacks callbacks;
 
-    ToolGate(Connections connections, Connectors connectors) {
+    ToolGate(Connections connections, Connectors connectors, Callbacks callbacks) {
+        this.callbacks = callbacks;
         this.connections = connections;
         this.connectors = connectors;
     }
@@ -40,7 +44,16 @@ class ToolGate {
         }
         return access.isEmpty()
                 ? failed(id, "the connection ‘" + connection + "’ isn't set up")
-                : Outcome.of(tool, id, connectors.call(access.get(), tool, call.args(), id));
+                : Outcome.of(tool, id, connectors.call(access.get(), tool, inputs(tool, call, id), id));
+    }
+
+    /** The inputs as they leave: the address to be called back at is told to the outside system and nobody else. */
+    private ObjectNode inputs(Tool tool, ProposedCall call, String id) {
+        ObjectNode inputs = call.args();
+        if (tool.job() != null && tool.job().callsBack() != null) {
+            inputs.put(tool.job().callsBack(), callbacks.address(id));
+        }
+        return inputs;
     }
 
     private static Outcome failed(String id, String detail) {

@@ -44,7 +44,7 @@ public class ToolTry {
         }
         Map<String, Traced> inputs = new LinkedHashMap<>();
         args.properties().forEach(e -> inputs.put(e.getKey(), Traced.of(e.getValue(), Origin.PERSON)));
-        tool.fixed().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        tool.house().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
         ProposedCall call = new ProposedCall("", tool.name(), inputs, Map.of());
         writer.write(writing -> {
             writing.trail(

@@ -13,6 +13,7 @@ import org.springframework.security.web.authentication.UsernamePasswordAuthentic
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 import servitor.service.ProblemAnswer;
+import servitor.service.connections.Callbacks;
 
 /** Who gets in: a session cookie with CSRF protection for the console, a bearer token for clients. */
 @Configuration
@@ -40,14 +41,17 @@ class SecuritySetup {
     SecurityFilterChain chain(HttpSecurity http, SecurityContextRepository contexts, TokenFilter tokens)
             throws Exception {
         http.csrf(csrf -> csrf.spa()
-                        .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null))
+                        .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null
+                                || request.getRequestURI().startsWith(Callbacks.PATH)))
                 .securityContext(context -> context.securityContextRepository(contexts))
                 .addFilterBefore(tokens, UsernamePasswordAuthenticationFilter.class)
                 .authorizeHttpRequests(rules -> rules
                         // the second half of a request that was let in already
                         .dispatcherTypeMatchers(DispatcherType.ASYNC)
                         .permitAll()
-                        .requestMatchers("/api/session", "/api/openapi.json", "/api/manage/health")
+                        // callbacks bring a token of their own in their address
+                        .requestMatchers(
+                                "/api/session", "/api/openapi.json", "/api/manage/health", Callbacks.PATH + "*")
                         .permitAll()
                         .requestMatchers("/api/**")
                         .authenticated()
