@@ -1,11 +1,13 @@
 <script lang="ts">
   import type { Mark } from '../api/client';
+  import type { ProposedCall } from '../parts/call';
+  import CallInputs from '../parts/call-inputs.svelte';
   import MachineMark from '../parts/machine-mark.svelte';
   import ValueView from '../parts/value-view.svelte';
   import { clock, exact } from '../parts/when';
   import { LANES, needsPerson } from './lanes';
 
-  let { mark }: { mark: Mark } = $props();
+  let { mark, call }: { mark: Mark; call: ProposedCall | undefined } = $props();
 
   let open = $state(false);
   const lane = $derived(LANES.indexOf(mark.lane));
@@ -38,7 +40,8 @@
         {mark.actor.name}{#if mark.step}, at ‘{mark.step}’{/if}, entry {mark.seq} of the trail
         {#if mark.what === 'drafted'}· <MachineMark by={String((mark.data as { model?: string }).model ?? '')} />{/if}
       </p>
-      <ValueView value={mark.data} />
+      {#if call}<CallInputs {call} />{/if}
+      {#if mark.what !== 'call-proposed'}<ValueView value={mark.data} />{/if}
     </div>
   {/if}
 </li>

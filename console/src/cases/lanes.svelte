@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Mark, Run } from '../api/client';
-  import { LANES, shownMarks } from './lanes';
+  import { callOf, LANES, newDay, shownMarks } from './lanes';
   import LaneMark from './lane-mark.svelte';
   import RunLine from './run-line.svelte';
 
@@ -22,7 +22,11 @@
       {#each LANES as lane (lane)}<span class={lane === 'people' ? '-ml-2' : 'pl-1'}>{lane}</span>{/each}
     </div>
     <ol class="pb-2">
-      {#each shown as mark (mark.seq)}<LaneMark {mark} />{/each}
+      {#each shown as mark, index (mark.seq)}
+        {@const date = newDay(mark, shown[index - 1])}
+        {#if date}<li class="px-2 pt-1 text-sm font-semibold text-faint">{date}</li>{/if}
+        <LaneMark {mark} call={callOf(marks, mark)} />
+      {/each}
     </ol>
   </div>
 </section>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Mark } from '../api/client';
-import { needsPerson, shownMarks } from './lanes';
+import { callOf, needsPerson, newDay, shownMarks } from './lanes';
 
 function mark(what: string, data: unknown = {}): Mark {
   return { seq: 1, at: '2026-11-24T12:00:00Z', lane: 'agent', what, title: what, actor: { id: 'a', name: 'A', sort: 'agent' }, run: 'r', step: 's', data };
@@ -18,6 +18,24 @@ describe('lanes', () => {
 
   it('show everything when asked to', () => {
     expect(shownMarks(marks, true)).toHaveLength(4);
+  });
+
+  it('say of a call that was sent what it was proposed with', () => {
+    const proposed = { ...mark('call-proposed', { tool: 'fares.pay', inputs: { amount: 3 }, origins: {} }), seq: 1 };
+    const other = { ...mark('call-proposed', { tool: 'fares.find', inputs: {}, origins: {} }), seq: 2 };
+    const elsewhere = { ...mark('call-proposed', { tool: 'fares.pay', inputs: {}, origins: {} }), seq: 3, run: 'r2' };
+    const sent = { ...mark('call-sent', { tool: 'fares.pay', key: 'k' }), seq: 4 };
+    const all = [proposed, other, elsewhere, sent];
+    expect(callOf(all, sent)).toBe(proposed.data);
+    expect(callOf(all, mark('drafted'))).toBeUndefined();
+    expect(callOf([sent], sent)).toBeUndefined();
+  });
+
+  it('name a day where it begins', () => {
+    const first = mark('step');
+    expect(newDay(first, undefined)).toBe('24 Nov 2026');
+    expect(newDay({ ...first, at: '2026-11-24T13:00:00Z' }, first)).toBeUndefined();
+    expect(newDay({ ...first, at: '2026-11-26T12:00:00Z' }, first)).toBe('26 Nov 2026');
   });
 
   it('signal only where a person is needed', () => {

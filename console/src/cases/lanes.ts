@@ -1,4 +1,6 @@
 import type { Mark } from '../api/client';
+import type { ProposedCall } from '../parts/call';
+import { day } from '../parts/when';
 
 export const LANES = ['requester', 'agent', 'tools', 'people'] as const;
 
@@ -12,6 +14,23 @@ export function shownMarks(marks: Mark[], all: boolean): Mark[] {
     : marks.filter(
         (mark) => !QUIET.has(mark.what) && !(mark.what === 'verdict' && (mark.data as { verdict: string }).verdict === 'allow'),
       );
+}
+
+/** The call that a mark is about, as it was last proposed before in the same run; nothing for marks of other sorts. */
+export function callOf(marks: Mark[], mark: Mark): ProposedCall | undefined {
+  if (mark.what !== 'call-sent' && mark.what !== 'call-proposed') {
+    return undefined;
+  }
+  const { tool } = mark.data as { tool: string };
+  return marks.findLast(
+    (other) =>
+      other.seq <= mark.seq && other.run === mark.run && other.what === 'call-proposed' && (other.data as ProposedCall).tool === tool,
+  )?.data as ProposedCall | undefined;
+}
+
+/** The day of a mark, when it is another than that of the mark before it. */
+export function newDay(mark: Mark, before: Mark | undefined): string | undefined {
+  return before && day(before.at) === day(mark.at) ? undefined : day(mark.at);
 }
 
 /** Whether a mark says that a person was needed. */

@@ -33,6 +33,11 @@ export function exact(time: string): string {
   return new Date(time).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'medium' });
 }
 
+/** The day, as in "24 Nov 2026". */
+export function day(time: string): string {
+  return new Date(time).toLocaleDateString('en-GB', { dateStyle: 'medium' });
+}
+
 /** The time of day with seconds. */
 export function clock(time: string): string {
   return new Date(time).toLocaleTimeString('en-GB');

@@ -8,6 +8,7 @@ import dev.cel.common.CelAbstractSyntaxTree;
 import dev.cel.common.CelIssue;
 import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
+import dev.cel.common.ast.CelConstant;
 import dev.cel.common.ast.CelExpr;
 import dev.cel.common.types.SimpleType;
 import dev.cel.parser.CelMacro;
@@ -29,12 +30,16 @@ import tools.jackson.databind.JsonNode;
  * One CEL expression, compiled once and evaluated on JSON values. Immutable and safe to share.
  *
  * <p>Beyond the standard macros it knows {@code source(args.x)} and {@code origin(args.x)}: the record that an input of
- * a call was a field of, and the places the input came from. They expand to fields of the variables {@link #SOURCES}
- * and {@link #ORIGINS}, which whoever judges a call puts into the scope.
+ * a call was a field of, and the places the input came from; and {@code used("name of a grant")}: what has been used of the
+ * first limit of that grant. They expand to fields of the variables {@link #SOURCES}, {@link #ORIGINS} and {@link #USED}, which
+ * whoever judges a call puts into the scope.
  */
 public final class Expression {
     public static final String SOURCES = "call_sources";
     public static final String ORIGINS = "call_origins";
+    public static final String USED = "grants_used";
+    /** What only whoever judges a call knows. */
+    public static final Set<String> OF_CALLS = Set.of(SOURCES, ORIGINS, USED);
 
     private static final int MOST_CHARACTERS = 4_000;
     private static final int MOST_KEPT = 10_000;
@@ -172,8 +177,18 @@ public final class Expression {
                 .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
                 .addMacros(
                         CelMacro.newGlobalMacro("source", 1, (factory, target, args) -> ofCall(factory, args, SOURCES)),
-                        CelMacro.newGlobalMacro(
-                                "origin", 1, (factory, target, args) -> ofCall(factory, args, ORIGINS)));
+                        CelMacro.newGlobalMacro("origin", 1, (factory, target, args) -> ofCall(factory, args, ORIGINS)),
+                        CelMacro.newGlobalMacro("used", 1, (factory, target, args) -> ofGrant(factory, args)));
+    }
+
+    private static Optional<CelExpr> ofGrant(CelMacroExprFactory factory, ImmutableList<CelExpr> arguments) {
+        CelExpr name = arguments.get(0);
+        if (name.getKind() != CelExpr.ExprKind.Kind.CONSTANT
+                || name.constant().getKind() != CelConstant.Kind.STRING_VALUE) {
+            return Optional.of(factory.reportError("used() takes the name of a grant, as in used(\"small refunds\")"));
+        }
+        return Optional.of(
+                factory.newSelect(factory.newIdentifier(USED), name.constant().stringValue(), false));
     }
 
     private static Optional<CelExpr> ofCall(

@@ -327,6 +327,7 @@ final class Checker {
                     "Add ‘of: <group>’ to the grant or ‘ask: <group>’ to the mandate.");
         }
         if (grant.when() != null) {
+            counted(grant.when(), mandate, places.of(key + ".when"));
             condition(grant, places.of(key + ".when"));
         }
         for (int i = 0; i < grant.limits().size(); i++) {
@@ -355,6 +356,18 @@ final class Checker {
                 .filter(grant::covers)
                 .sorted(Comparator.comparing(Tool::name))
                 .forEach(tool -> expressions.number(limit.sum(), place, scopes.inMandate(tool)));
+    }
+
+    /** {@code used("...")} names a grant of the same mandate that has a limit. */
+    private void counted(Expression when, Mandate mandate, Place place) {
+        List<String> limited = mandate.grants().stream()
+                .filter(grant -> !grant.limits().isEmpty())
+                .map(Grant::name)
+                .toList();
+        when.paths().stream()
+                .filter(path -> path.root().equals(Expression.USED))
+                .forEach(path ->
+                        unknown(findings, Code.UNKNOWN_NAME, path.fields().get(0), limited, place));
     }
 
     /** {@code source(args.x)} and {@code origin(args.x)} name an input, too. */

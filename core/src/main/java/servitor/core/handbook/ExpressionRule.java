@@ -111,7 +111,7 @@ final class ExpressionRule {
         boolean known = true;
         for (Expression.Read read : expression.reads()) {
             String root = read.path().root();
-            if (!scope.containsKey(root) && !root.equals(Expression.SOURCES) && !root.equals(Expression.ORIGINS)) {
+            if (!scope.containsKey(root) && !Expression.OF_CALLS.contains(root)) {
                 known = false;
                 unknown(root, at(place, offset, read.line(), read.column()), scope, sometimes);
             }

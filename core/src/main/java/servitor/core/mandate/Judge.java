@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Expression;
 import servitor.core.handbook.Agent;
@@ -20,6 +21,7 @@ import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Gives the verdict on a proposed call. Pure, and closed by default: no grant is a refusal, and so is everything that
@@ -67,11 +69,36 @@ public final class Judge {
         Map<String, JsonNode> variables = variables(name, call, scope);
         Verdict verdict = null;
         for (Mandate mandate : mandates) {
+            variables.put(Expression.USED, used(mandate, variables, handbook, usage));
             Verdict one =
                     tightened(under(mandate, tool, variables, handbook, usage), mandate, tool, agent, call, scope);
             verdict = verdict == null ? one : stricter(verdict, one);
         }
         return verdict;
+    }
+
+    /** What has been used of the first limit of each grant that a condition of the mandate asks about. */
+    private static ObjectNode used(Mandate mandate, Map<String, JsonNode> variables, Handbook handbook, Usage usage) {
+        Set<String> asked = new TreeSet<>();
+        Stream.concat(mandate.never().stream(), mandate.grants().stream())
+                .filter(grant -> grant.when() != null)
+                .flatMap(grant -> grant.when().paths().stream())
+                .filter(path -> path.root().equals(Expression.USED))
+                .forEach(path -> asked.add(path.fields().get(0)));
+        ObjectNode used = Json.object();
+        for (Grant grant : mandate.grants()) {
+            if (asked.contains(grant.name()) && !grant.limits().isEmpty()) {
+                String counter = grant.limits()
+                        .get(0)
+                        .counter(
+                                mandate.name(),
+                                grant.name(),
+                                variables,
+                                handbook.house().timeZone());
+                used.put(grant.name(), usage.alone(counter));
+            }
+        }
+        return used;
     }
 
     /** The stricter of two verdicts; when both ask, everybody named by either is asked. */

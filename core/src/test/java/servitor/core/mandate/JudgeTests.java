@@ -2,6 +2,7 @@ package servitor.core.mandate;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
@@ -9,7 +10,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
+import servitor.core.handbook.Code;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
@@ -88,6 +91,34 @@ class JudgeTests {
         Verdict verdict = judge(withoutSource, "P-1", "signed-in");
         assertThat(verdict.decision()).isEqualTo(Decision.DENY);
         assertThat(verdict.reason()).contains("small refunds").contains("condition failed");
+    }
+
+    private static Map<String, String> askedAfter(String condition) {
+        Map<String, String> files = DemoHandbook.files();
+        files.compute("mandates/purser.yaml", (name, text) -> text.replace("grants:\n", """
+                grants:
+                  - { name: enough, tools: [fares.pay-refund], when: '%s', verdict: ask, of: duty-managers }
+                """.formatted(condition)));
+        return files;
+    }
+
+    @Test
+    void aConditionMaySayHowMuchOfALimitIsUsed() {
+        Edition edition = DemoHandbook.edition(askedAfter("used(\"small refunds\") >= 1.0"));
+        Map<String, JsonNode> scope = scope("P-1", "signed-in");
+        ProposedCall call = refund("80", Origin.LOOKUP);
+        assertThat(Judge.judge(edition.handbook(), call, scope, Usage.NONE).grant())
+                .isEqualTo("small refunds");
+        Usage once = counter -> counter.contains("purser / small refunds / calls") ? BigDecimal.ONE : BigDecimal.ZERO;
+        assertThat(Judge.judge(edition.handbook(), call, scope, once).grant()).isEqualTo("enough");
+        assertThat(Handbook.check(askedAfter("used(\"tiny refunds\") >= 1.0")).findings())
+                .anyMatch(finding -> finding.code() == Code.UNKNOWN_NAME
+                        && finding.toString().contains("tiny refunds"));
+        assertThat(Handbook.check(askedAfter("used(\"look things up\") >= 1.0")).findings())
+                .as("a grant without a limit")
+                .anyMatch(finding -> finding.code() == Code.UNKNOWN_NAME);
+        assertThat(Handbook.check(askedAfter("used(args.reason) >= 1.0")).findings())
+                .anyMatch(finding -> finding.toString().contains("takes the name of a grant"));
     }
 
     @Test
