@@ -62,7 +62,7 @@
           </a>
         {/each}
 
-        {#if detail.staff && detail.mayAdd && summary.state === 'with-people'}<Resolve caseId={summary.id} onResolved={() => shown.refresh()} />{/if}
+        {#if detail.staff && detail.mayAdd && (summary.state === 'with-people' || summary.state === 'open')}<Resolve caseId={summary.id} onResolved={() => shown.refresh()} />{/if}
 
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}

@@ -18,7 +18,7 @@ import servitor.standins.Standins;
 
 /** What waits for one connection holds up nothing that goes out by another. */
 class LinesTests {
-    private static final int MORE_THAN_ANYBODY_LOOKS_AT = 80;
+    private static final int MORE_THAN_ANYBODY_LOOKS_AT = 60;
 
     @Test
     void aConnectionThatNeverAnswersHoldsUpNoOther(@TempDir Path folder) throws Exception {
