@@ -6,12 +6,12 @@ import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.logging.LogManager;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.springframework.util.FileSystemUtils;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -142,11 +142,7 @@ public final class DemoCommand implements Callable<Integer> {
                         + " doesn't look like a demo's folder, so --fresh leaves it alone. Name another with --data.");
             }
         }
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
-        }
+        FileSystemUtils.deleteRecursively(folder);
     }
 
     private void welcome(Path folder) {

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.stream.Stream;
+import org.springframework.util.FileSystemUtils;
 
 /** Plays the demo's past in a process of its own, which has a clock of its own. */
 final class PastProcess {
@@ -13,7 +14,7 @@ final class PastProcess {
     /** Fills {@code folder} with {@code days} days that end now. What was begun and broken off before is thrown away. */
     static void play(Path folder, Path handbook, int days) throws IOException, InterruptedException {
         Path playing = folder.resolve("past-being-played");
-        remove(playing);
+        FileSystemUtils.deleteRecursively(playing);
         Files.createDirectories(playing);
         System.out.println("Playing the last " + days + " days of Skerry Line; this takes a minute, once.");
         Process process = new ProcessBuilder(
@@ -42,20 +43,10 @@ final class PastProcess {
                     Comparator.comparing(path -> path.getFileName().toString().equals("ledger.mv.db"));
             for (Path path : played.sorted(databaseLast).toList()) {
                 Path to = folder.resolve(path.getFileName());
-                remove(to);
+                FileSystemUtils.deleteRecursively(to);
                 Files.move(path, to);
             }
         }
-        remove(playing);
-    }
-
-    private static void remove(Path folder) throws IOException {
-        if (Files.exists(folder)) {
-            try (Stream<Path> all = Files.walk(folder)) {
-                for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                    Files.delete(path);
-                }
-            }
-        }
+        FileSystemUtils.deleteRecursively(playing);
     }
 }

@@ -261,6 +261,20 @@ final class MemoryBooks implements Books {
         write(pending.id(), pending);
     }
 
+    private static Work inNobodysHands(Work work, Stage stage, int attempts, Instant due) {
+        return new Work(
+                work.id(),
+                work.run(),
+                work.command(),
+                work.connection(),
+                stage,
+                null,
+                null,
+                attempts,
+                due,
+                work.sent());
+    }
+
     @Override
     public boolean take(String id, String owner, Instant until) {
         Work work = read(Work.class, id);
@@ -289,19 +303,7 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.TAKEN || !owner.equals(work.owner())) {
             return false;
         }
-        write(
-                id,
-                new Work(
-                        id,
-                        work.run(),
-                        work.command(),
-                        work.connection(),
-                        stage,
-                        null,
-                        null,
-                        work.attempts(),
-                        due,
-                        work.sent()));
+        write(id, inNobodysHands(work, stage, work.attempts(), due));
         return true;
     }
 
@@ -311,19 +313,7 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.IN_DOUBT) {
             throw new LostRace("call " + id);
         }
-        write(
-                id,
-                new Work(
-                        id,
-                        work.run(),
-                        work.command(),
-                        work.connection(),
-                        Stage.DONE,
-                        null,
-                        null,
-                        work.attempts(),
-                        work.due(),
-                        work.sent()));
+        write(id, inNobodysHands(work, Stage.DONE, work.attempts(), work.due()));
     }
 
     @Override
@@ -341,19 +331,7 @@ final class MemoryBooks implements Books {
     private void restage(String run, Stage from, Stage to) {
         all(Work.class).stream()
                 .filter(work -> work.run().equals(run) && work.stage() == from)
-                .forEach(work -> write(
-                        work.id(),
-                        new Work(
-                                work.id(),
-                                run,
-                                work.command(),
-                                work.connection(),
-                                to,
-                                null,
-                                null,
-                                work.attempts(),
-                                work.due(),
-                                work.sent())));
+                .forEach(work -> write(work.id(), inNobodysHands(work, to, work.attempts(), work.due())));
     }
 
     @Override
@@ -367,19 +345,7 @@ final class MemoryBooks implements Books {
         if (work.stage() != Stage.STUCK) {
             throw new LostRace("work " + id);
         }
-        write(
-                id,
-                new Work(
-                        id,
-                        work.run(),
-                        work.command(),
-                        work.connection(),
-                        Stage.PENDING,
-                        null,
-                        null,
-                        0,
-                        now,
-                        work.sent()));
+        write(id, inNobodysHands(work, Stage.PENDING, 0, now));
     }
 
     /** Trouble, and who has seen to it. */

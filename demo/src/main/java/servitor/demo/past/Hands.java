@@ -3,7 +3,6 @@ package servitor.demo.past;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -182,10 +181,10 @@ final class Hands {
         }
         Person by = people.get(RESOLVERS.get(row.desk()));
         Instant at = atWork(now.plus(Duration.ofMinutes(random.nextLong(15, 2_200))));
-        List<String> how = new ArrayList<>(List.of(
+        List<String> how = List.of(
                 "Spoke with them on the phone; all is well.",
                 "Looked into it and wrote to them myself.",
-                "Sorted out at the counter."));
+                "Sorted out at the counter.");
         deeds.add(new Deed(at, () -> {
             boolean inHand = ledger.findCase(row.id())
                     .filter(found -> found.state().equals("with-people"))

@@ -25,10 +25,10 @@ import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.logging.LogManager;
-import java.util.stream.Stream;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
+import org.springframework.util.FileSystemUtils;
 import servitor.cli.Client;
 import servitor.cli.Profile;
 import servitor.core.json.Json;
@@ -128,12 +128,7 @@ public final class Past {
                     data.resolve("admin.token"), context.getBean(People.class).newToken("admin", "first start"));
             played = past.played();
         } finally {
-            try (Stream<Path> left = Files.list(profiles)) {
-                for (Path profile : left.toList()) {
-                    Files.delete(profile);
-                }
-            }
-            Files.delete(profiles);
+            FileSystemUtils.deleteRecursively(profiles);
         }
         compact(data);
         return played;
