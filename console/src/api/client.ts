@@ -47,6 +47,8 @@ export interface Tried {
   problem: string;
   detail: string;
   answer: unknown;
+  /** What was said, when it took a dialogue; else empty. */
+  transcript: string;
 }
 
 /** What the service refused, in its own words. */
@@ -119,6 +121,7 @@ export const api = {
     send<{ items: CaseSummary[]; next?: string | null }>('GET', '/api/cases?' + new URLSearchParams(query)),
   case: (id: string) => send<CaseDetail>('GET', `/api/cases/${part(id)}`),
   lanes: (id: string) => send<Mark[]>('GET', `/api/cases/${part(id)}/lanes`),
+  material: (seq: number) => send<{ seq: number; digest: string; text: string }>('GET', `/api/trail/${seq}/material`),
   openCase: (body: Schemas['OpenCase'], key: string) =>
     send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
   resolve: (id: string, how: string) => send<CaseDetail>('POST', `/api/cases/${part(id)}/resolution`, { how }),

@@ -2,6 +2,7 @@
   import type { Mark } from '../api/client';
   import type { ProposedCall } from '../parts/call';
   import CallInputs from '../parts/call-inputs.svelte';
+  import Material from '../parts/material.svelte';
   import MachineMark from '../parts/machine-mark.svelte';
   import ValueView from '../parts/value-view.svelte';
   import { clock, exact } from '../parts/when';
@@ -11,6 +12,7 @@
 
   let open = $state(false);
   const lane = $derived(LANES.indexOf(mark.lane));
+  const material = $derived(Boolean((mark.data as { material?: string } | null)?.material));
   const columns = ['col-start-2', 'col-start-3', 'col-start-4', 'col-start-5'];
   /** The words run on to the right of their dot; those of the last lane stand to its left. */
   const places = ['col-start-2 col-end-6', 'col-start-3 col-end-6', 'col-start-4 col-end-6', 'col-start-2 col-end-5 justify-self-end'];
@@ -42,6 +44,7 @@
       </p>
       {#if call}<CallInputs {call} />{/if}
       {#if mark.what !== 'call-proposed'}<ValueView value={mark.data} />{/if}
+      {#if material}<Material seq={mark.seq} what={mark.what === 'transcript' ? 'transcript' : 'prompt'} />{/if}
     </div>
   {/if}
 </li>

@@ -54,6 +54,7 @@
   {#if tried}
     <div role="status">
       {#if tried.problem}<p class="font-semibold">{tried.problem}: {tried.detail}</p>{:else}<ValueView value={tried.answer} />{/if}
+      {#if tried.transcript}<pre class="mt-2 text-sm whitespace-pre-wrap wrap-anywhere" aria-label="transcript">{tried.transcript}</pre>{/if}
     </div>
   {/if}
 </form>

@@ -63,7 +63,7 @@ public final class Connectors {
                 : switch (String.valueOf(access.address().getScheme())) {
                     case "ldap", "ldaps" -> directory;
                     case "jdbc" -> query;
-                    case "tcp" -> dialogue;
+                    case "tcp", "ssh" -> dialogue;
                     case "exec" -> program;
                     default -> http;
                 };

@@ -17,6 +17,7 @@ import servitor.cli.Client;
 import servitor.cli.Profile;
 import servitor.cli.Servitor;
 import servitor.standins.Standins;
+import tools.jackson.databind.JsonNode;
 
 /** A whole demo for tests: stand-ins in this process, the service in one of its own, everything in a new folder. */
 final class Household implements AutoCloseable {
@@ -159,6 +160,20 @@ final class Household implements AutoCloseable {
             for (var approval : as("noor").get("/api/cases/" + caseId).path("approvals")) {
                 if (approval.path("state").asString().equals("open")) {
                     return approval.path("id").asString();
+                }
+            }
+            return null;
+        });
+    }
+
+    /** The first entry of a case's trail that refers to a text; waits until there is one. */
+    JsonNode entryWithMaterial(String caseId, String what) {
+        return await(what + " of " + caseId, () -> {
+            for (var entry :
+                    as("noor").get("/api/trail?limit=200&case=" + caseId).path("items")) {
+                if (entry.path("what").asString().equals(what)
+                        && entry.path("data").has("material")) {
+                    return entry;
                 }
             }
             return null;

@@ -54,6 +54,7 @@ class RightsTests {
             GET    /api/trail                                          404 404 200
             GET    /api/trail/verification                             403 403 200
             GET    /api/trail/export                                   403 403 200
+            GET    /api/trail/{seq}/material                           404 404 200
             GET    /api/handbook/kinds                                 200 200 200
             POST   /api/handbook/check                                 403 403 403
             GET    /api/handbook/editions                              403 200 200
@@ -93,6 +94,7 @@ class RightsTests {
     private static String caseId;
     private static String run;
     private static String approval;
+    private static String entry;
 
     record Row(String method, String path, int requester, int otherDesk, int auditor) {
         boolean writes() {
@@ -104,6 +106,7 @@ class RightsTests {
             String id = path.startsWith("/api/runs") ? run : path.startsWith("/api/approvals") ? approval : caseId;
             String filled = path.startsWith("/api/people") ? path.replace("{id}", "osei") : path.replace("{id}", id);
             return filled.replace("{number}", "1")
+                            .replace("{seq}", entry)
                             .replace("{other}", "1")
                             .replace("{document}", "D-1")
                             .replace("{trouble}", "none")
@@ -158,6 +161,10 @@ class RightsTests {
         if (caseId == null) {
             caseId = HOUSEHOLD.openRefund("ines", "SK-600991");
             approval = HOUSEHOLD.approvalOf(caseId);
+            entry = HOUSEHOLD
+                    .entryWithMaterial(caseId, "model-asked")
+                    .path("seq")
+                    .asString();
             run = HOUSEHOLD
                     .as("noor")
                     .get("/api/cases/" + caseId)

@@ -11,7 +11,9 @@ import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import servitor.core.json.Json;
 import servitor.demo.Household.Said;
+import tools.jackson.databind.JsonNode;
 
 /** Pages that act on a directory, a kit store, a pay database and a crew register; and connections, tools and mandates by hand. */
 class ToolsTests {
@@ -90,6 +92,32 @@ class ToolsTests {
     }
 
     @Test
+    void whatWasSaidAtATerminalIsKeptBesideTheTrailForWhoeverMayReadTheEntry() {
+        String id =
+                household.open("halvard", "joiner", "Oke joins", "Oke joins as a mate.", Map.of("account", "E-305"));
+        decide("teun", household.approvalOf(id));
+        awaitState(id, "resolved");
+
+        JsonNode entry = household.entryWithMaterial(id, "transcript");
+        String seq = entry.path("seq").asString();
+        Said said = run("--as", "priya", "trail", "material", seq);
+        assertThat(said.out())
+                .contains("> •••", "> SHOW E-305", "< PERSON E-305 CERTIFICATE 2027-02-28")
+                .doesNotContain("anchor-watch");
+        assertThat(Json.digest(said.out()))
+                .isEqualTo(entry.path("data").path("material").asString());
+        assertThat(run("--as", "priya", "case", "show", id).out())
+                .contains("says of the sea medical: 2027-02-28.")
+                .doesNotContain("written by a model");
+        assertThat(run("--as", "priya", "trail", "show", "--case", id).out()).doesNotContain("READY>");
+        assertThat(run("--as", "priya", "trail", "show", "--case", id, "--what", "transcript")
+                        .out())
+                .hasLineCount(1);
+        assertThat(run("--as", "teun", "trail", "material", seq).code()).isEqualTo(1);
+        assertThat(run("--as", "maren", "trail", "material", "1").err()).contains("refers to no text");
+    }
+
+    @Test
     void payslipsReachTheModelWithoutTheAccountNumberAndThePayrollLeadReadsFirst() {
         String id =
                 household.open("ewan", "pay-question", "My October pay", "Why is it less than in September?", Map.of());
@@ -115,8 +143,9 @@ class ToolsTests {
         assertThat(list.out())
                 .contains("password as servitor")
                 .doesNotContain("anchor-watch", "harbour-light", "pay-day", "sealed");
-        assertThat(run("--as", "noor", "trail", "export", "-").out())
-                .doesNotContain("anchor-watch", "harbour-light", "pay-day");
+        Said trail = run("--as", "noor", "trail", "export");
+        assertThat(trail.code()).isZero();
+        assertThat(trail.out()).contains("connection").doesNotContain("anchor-watch", "harbour-light", "pay-day");
         assertThat(run("--as", "teun", "connection", "list").code()).isEqualTo(4);
     }
 

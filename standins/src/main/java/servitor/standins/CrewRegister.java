@@ -10,8 +10,8 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -19,10 +19,12 @@ import java.util.concurrent.ConcurrentHashMap;
 public final class CrewRegister implements AutoCloseable {
     public static final String USER = "servitor";
     public static final String SECRET = "anchor-watch";
-    private static final List<String> CREW = List.of("E-217", "E-155");
+    private static final Set<String> AT_SEA =
+            Set.of("Deckhand", "Mate", "Engineer of the watch", "Cook", "Safety officer");
 
     private final ServerSocket socket;
-    private final Map<String, String> certificates = new ConcurrentHashMap<>(Map.of("E-155", "2028-04-30"));
+    private final Map<String, String> certificates =
+            new ConcurrentHashMap<>(Map.of("E-155", "2028-04-30", "E-303", "2027-09-14", "E-305", "2027-02-28"));
 
     CrewRegister(int port) {
         try {
@@ -73,7 +75,8 @@ public final class CrewRegister implements AutoCloseable {
     }
 
     private String answer(String[] words) {
-        if (words.length >= 2 && !CREW.contains(words[1])) {
+        if (words.length >= 2
+                && Crew.ALL.stream().noneMatch(one -> one.account().equals(words[1]) && AT_SEA.contains(one.title()))) {
             return "NO SUCH PERSON " + words[1];
         } else if (words.length == 3 && words[0].equals("CERT") && words[2].matches("\\d{4}-\\d{2}-\\d{2}")) {
             certificates.put(words[1], words[2]);

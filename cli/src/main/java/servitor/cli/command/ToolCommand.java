@@ -66,6 +66,7 @@ public final class ToolCommand {
                                     ? tried.path("problem").asString() + ": "
                                             + tried.path("detail").asString()
                                     : Output.value(tried.path("answer"), ""));
+            servitor.out().print(tried.path("transcript").asString(""));
         }
         return failed ? ExitCode.NO.number() : 0;
     }

@@ -12,6 +12,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import servitor.cli.Client;
 import servitor.cli.ExitCode;
@@ -23,7 +24,7 @@ import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
 import tools.jackson.databind.JsonNode;
 
-/** {@code trail}: show, verify, export. */
+/** {@code trail}: show, material, verify, export. */
 @Command(name = "trail", description = "Read, verify and export the action trail.", synopsisSubcommandLabel = "ACTION")
 public final class TrailCommand {
     @ParentCommand
@@ -67,6 +68,18 @@ public final class TrailCommand {
                 entry.path("what").asString(),
                 Output.shorten(entry.path("step").asString(), 20),
                 Output.shorten(data, 160));
+    }
+
+    @Command(
+            name = "material",
+            description =
+                    "Show the long text that an entry refers to, such as a prompt or the transcript of a dialogue.")
+    int material(@Parameters(paramLabel = "ENTRY", description = "The entry's number.") long seq) {
+        JsonNode material = servitor.client().get("/api/trail/" + seq + "/material");
+        if (!servitor.printed(material)) {
+            servitor.out().print(material.path("text").asString());
+        }
+        return 0;
     }
 
     @Command(name = "verify", description = "Check that no entry was altered, removed or put in between.")

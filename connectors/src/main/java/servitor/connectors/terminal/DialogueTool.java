@@ -33,8 +33,8 @@ import servitor.core.origin.Traced;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
- * A dialogue over TCP or SSH: lines are sent and answers waited for, as the tool declares. What was said on both sides is the
- * {@code transcript} of the answer, without secrets. An input that could start a line of its own is refused.
+ * A dialogue over TCP or SSH: lines are sent and answers waited for, as the tool declares. What was said on both sides comes
+ * along as a transcript without secrets, whatever came of it. An input that could start a line of its own is refused.
  */
 public final class DialogueTool implements Connector<Dialogue> {
     private static final int LONGEST_TRANSCRIPT = 20_000;
@@ -49,6 +49,11 @@ public final class DialogueTool implements Connector<Dialogue> {
             }
         }
         Talk talk = new Talk(access.credentials(), scope(access, args));
+        Reply reply = hold(access, binding, limit, talk);
+        return talk.transcript.isEmpty() ? reply : new Reply.WithTranscript(reply, talk.transcript.toString());
+    }
+
+    private static Reply hold(Access access, Dialogue binding, Duration limit, Talk talk) {
         try (Wire wire = Wire.open(access);
                 Expect expect = over(wire, limit)) {
             return talk(binding, expect, talk, System.nanoTime() + limit.toNanos());
@@ -94,9 +99,8 @@ public final class DialogueTool implements Connector<Dialogue> {
             if (credentials instanceof Credentials.Password password) {
                 shown = shown.replace(password.secret(), "•••");
             }
-            if (transcript.length() < LONGEST_TRANSCRIPT) {
-                transcript.append(sign).append(shown.strip()).append('\n');
-            }
+            String line = sign + shown.strip() + '\n';
+            transcript.append(line, 0, Math.min(line.length(), LONGEST_TRANSCRIPT - transcript.length()));
         }
     }
 
@@ -160,7 +164,7 @@ public final class DialogueTool implements Connector<Dialogue> {
                 });
             }
         }
-        return new Reply.Answered(200, answer.put("transcript", talk.transcript.toString()));
+        return new Reply.Answered(200, answer);
     }
 
     private static String shorten(String text) {

@@ -105,12 +105,19 @@ class DialogueToolTests {
     void aDialogueCapturesAndLeavesATranscriptWithoutSecrets() throws Exception {
         serve(this::register);
 
-        Reply.Answered answered = (Reply.Answered) call("ewan");
+        Reply.WithTranscript held = (Reply.WithTranscript) call("ewan");
 
-        assertThat(answered.body().path("number").asString()).isEqualTo("4711");
-        assertThat(answered.body().path("transcript").asString())
-                .contains("> CERT ewan", "OK ENTRY 4711")
-                .doesNotContain("anchor-9");
+        assertThat(held.reply()).isEqualTo(new Reply.Answered(200, Json.object().put("number", "4711")));
+        assertThat(held.transcript()).isEqualTo("""
+                < CREW REGISTER\r
+                user:
+                > servitor
+                < password:
+                > •••
+                < ready>
+                > CERT ewan
+                < OK ENTRY 4711
+                """);
         assertThat(heard).containsExactly("servitor", "anchor-9", "CERT ewan");
     }
 
@@ -118,7 +125,10 @@ class DialogueToolTests {
     void whatElseItMaySayIsANamedProblem() throws Exception {
         serve(this::register);
 
-        assertThat(call("nobody")).isEqualTo(new Reply.Refused("not-found", "it said: NO SUCH PERSON"));
+        Reply.WithTranscript held = (Reply.WithTranscript) call("nobody");
+
+        assertThat(held.reply()).isEqualTo(new Reply.Refused("not-found", "it said: NO SUCH PERSON"));
+        assertThat(held.transcript()).endsWith("> CERT nobody\n< NO SUCH PERSON\n");
     }
 
     @Test
@@ -136,8 +146,10 @@ class DialogueToolTests {
             in.readLine();
         });
 
-        assertThat(call("ewan", Duration.ofMillis(400)))
-                .isEqualTo(new Reply.Unknown("nothing that was expected was said in time", true));
+        Reply.WithTranscript held = (Reply.WithTranscript) call("ewan", Duration.ofMillis(400));
+
+        assertThat(held.reply()).isEqualTo(new Reply.Unknown("nothing that was expected was said in time", true));
+        assertThat(held.transcript()).startsWith("< user:\n> servitor\n");
     }
 
     @Test
@@ -149,7 +161,18 @@ class DialogueToolTests {
             }
         });
 
-        assertThat(call("ewan")).isNotInstanceOf(Reply.Answered.class);
+        Reply reply = call("ewan");
+        assertThat(reply instanceof Reply.WithTranscript held ? held.reply() : reply)
+                .isNotInstanceOf(Reply.Answered.class);
+    }
+
+    @Test
+    void aTranscriptOfALongTalkIsCutOff() throws Exception {
+        serve((in, out) -> say(out, "la ".repeat(100_000) + "user: "));
+
+        Reply.WithTranscript held = (Reply.WithTranscript) call("ewan", Duration.ofSeconds(2));
+
+        assertThat(held.transcript()).hasSize(20_000);
     }
 
     @Test

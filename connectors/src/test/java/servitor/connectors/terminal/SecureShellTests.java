@@ -11,11 +11,13 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.Access;
+import servitor.connectors.Connectors;
 import servitor.connectors.Credentials;
 import servitor.core.engine.Reply;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding.Dialogue;
+import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.handbook.Binding.Line;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
@@ -65,15 +67,13 @@ class SecureShellTests {
     void aKeyOpensTheShellAndTheDialogueIsHeld() throws Exception {
         Credentials key = new Credentials.Key(server.user(), server.privateKey());
 
-        Reply.Answered answered = (Reply.Answered) call(key, server.hostKey(), "E-217");
+        Reply.WithTranscript held = (Reply.WithTranscript) call(key, server.hostKey(), "E-217");
 
-        assertThat(answered.body().path("until").asString()).isEqualTo("2028-05-31");
-        assertThat(answered.body().path("transcript").asString())
-                .contains("> SHOW E-217")
-                .doesNotContain("PRIVATE KEY");
-        assertThat(call(key, server.hostKey(), "E-999"))
+        assertThat(held.reply()).isEqualTo(new Reply.Answered(200, Json.object().put("until", "2028-05-31")));
+        assertThat(held.transcript()).contains("> SHOW E-217").doesNotContain("PRIVATE KEY");
+        assertThat(((Reply.WithTranscript) call(key, server.hostKey(), "E-999")).reply())
                 .isEqualTo(new Reply.Refused("not-found", "it said: NO SUCH PERSON"));
-        assertThat(tool.test(new Access(server.url(server.hostKey()), key, true), LIMIT))
+        assertThat(new Connectors().test(new Access(server.url(server.hostKey()), key, true), HttpOperation.class))
                 .isInstanceOf(Reply.Answered.class);
     }
 

@@ -9,6 +9,8 @@ import servitor.core.engine.Books.Note;
 import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Effect;
 import servitor.core.json.Json;
+import servitor.core.mandate.ProposedCall;
+import servitor.core.origin.Traced;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
@@ -85,7 +87,10 @@ public final class Claims {
 
     /** Tells what came of work that was taken. What comes after the lease was lost changes nothing. */
     public void settle(Books books, Work work, Outcome outcome) {
-        if (outcome instanceof Outcome.TryAgain again) {
+        if (outcome instanceof Outcome.WithTranscript with) {
+            keep(books, work, with.transcript());
+            settle(books, work, with.outcome());
+        } else if (outcome instanceof Outcome.TryAgain again) {
             int tries = work.attempts() + 1;
             if (tries < MOST_TRIES) {
                 tryAgain(books, work, again, tries);
@@ -99,13 +104,33 @@ public final class Claims {
                     books,
                     work,
                     new RunInput.ToolAnswered(work.id(), Json.object().put("note", reply.id())))) {
-                String agent = Happening.agent(
-                        ((Command.CallTool) work.command()).call().agent());
-                books.note(run(books, work).caseId(), new Note(reply.id(), agent, "requester", true, reply.text()));
+                ProposedCall call = ((Command.CallTool) work.command()).call();
+                Traced text = call.input("text");
+                books.note(
+                        run(books, work).caseId(),
+                        new Note(
+                                reply.id(),
+                                Happening.agent(call.agent()),
+                                "requester",
+                                text != null && text.written(),
+                                reply.text()));
             }
         } else {
             finish(books, work, ((Outcome.Done) outcome).input());
         }
+    }
+
+    /** A talk took place, whoever its result counts for. */
+    private static void keep(Books books, Work work, String transcript) {
+        RunState run = run(books, work);
+        books.trail(
+                run.caseId(),
+                run.id(),
+                new Happening(
+                        Happening.SYSTEM,
+                        "transcript",
+                        run.step(),
+                        Json.object().put("key", work.id()).put("material", books.keep(transcript))));
     }
 
     private void tryAgain(Books books, Work work, Outcome.TryAgain again, int tries) {

@@ -22,6 +22,9 @@ public sealed interface Outcome {
      */
     record TryAgain(String problem, String detail, boolean sent) implements Outcome {}
 
+    /** What came of a talk of several lines; its transcript is kept as material, whatever came of it. */
+    record WithTranscript(Outcome outcome, String transcript) implements Outcome {}
+
     /** The answer is a note on the case, to be written in the same transaction as the run's next state. */
     record WriteReply(String id, String text) implements Outcome {}
 
@@ -32,7 +35,9 @@ public sealed interface Outcome {
      * @param id the idempotency key it was sent with
      */
     static Outcome of(Tool tool, String id, Reply reply) {
-        if (reply instanceof Reply.Answered answered) {
+        if (reply instanceof Reply.WithTranscript with) {
+            return new WithTranscript(of(tool, id, with.reply()), with.transcript());
+        } else if (reply instanceof Reply.Answered answered) {
             List<String> violations = Schemas.violations(tool.answers(), answered.body());
             return violations.isEmpty()
                     ? new Done(new ToolAnswered(id, answered.body()))

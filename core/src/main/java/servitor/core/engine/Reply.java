@@ -28,6 +28,18 @@ public sealed interface Reply {
     /** Something was sent, and what came of it isn't known. */
     record Unknown(String detail, boolean timedOut) implements Reply {}
 
+    /**
+     * What came of a talk of several lines, with what was said on both sides.
+     *
+     * @param transcript without secrets
+     */
+    record WithTranscript(Reply reply, String transcript) implements Reply {
+        @Override
+        public String detail() {
+            return reply.detail();
+        }
+    }
+
     /** It answered with something that can't be read: too long, too deep, or not what was agreed. */
     record Unreadable(String detail) implements Reply {}
 }

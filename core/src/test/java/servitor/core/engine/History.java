@@ -320,7 +320,9 @@ final class History {
             return new Outcome.WriteReply(work.id(), call.args().path("text").asString(""));
         }
         Tool seen = mutation == Mutation.UNKNOWN_IS_TRIED_AGAIN ? Mutations.repeatable(tool) : tool;
-        return Outcome.of(seen, work.id(), world.call(tool, call, work.id()));
+        boolean talks = work.attempts() % 2 == 1;
+        return Outcome.of(
+                seen, work.id(), talks ? world.talk(tool, call, work.id()) : world.call(tool, call, work.id()));
     }
 
     /** Nothing leaves a process before that it is sent is durably on the trail, after a verdict that lets it. */

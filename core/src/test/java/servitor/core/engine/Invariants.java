@@ -56,6 +56,11 @@ final class Invariants {
                 if (sent.put(key, entry) == null && calls.merge(run, 1, Integer::sum) > verdicts.getOrDefault(run, 0)) {
                     throw new Broken("the call " + key + " was sent without a verdict before it");
                 }
+            } else if (entry.entry().what().equals("transcript")) {
+                String kept = "Material " + entry.data().path("material").asString();
+                if (!sent.containsKey(entry.data().path("key").asString()) || !store.things.containsKey(kept)) {
+                    throw new Broken("entry " + entry.entry().seq() + " refers to no transcript of a call before it");
+                }
             } else if (entry.entry().what().equals("settled")
                     && !entry.data().path("happened").asBoolean()) {
                 calls.merge(run, -1, Integer::sum);

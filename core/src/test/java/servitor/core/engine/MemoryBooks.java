@@ -193,8 +193,13 @@ final class MemoryBooks implements Books {
 
     @Override
     public String keep(String text) {
-        return "material";
+        String digest = Json.digest(text);
+        write(digest, new Material(text));
+        return digest;
     }
+
+    /** A long text, kept by its digest. */
+    record Material(String text) {}
 
     /** What has been used of a limit. */
     record Counter(String name, BigDecimal alone, BigDecimal beside) {}

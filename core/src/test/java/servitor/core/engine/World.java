@@ -48,6 +48,11 @@ final class World {
         return new Reply.Answered(200, answer);
     }
 
+    /** The same call of a system that one talks with line by line. */
+    Reply talk(Tool tool, ProposedCall call, String key) {
+        return new Reply.WithTranscript(call(tool, call, key), "> " + key + "\n");
+    }
+
     private JsonNode act(Tool tool, ProposedCall call, String key) {
         if (tool.effect() == Effect.ONCE) {
             once.add(key);

@@ -62,6 +62,7 @@ final class Lanes {
                         + (data.path("try").asInt(1) > 1
                                 ? " (try " + data.path("try").asInt() + ")"
                                 : ""));
+        sign("transcript", "tools", data -> "Kept what was said");
         sign("call-answered", "tools", data -> "Answered");
         sign("call-failed", "tools", data -> "Failed: " + text(data, "problem"));
         sign("try-again", "tools", data -> "Not available; trying again");

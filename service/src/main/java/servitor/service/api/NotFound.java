@@ -5,4 +5,8 @@ final class NotFound extends RuntimeException {
     NotFound(String what, String id) {
         super("There is no " + what + " ‘" + id + "’ that you could see.");
     }
+
+    NotFound(String message) {
+        super(message);
+    }
 }

@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -47,7 +48,7 @@ class TrailController {
         if (caseId.isPresent()) {
             ledger.findCase(caseId.get()).filter(person::seesAsStaff).orElseThrow(() -> new NoSuchCase(caseId.get()));
             return Page.of(
-                    ledger.trailOf(caseId.get(), Page.cursor(cursor.orElse(null), 0), most),
+                    ledger.trailOf(caseId.get(), what.orElse(null), Page.cursor(cursor.orElse(null), 0), most),
                     limit,
                     this::view,
                     entry -> entry.entry().seq());
@@ -61,8 +62,12 @@ class TrailController {
                 entry -> entry.entry().seq());
     }
 
+    private static boolean checks(Person person) {
+        return person.is(Role.AUDITOR, Role.ENGINEER, Role.ADMIN);
+    }
+
     private static void checker(Person person) {
-        if (!person.is(Role.AUDITOR, Role.ENGINEER, Role.ADMIN)) {
+        if (!checks(person)) {
             throw new NotAllowed("The whole trail is for auditors, engineers and admins.");
         }
     }
@@ -130,6 +135,31 @@ class TrailController {
                         }
                     }
                 });
+    }
+
+    /** A long text that an entry refers to, such as a prompt or the transcript of a dialogue. */
+    record Material(long seq, String digest, String text) {}
+
+    /** For whoever may read the entry itself; a text is never reached by its digest alone. */
+    @GetMapping("/{seq}/material")
+    Material material(Person person, @PathVariable long seq) {
+        RecordedEntry entry = ledger.trailAfter(seq - 1, 1).stream()
+                .filter(next -> next.entry().seq() == seq && mayRead(person, next))
+                .findFirst()
+                .orElseThrow(() -> new NotFound("entry", String.valueOf(seq)));
+        String digest =
+                entry.data() == null ? "" : entry.data().path("material").asString("");
+        if (digest.isEmpty()) {
+            throw new NotFound("Entry " + seq + " refers to no text beside it.");
+        }
+        return ledger.material(digest)
+                .map(text -> new Material(seq, digest, text))
+                .orElseThrow(() -> new NotFound("The text " + digest + " of entry " + seq
+                        + " has moved out of the database; an admin finds it in the archive of the data folder."));
+    }
+
+    private boolean mayRead(Person person, RecordedEntry entry) {
+        return entry.entry().caseId().isEmpty() ? checks(person) : maySee(person, entry);
     }
 
     private boolean maySee(Person person, RecordedEntry entry) {

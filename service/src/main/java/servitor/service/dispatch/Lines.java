@@ -81,6 +81,10 @@ public class Lines {
         if (line.isEmpty()) {
             return;
         }
+        if (outcome instanceof Outcome.WithTranscript with) {
+            note(line, with.outcome());
+            return;
+        }
         CircuitBreaker breaker = breaker(line);
         if (breaker.getState() == CircuitBreaker.State.OPEN && !isResting(line)) {
             breaker.transitionToHalfOpenState();

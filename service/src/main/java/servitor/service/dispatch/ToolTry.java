@@ -33,8 +33,9 @@ public class ToolTry {
      * What came of a try.
      *
      * @param problem empty when it answered
+     * @param transcript what was said, when it took a dialogue; else empty
      */
-    public record Tried(String problem, String detail, JsonNode answer) {}
+    public record Tried(String problem, String detail, JsonNode answer, String transcript) {}
 
     /** Tries {@code tool}; throws {@link IllegalArgumentException} when the inputs don't fit. */
     public Tried call(Tool tool, JsonNode args, String person) throws InterruptedException {
@@ -57,12 +58,17 @@ public class ToolTry {
                             Json.object().put("tool", tool.name()).set("inputs", call.args())));
             return null;
         });
-        Outcome outcome = gate.call(tool, call, "try-" + UUID.randomUUID());
-        if (outcome instanceof Outcome.TryAgain again) {
-            return new Tried(again.problem(), again.detail(), Json.object());
+        return tried(gate.call(tool, call, "try-" + UUID.randomUUID()), "");
+    }
+
+    private static Tried tried(Outcome outcome, String transcript) {
+        if (outcome instanceof Outcome.WithTranscript with) {
+            return tried(with.outcome(), with.transcript());
+        } else if (outcome instanceof Outcome.TryAgain again) {
+            return new Tried(again.problem(), again.detail(), Json.object(), transcript);
         } else if (outcome instanceof Outcome.Done done && done.input() instanceof ToolFailed failed) {
-            return new Tried(failed.problem(), failed.detail(), Json.object());
+            return new Tried(failed.problem(), failed.detail(), Json.object(), transcript);
         }
-        return new Tried("", "", ((ToolAnswered) ((Outcome.Done) outcome).input()).answer());
+        return new Tried("", "", ((ToolAnswered) ((Outcome.Done) outcome).input()).answer(), transcript);
     }
 }

@@ -303,7 +303,14 @@ public class Ledger {
     }
 
     public List<RecordedEntry> trailOf(String caseId, long after, int limit) {
-        return trail.ofCase(caseId, after, limit).stream().map(Ledger::recorded).toList();
+        return trailOf(caseId, null, after, limit);
+    }
+
+    /** Entries of a case above number {@code after}, the oldest first; those of one sort, or all. */
+    public List<RecordedEntry> trailOf(String caseId, @Nullable String what, long after, int limit) {
+        return trail.ofCase(caseId, what, after, limit).stream()
+                .map(Ledger::recorded)
+                .toList();
     }
 
     /** Newest trail entries below number {@code below} that concern no case or one of {@code desks}. */

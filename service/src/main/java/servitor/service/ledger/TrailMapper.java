@@ -63,9 +63,14 @@ interface TrailMapper {
             "select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.seq > #{after} order by t.seq limit #{limit}")
     List<TrailRow> after(long after, int limit);
 
-    @Select(
-            "select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.case_id = #{caseId} and t.seq > #{after} order by t.case_id, t.seq limit #{limit}")
-    List<TrailRow> ofCase(String caseId, long after, int limit);
+    @Select("""
+            <script>
+            select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq
+            where t.case_id = #{caseId} and t.seq &gt; #{after} <if test="what != null">and t.what = #{what}</if>
+            order by t.case_id, t.seq limit #{limit}
+            </script>
+            """)
+    List<TrailRow> ofCase(String caseId, @Nullable String what, long after, int limit);
 
     /** Newest entries that concern no case, or cases of the given desks. */
     @Select("""
