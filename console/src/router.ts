@@ -21,6 +21,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/handbook/changes': () => import('./handbook/changes.svelte'),
   '/handbook/editions': () => import('./handbook/editions.svelte'),
   '/handbook/start': () => import('./handbook/starting-points.svelte'),
+  '/handbook/import': () => import('./handbook/import-tools.svelte'),
   '/handbook/:file': () => import('./handbook/handbook.svelte'),
   '*': Nowhere,
 });

@@ -22,6 +22,7 @@ export type StartingPoint = Schemas['StartingPoint'];
 export type PageInWords = Schemas['PageInWords'];
 export type CouldDo = Omit<Schemas['CouldDo'], 'rows'> & { rows: CouldDoRow[] };
 export type Connection = Schemas['Connection'];
+export type ToolProposal = Schemas['ToolProposal'];
 export type ToolView = Schemas['ToolView'];
 
 /** One agent and one tool, with what the agent's mandates say, in their order. */
@@ -113,6 +114,8 @@ export const api = {
   testConnection: (name: string) => send<{ reached: boolean; detail: string }>('POST', `/api/connections/${encodeURIComponent(name)}/test`, {}),
   tools: () => send<ToolView[]>('GET', '/api/tools'),
   tryTool: (name: string, args: unknown) => send<Tried>('POST', `/api/tools/${encodeURIComponent(name)}/try`, args),
+  proposeTools: (source: { name: string; connection: string; openapi?: string; only: string[] }) =>
+    send<ToolProposal>('POST', '/api/tools/proposal', source),
   session: () => send<Session>('GET', '/api/session'),
   signIn: (person: string, password: string) => send<Session>('POST', '/api/session', { person, password }),
   signOut: () => send<Session>('DELETE', '/api/session'),

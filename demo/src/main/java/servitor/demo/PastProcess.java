@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
+import java.util.List;
 import java.util.stream.Stream;
 import org.springframework.util.FileSystemUtils;
 
@@ -17,10 +18,9 @@ final class PastProcess {
         FileSystemUtils.deleteRecursively(playing);
         Files.createDirectories(playing);
         System.out.println("Playing the last " + days + " days of Skerry Line; this takes a minute, once.");
-        Process process = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-cp",
-                        System.getProperty("java.class.path"),
+        Process process = Java.ofThisProcess()
+                .process(
+                        List.of(),
                         "servitor.demo.past.Past",
                         playing.toString(),
                         handbook.toString(),

@@ -63,14 +63,14 @@ public final class RestartBench {
         System.out.println("waiting runs  ready in s  heap after a collection, MiB  file, MiB");
         for (int count : counts) {
             Path data = Files.createDirectories(folder.resolve("data" + count));
-            run(List.of("servitor.demo.RestartBench", "fill", data.toString(), String.valueOf(count)))
+            run("servitor.demo.RestartBench", "fill", data.toString(), String.valueOf(count))
                     .waitFor();
             List<Double> ready = new ArrayList<>();
             double heap = 0;
             for (int i = 0; i < 3; i++) {
                 long start = System.nanoTime();
-                Process process = run(List.of(
-                        "servitor.demo.SmallService", data.toString(), "http://127.0.0.1:9", "http://127.0.0.1:9"));
+                Process process =
+                        run("servitor.demo.SmallService", data.toString(), "http://127.0.0.1:9", "http://127.0.0.1:9");
                 awaitReady(process);
                 ready.add((System.nanoTime() - start) / 1e9);
                 heap = heap(process.pid());
@@ -85,15 +85,9 @@ public final class RestartBench {
         System.exit(0);
     }
 
-    private static Process run(List<String> arguments) throws IOException {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:TieredStopAtLevel=1",
-                "-Xmx512m",
-                "-cp",
-                System.getProperty("java.class.path")));
-        command.addAll(arguments);
-        return new ProcessBuilder(command)
+    private static Process run(String main, String... arguments) throws IOException {
+        return Java.ofThisProcess()
+                .process(List.of("-XX:TieredStopAtLevel=1", "-Xmx512m"), main, arguments)
                 .redirectError(ProcessBuilder.Redirect.DISCARD)
                 .start();
     }

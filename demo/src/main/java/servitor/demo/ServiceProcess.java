@@ -26,18 +26,15 @@ public final class ServiceProcess implements AutoCloseable {
 
     /** Starts the service on {@code port} with its data in {@code data}; returns at once. */
     public static ServiceProcess start(int port, Path data, List<String> jvmOptions) throws IOException {
+        return start(Java.ofThisProcess(), port, data, jvmOptions);
+    }
+
+    static ServiceProcess start(Java java, int port, Path data, List<String> jvmOptions) throws IOException {
         Files.createDirectories(data);
         Path log = data.resolve("service.log");
-        List<String> command = new ArrayList<>();
-        command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
-        command.addAll(jvmOptions);
-        command.addAll(List.of(
-                "-cp",
-                System.getProperty("java.class.path"),
-                "-Dservitor.data=" + data,
-                "-Dserver.port=" + port,
-                "servitor.service.ServitorApplication"));
-        Process process = new ProcessBuilder(command)
+        List<String> options = new ArrayList<>(jvmOptions);
+        options.addAll(List.of("-Dservitor.data=" + data, "-Dserver.port=" + port));
+        Process process = java.process(options, "servitor.service.ServitorApplication")
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
                 .start();

@@ -8,12 +8,17 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Map;
 import java.util.Set;
+import org.mybatis.spring.boot.autoconfigure.MybatisAutoConfiguration;
 import org.springframework.boot.SpringBootConfiguration;
 import org.springframework.boot.WebApplicationType;
 import org.springframework.boot.autoconfigure.AutoConfigurationPackage;
-import org.springframework.boot.autoconfigure.EnableAutoConfiguration;
+import org.springframework.boot.autoconfigure.ImportAutoConfiguration;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
+import org.springframework.boot.flyway.autoconfigure.FlywayAutoConfiguration;
+import org.springframework.boot.jdbc.autoconfigure.DataSourceAutoConfiguration;
+import org.springframework.boot.jdbc.autoconfigure.DataSourceTransactionManagerAutoConfiguration;
+import org.springframework.boot.transaction.autoconfigure.TransactionAutoConfiguration;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.annotation.ComponentScan;
 import org.springframework.context.support.GenericApplicationContext;
@@ -38,11 +43,13 @@ public final class SmallService {
     private SmallService() {}
 
     @SpringBootConfiguration
-    @EnableAutoConfiguration(
-            excludeName = {
-                "org.springframework.boot.security.autoconfigure.SecurityAutoConfiguration",
-                "org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoConfiguration"
-            })
+    @ImportAutoConfiguration({
+        DataSourceAutoConfiguration.class,
+        DataSourceTransactionManagerAutoConfiguration.class,
+        TransactionAutoConfiguration.class,
+        FlywayAutoConfiguration.class,
+        MybatisAutoConfiguration.class
+    })
     @AutoConfigurationPackage(basePackages = "servitor.service")
     @EnableConfigurationProperties(ServitorSettings.class)
     @ComponentScan({

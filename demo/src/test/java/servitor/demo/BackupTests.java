@@ -16,13 +16,8 @@ class BackupTests {
     private record Ended(int code, String said) {}
 
     private static Ended restore(Path backup, Path folder) throws Exception {
-        Process process = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        "servitor.service.ledger.Restore",
-                        backup.toString(),
-                        folder.toString())
+        Process process = Trained.java()
+                .process(List.of(), "servitor.service.ledger.Restore", backup.toString(), folder.toString())
                 .redirectErrorStream(true)
                 .start();
         String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
@@ -63,7 +58,7 @@ class BackupTests {
             assertThat(restore(backup, restored).said()).contains("holds a database already");
 
             try (ServiceProcess service =
-                    ServiceProcess.start(household.url().getPort(), restored, List.of("-XX:TieredStopAtLevel=1"))) {
+                    ServiceProcess.start(Trained.java(), household.url().getPort(), restored, List.of())) {
                 service.awaitReady(Household.PATIENCE);
                 household.run("--as", "osei", "approval", "decide", household.approvalOf(early), "--approve");
                 Household.await("the run to go on", () -> household.state(early).equals("resolved"));

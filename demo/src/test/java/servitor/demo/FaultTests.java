@@ -25,19 +25,15 @@ class FaultTests {
     private Path folder;
 
     private Process small(Path data, String... before) throws IOException {
-        List<String> command = new ArrayList<>(List.of(before));
-        command.addAll(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:TieredStopAtLevel=1",
-                "-XX:+UseSerialGC",
-                "-Xmx256m",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "servitor.demo.SmallService",
-                Files.createDirectories(data).toString(),
-                "http://127.0.0.1:9",
-                "http://127.0.0.1:9"));
-        return new ProcessBuilder(command).redirectErrorStream(true).start();
+        ProcessBuilder small = Trained.java()
+                .process(
+                        List.of("-Xmx256m"),
+                        "servitor.demo.SmallService",
+                        Files.createDirectories(data).toString(),
+                        "http://127.0.0.1:9",
+                        "http://127.0.0.1:9");
+        small.command().addAll(0, List.of(before));
+        return small.redirectErrorStream(true).start();
     }
 
     private static BufferedReader out(Process process) {
@@ -169,12 +165,8 @@ class FaultTests {
     @Test
     void aFolderThatCannotBeWrittenIsNamed() throws Exception {
         Path blocked = Files.writeString(folder.resolve("a-file"), "no folder").resolve("data");
-        Process process = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        "-Dservitor.data=" + blocked,
-                        "servitor.service.ServitorApplication")
+        Process process = Trained.java()
+                .process(List.of("-Dservitor.data=" + blocked), "servitor.service.ServitorApplication")
                 .redirectErrorStream(true)
                 .start();
         assertThat(failsToStart(process))

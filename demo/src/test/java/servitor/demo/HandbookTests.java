@@ -308,6 +308,7 @@ class HandbookTests {
                     "/handbook/runbooks~lost-property.md",
                     "/handbook/agents~purser.yaml",
                     "/handbook/start",
+                    "/handbook/import",
                     "/handbook/changes",
                     "/handbook/editions")) {
                 page.navigate(path);
@@ -325,6 +326,36 @@ class HandbookTests {
 
     @Test
     @Order(9)
+    void toolsThatASystemOffersAreChosenAndComeIntoTheDraft() {
+        Page page = console.open("maren", "/handbook/import", ColorScheme.LIGHT);
+        page.getByLabel("They go out by the connection").selectOption("fares");
+        page.getByLabel("The description").setInputFiles(Path.of("handbook/tools/fares.openapi.yaml"));
+        page.getByLabel("The file is called").fill("fares");
+        assertThat(page.getByText("tools/fares.yaml is there already.")).isVisible();
+        page.getByLabel("The file is called").fill("fare-desk");
+        Locator look = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("See what it offers"));
+        look.click();
+        assertThat(page.getByText("It offers 5 tools")).isVisible();
+        page.getByLabel("fare-desk.find-sailing").check();
+        page.getByText("Put it into my draft").click();
+        assertThat(page.locator(".cm-content")).containsText("operation: \"findSailing\"");
+        assertThat(page.locator(".cm-content")).not().containsText("payRefund");
+        assertThat(page.getByText("No errors: this handbook can be published.")).isVisible();
+        assertThat(change("tools/fare-desk.openapi.yaml")).isEqualTo("added");
+
+        page.getByText("Import tools").click();
+        page.getByLabel("They go out by the connection").selectOption("kit");
+        page.getByLabel("the tool server there, asked now").check();
+        page.getByLabel("The file is called").fill("store");
+        look.click();
+        page.getByLabel("store.find-kit").check();
+        page.getByText("Put it into my draft").click();
+        assertThat(page.locator(".cm-content")).containsText("agreed: ");
+        assertThat(page.getByText("No errors: this handbook can be published.")).isVisible();
+    }
+
+    @Test
+    @Order(10)
     void draftsAreForEngineersAndStayInTheFolder() {
         assertThat(refused(() -> household.as("osei").get("/api/handbook/draft")))
                 .contains("engineers");

@@ -71,7 +71,7 @@ final class Household implements AutoCloseable {
     /** Starts the service again on the same data and port. */
     void start() {
         try {
-            service = ServiceProcess.start(port, data(), List.of("-XX:TieredStopAtLevel=1", "-Xmx512m"));
+            service = ServiceProcess.start(Trained.java(), port, data(), List.of());
             service.awaitReady(PATIENCE);
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -15,6 +15,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
@@ -43,13 +44,9 @@ class KillRoundsTests {
     private final StringBuffer said = new StringBuffer();
 
     private Process start(Path data, Standins standins) throws IOException {
-        return new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-XX:TieredStopAtLevel=1",
-                        "-XX:+UseSerialGC",
-                        "-Xmx256m",
-                        "-cp",
-                        System.getProperty("java.class.path"),
+        return Trained.java()
+                .process(
+                        List.of("-Xmx256m"),
                         "servitor.demo.SmallService",
                         data.toString(),
                         standins.fares().url().toString(),

@@ -82,6 +82,7 @@ class RightsTests {
             GET    /api/connections/{name}/tools                       403 403 403
             POST   /api/connections/key                                403 403 403
             GET    /api/tools                                          403 403 403
+            POST   /api/tools/proposal                                 403 403 403
             POST   /api/tools/{name}/try                               403 403 403
             GET    /api/mandates/table                                 403 200 200
             GET    /api/mandates/table.csv                             403 200 200

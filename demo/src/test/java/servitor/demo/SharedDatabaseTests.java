@@ -28,10 +28,10 @@ class SharedDatabaseTests {
 
     private static ServiceProcess start(Path data, int databasePort) throws Exception {
         ServiceProcess service = ServiceProcess.start(
+                Trained.java(),
                 freePort(),
                 data,
                 List.of(
-                        "-XX:TieredStopAtLevel=1",
                         "-Xmx384m",
                         "-Dservitor.lease=5s",
                         "-Dservitor.database=jdbc:h2:tcp://127.0.0.1:" + databasePort + "/ledger;LOCK_TIMEOUT=20000"));

@@ -1,6 +1,7 @@
 package servitor.cli.command;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -91,29 +92,23 @@ public final class ToolCommand {
                     String openapi,
             @Option(names = "--only", split = ",", description = "Only these operations.") @Nullable
                     List<String> only) {
-        if (!name.matches("[a-z0-9][a-z0-9-]{0,59}")) {
-            throw new Trouble(
-                    ExitCode.WRONG_USAGE, "‘" + name + "’ can't be a file's name: use lower-case letters and digits.");
-        }
         List<String> chosen = only == null ? List.of() : only;
-        Path tools = folder.resolve("tools");
-        Path file = tools.resolve(name + ".yaml");
+        Path file = folder.resolve("tools").resolve(name + ".yaml");
         if (Files.exists(file)) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; nothing was written.");
         }
         try {
-            String text;
-            Files.createDirectories(tools);
-            if (openapi != null) {
-                String description = read(openapi);
-                String beside = name + ".openapi.yaml";
-                text = ToolProposal.ofOpenApi(connection, beside, description, chosen);
-                Files.writeString(tools.resolve(beside), description);
-            } else {
-                JsonNode offered = servitor.client().get("/api/connections/" + Client.part(connection) + "/tools");
-                text = ToolProposal.ofServer(connection, offered, chosen);
+            ToolProposal proposal = openapi == null
+                    ? ToolProposal.ofServer(
+                            name,
+                            connection,
+                            servitor.client().get("/api/connections/" + Client.part(connection) + "/tools"),
+                            chosen)
+                    : ToolProposal.ofOpenApi(name, connection, read(openapi), chosen);
+            Files.createDirectories(folder.resolve("tools"));
+            for (var one : proposal.files().entrySet()) {
+                Files.writeString(folder.resolve(one.getKey()), one.getValue());
             }
-            Files.writeString(file, text);
         } catch (IllegalArgumentException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, e.getMessage());
         } catch (IOException e) {
@@ -126,19 +121,22 @@ public final class ToolCommand {
     private static String read(String place) {
         try {
             if (!place.matches("https?://.*")) {
-                byte[] bytes = Files.readAllBytes(Path.of(place));
-                return bounded(place, bytes);
+                try (InputStream file = Files.newInputStream(Path.of(place))) {
+                    return bounded(place, file);
+                }
             }
-            HttpResponse<byte[]> answer = HttpClient.newHttpClient()
+            HttpResponse<InputStream> answer = HttpClient.newHttpClient()
                     .send(
                             HttpRequest.newBuilder(URI.create(place))
                                     .timeout(Duration.ofSeconds(20))
                                     .build(),
-                            HttpResponse.BodyHandlers.ofByteArray());
-            if (answer.statusCode() != 200) {
-                throw new Trouble(ExitCode.UNREACHABLE, place + " answered " + answer.statusCode() + ".");
+                            HttpResponse.BodyHandlers.ofInputStream());
+            try (InputStream body = answer.body()) {
+                if (answer.statusCode() != 200) {
+                    throw new Trouble(ExitCode.UNREACHABLE, place + " answered " + answer.statusCode() + ".");
+                }
+                return bounded(place, body);
             }
-            return bounded(place, answer.body());
         } catch (IOException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, place + " can't be read: " + e.getMessage());
         } catch (InterruptedException e) {
@@ -147,7 +145,8 @@ public final class ToolCommand {
         }
     }
 
-    private static String bounded(String place, byte[] bytes) {
+    private static String bounded(String place, InputStream in) throws IOException {
+        byte[] bytes = in.readNBytes(MOST_BYTES + 1);
         if (bytes.length > MOST_BYTES) {
             throw new Trouble(ExitCode.WRONG_USAGE, place + " has more than " + MOST_BYTES + " bytes.");
         }

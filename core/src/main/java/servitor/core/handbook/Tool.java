@@ -148,6 +148,9 @@ public record Tool(
     }
 
     static boolean matches(String pattern, String name) {
+        if (pattern.indexOf('*') < 0) {
+            return name.equals(pattern);
+        }
         StringBuilder regex = new StringBuilder();
         for (String piece : pattern.split("\\*", -1)) {
             regex.append(regex.isEmpty() ? "" : ".*").append(java.util.regex.Pattern.quote(piece));

@@ -1,9 +1,11 @@
 package servitor.core.handbook;
 
-import java.util.LinkedHashMap;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import tools.jackson.databind.JsonNode;
@@ -12,20 +14,56 @@ import tools.jackson.databind.node.ObjectNode;
 /**
  * A file of tools proposed from what an outside system says of itself. Effects are guessed on the strict side and marked, so that
  * a person confirms them.
+ *
+ * @param offered all that the system offers, wanted or not
+ * @param files the file of tools with those that are wanted, and what stands beside it, by their paths in the handbook
  */
-public final class ToolProposal {
+public record ToolProposal(List<Offered> offered, Map<String, String> files) {
     private static final String CONFIRM = "  # proposed: is that so?";
 
-    private ToolProposal() {}
+    /**
+     * Something that an outside system offers.
+     *
+     * @param id what it is called there
+     * @param tool what it would be called here
+     * @param effect proposed
+     */
+    public record Offered(String id, String tool, Effect effect, String description) {
+        private static Offered of(String id, Effect effect, String description) {
+            return new Offered(id, kebab(id), effect, description.strip());
+        }
+    }
 
     /**
-     * Tools for the operations of an OpenAPI 3 description.
+     * Tools for the operations of an OpenAPI 3 description, which stands beside the file of tools.
      *
-     * @param file the name the description gets beside the file of tools
+     * @param name of the file of tools: lower-case letters and digits
      * @param only the operations that are wanted; empty for all
-     * @throws IllegalArgumentException when it isn't such a description or an operation isn't there
+     * @throws IllegalArgumentException when it isn't such a description, an operation isn't there, or a name can't be used
      */
-    public static String ofOpenApi(String connection, String file, String description, List<String> only) {
+    public static ToolProposal ofOpenApi(String name, String connection, String description, List<String> only) {
+        String file = name + ".openapi.yaml";
+        OpenApi api = read(file, description);
+        List<Offered> offered = new ArrayList<>();
+        StringBuilder yaml = new StringBuilder("connection: " + connection + "\nopenapi: " + file + "\ntools:\n");
+        List<String> wanted = wanted(only, api.methods().keySet());
+        api.methods().forEach((id, method) -> {
+            OpenApi.Operation operation = api.operation(id, connection).orElseThrow();
+            Offered one = Offered.of(id, effect(method), operation.summary());
+            offered.add(one);
+            if (wanted.contains(id)) {
+                yaml.append("  ")
+                        .append(one.tool())
+                        .append(":\n    operation: ")
+                        .append(Json.write(id))
+                        .append('\n');
+                about(yaml, one, operation.inputs());
+            }
+        });
+        return of(name, connection, offered, yaml, Map.of("tools/" + file, description));
+    }
+
+    private static OpenApi read(String file, String description) {
         Findings findings = new Findings();
         JsonNode document = Yaml.read(file, 1, description, findings).json();
         if (!findings.sorted().isEmpty()
@@ -37,32 +75,28 @@ public final class ToolProposal {
                             .orElse("."));
         }
         OpenApi api = new OpenApi(document);
-        Map<String, String> methods = api.methods();
-        wanted(only, methods.keySet());
-        StringBuilder yaml = new StringBuilder("connection: " + connection + "\nopenapi: " + file + "\ntools:\n");
-        methods.forEach((id, method) -> {
-            if (only.isEmpty() || only.contains(id)) {
-                OpenApi.Operation operation = api.operation(id, connection).orElseThrow();
-                yaml.append("  ")
-                        .append(kebab(id))
-                        .append(":\n    operation: ")
-                        .append(Json.write(id))
-                        .append('\n');
-                about(yaml, operation.summary(), effect(method), operation.inputs());
-            }
-        });
-        return yaml.toString();
+        if (api.methods().isEmpty()) {
+            throw new IllegalArgumentException(
+                    "No operation of this description has an operationId, which tools name it by. Give one to those you want, in a copy of it.");
+        }
+        return api;
     }
 
-    /** Tools for what a server of the Model Context Protocol offers, agreed to as they are now. */
-    public static String ofServer(String connection, JsonNode offered, List<String> only) {
-        Map<String, JsonNode> byName = new LinkedHashMap<>();
-        offered.forEach(tool -> byName.put(tool.path("name").asString(""), tool));
-        wanted(only, byName.keySet());
+    /** Tools for what a server of the Model Context Protocol offers, agreed to as they are now; else as {@link #ofOpenApi}. */
+    public static ToolProposal ofServer(String name, String connection, JsonNode tools, List<String> only) {
+        List<Offered> offered = new ArrayList<>();
         StringBuilder yaml = new StringBuilder("connection: " + connection + "\ntools:\n");
-        byName.forEach((name, tool) -> {
-            if (only.isEmpty() || only.contains(name)) {
-                yaml.append("  ").append(kebab(name)).append(":\n    remote: ").append(Json.write(name));
+        List<String> wanted = wanted(
+                only,
+                tools.valueStream().map(tool -> tool.path("name").asString("")).toList());
+        for (JsonNode tool : tools) {
+            Offered one = Offered.of(
+                    tool.path("name").asString(""),
+                    Effect.ONCE,
+                    tool.path("description").asString(""));
+            offered.add(one);
+            if (wanted.contains(one.id())) {
+                yaml.append("  ").append(one.tool()).append(":\n    remote: ").append(Json.write(one.id()));
                 yaml.append("\n    agreed: ")
                         .append(tool.path("digest").asString(""))
                         .append('\n');
@@ -72,18 +106,33 @@ public final class ToolProposal {
                 yaml.append("    outputs: ")
                         .append(Json.write(fields(tool.path("outputs"))))
                         .append('\n');
-                about(yaml, tool.path("description").asString(""), Effect.ONCE, tool.path("inputs"));
+                about(yaml, one, tool.path("inputs"));
             }
-        });
-        return yaml.toString();
+        }
+        return of(name, connection, offered, yaml, Map.of());
     }
 
-    private static void wanted(List<String> only, java.util.Collection<String> known) {
+    private static ToolProposal of(
+            String name, String connection, List<Offered> offered, StringBuilder yaml, Map<String, String> beside) {
+        for (String given : List.of(name, connection)) {
+            if (!given.matches("[a-z0-9][a-z0-9-]{0,59}")) {
+                throw new IllegalArgumentException(
+                        "‘" + given
+                                + "’ can't be the name of a file of tools or of a connection: use lower-case letters and digits.");
+            }
+        }
+        Map<String, String> files = new TreeMap<>(beside);
+        files.put("tools/" + name + ".yaml", yaml.toString());
+        return new ToolProposal(List.copyOf(offered), files);
+    }
+
+    private static List<String> wanted(List<String> only, Collection<String> known) {
         for (String id : only) {
             if (!known.contains(id)) {
                 throw new IllegalArgumentException("There is no operation ‘" + id + "’. " + Suggest.mend(id, known));
             }
         }
+        return only.isEmpty() ? List.copyOf(known) : only;
     }
 
     private static Effect effect(String method) {
@@ -94,12 +143,12 @@ public final class ToolProposal {
         };
     }
 
-    private static void about(StringBuilder yaml, String description, Effect effect, JsonNode inputs) {
+    private static void about(StringBuilder yaml, Offered one, JsonNode inputs) {
         yaml.append("    description: ")
-                .append(Json.write(description.strip()))
+                .append(Json.write(one.description()))
                 .append(CONFIRM)
                 .append('\n');
-        yaml.append("    effect: ").append(effect.word()).append(CONFIRM).append('\n');
+        yaml.append("    effect: ").append(one.effect().word()).append(CONFIRM).append('\n');
         ObjectNode example = example(inputs);
         if (Schemas.fault(inputs).isEmpty()
                 && Schemas.violations(inputs, example).isEmpty()) {

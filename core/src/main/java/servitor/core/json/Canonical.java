@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.erdtman.jcs.NumberToJSON;
 import tools.jackson.databind.JsonNode;
 
@@ -38,16 +39,16 @@ final class Canonical {
     }
 
     private void object(JsonNode node) {
-        List<String> names = new ArrayList<>(node.propertyNames());
-        names.sort(null);
+        List<Map.Entry<String, JsonNode>> members = new ArrayList<>(node.properties());
+        members.sort(Map.Entry.comparingByKey());
         out.append('{');
-        for (int i = 0; i < names.size(); i++) {
+        for (int i = 0; i < members.size(); i++) {
             if (i > 0) {
                 out.append(',');
             }
-            text(names.get(i));
+            text(members.get(i).getKey());
             out.append(':');
-            write(node.get(names.get(i)));
+            write(members.get(i).getValue());
         }
         out.append('}');
     }

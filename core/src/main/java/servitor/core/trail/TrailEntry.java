@@ -71,12 +71,14 @@ public record TrailEntry(
 
     /** The hash this entry should have: SHA-256 over the canonical form of all its other parts. */
     public String calculateHash() {
-        ObjectNode node = toJson();
-        node.remove("hash");
-        return Json.digest(node);
+        return Json.digest(withoutHash());
     }
 
     public ObjectNode toJson() {
+        return withoutHash().put("hash", hash);
+    }
+
+    private ObjectNode withoutHash() {
         return Json.object()
                 .put("seq", seq)
                 .put("at", at.toString())
@@ -86,8 +88,7 @@ public record TrailEntry(
                 .put("step", step)
                 .put("what", what)
                 .put("digest", dataDigest)
-                .put("previous", previous)
-                .put("hash", hash);
+                .put("previous", previous);
     }
 
     static TrailEntry fromJson(JsonNode node) {

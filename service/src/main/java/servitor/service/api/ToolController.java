@@ -1,6 +1,8 @@
 package servitor.service.api;
 
 import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -8,7 +10,9 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.ToolProposal;
 import servitor.core.json.Json;
+import servitor.service.connections.Connections;
 import servitor.service.dispatch.ToolTry;
 import servitor.service.editions.Editions;
 import servitor.service.people.NotAllowed;
@@ -16,14 +20,16 @@ import servitor.service.people.Person;
 import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
-/** The tools of the current edition, and trying one that only reads. */
+/** The tools of the current edition, trying one that only reads, and proposing others. */
 @RestController
 @RequestMapping("/api/tools")
 class ToolController {
     private final Editions editions;
+    private final Connections connections;
     private final ToolTry tries;
 
-    ToolController(Editions editions, ToolTry tries) {
+    ToolController(Editions editions, Connections connections, ToolTry tries) {
+        this.connections = connections;
         this.editions = editions;
         this.tries = tries;
     }
@@ -69,6 +75,46 @@ class ToolController {
                     + "’ is called by runs, which are judged.");
         }
         return tries.call(tool, args.isObject() ? args : Json.object(), person.id());
+    }
+
+    /**
+     * What is proposed from.
+     *
+     * @param openapi an OpenAPI 3 description; null for what the tool server behind the connection offers
+     * @param only the operations that are wanted; null or empty for all
+     */
+    record Source(
+            String name,
+            String connection,
+            @Nullable String openapi,
+            @Nullable List<String> only) {}
+
+    record OfferedView(String id, String tool, String effect, String description) {}
+
+    record ProposalView(List<OfferedView> offered, Map<String, String> files) {}
+
+    /** A file of tools as it could be; nothing is kept. */
+    @PostMapping("/proposal")
+    ProposalView propose(Person person, @RequestBody Source body) {
+        engineer(person);
+        String name = String.valueOf(body.name());
+        String connection = String.valueOf(body.connection());
+        List<String> only = body.only() == null ? List.of() : body.only();
+        ToolProposal proposal = body.openapi() != null
+                ? ToolProposal.ofOpenApi(name, connection, body.openapi(), only)
+                : ToolProposal.ofServer(
+                        name,
+                        connection,
+                        Json.of(connections
+                                .remoteTools(connection)
+                                .orElseThrow(() -> new NotFound("connection", connection))),
+                        only);
+        return new ProposalView(
+                proposal.offered().stream()
+                        .map(one -> new OfferedView(
+                                one.id(), one.tool(), one.effect().word(), one.description()))
+                        .toList(),
+                proposal.files());
     }
 
     private static void engineer(Person person) {
