@@ -104,7 +104,7 @@
           <ul class="divide-y divide-line">
             {#each proposal.offered as one (one.id)}
               <li class="py-2">
-                <label class="flex gap-3">
+                <label class="flex items-start gap-3">
                   <input type="checkbox" class="mt-1.5" value={one.id} bind:group={chosen} />
                   <span class="min-w-0 wrap-anywhere">
                     <span class="font-semibold">{name}.{one.tool}</span> <span class="text-sm text-faint">{one.effect}</span>
