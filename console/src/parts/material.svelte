@@ -35,8 +35,8 @@
 {#if text === undefined}
   <button class="button mt-2" disabled={busy} onclick={read}>{busy ? 'Fetching it…' : `Read the ${what}`}</button>
 {:else if parts}
-  <section class="sheet mt-2 max-h-96 overflow-auto p-3" aria-label={what}><ValueView value={parts} /></section>
+  <section class="sheet mt-2 p-3" aria-label={what}><ValueView value={parts} /></section>
 {:else}
-  <pre class="sheet mt-2 max-h-96 overflow-auto p-3 whitespace-pre-wrap wrap-anywhere" aria-label={what}>{text}</pre>
+  <pre class="sheet mt-2 p-3 whitespace-pre-wrap wrap-anywhere" aria-label={what}>{text}</pre>
 {/if}
 {#if trouble}<TroubleNote {trouble} />{/if}

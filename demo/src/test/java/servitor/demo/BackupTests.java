@@ -80,6 +80,14 @@ class BackupTests {
             Household.await("it to be resolved", () -> household.state(ended).equals("resolved"));
             String waits = household.openRefund("ines", "SK-681002");
             household.approvalOf(waits);
+            String prompt = household
+                    .entryWithMaterial(ended, "model-asked")
+                    .path("seq")
+                    .asString();
+            assertThat(household
+                            .run("--as", "noor", "trail", "material", prompt)
+                            .out())
+                    .contains("layout");
             Said none = household.run("--as", "admin", "run", "move-out", "--older-than", "P1D");
             assertThat(none.out()).contains("0 runs");
             assertThat(household
@@ -106,6 +114,10 @@ class BackupTests {
             }
             assertThat(line).contains("SK-681001").contains("\"answers\"");
             assertThat(entry.toString()).contains(servitor.core.json.Json.digest(line));
+            assertThat(household
+                            .run("--as", "noor", "trail", "material", prompt)
+                            .err())
+                    .contains("has moved out of the database");
             assertThat(household.run("--as", "noor", "trail", "verify").code()).isZero();
             household.run("--as", "osei", "approval", "decide", household.approvalOf(waits), "--approve");
             Household.await("what waits to go on", () -> household.state(waits).equals("resolved"));

@@ -22,6 +22,7 @@ import servitor.cli.Trouble;
 import servitor.core.json.MalformedJson;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
 /** {@code trail}: show, material, verify, export. */
@@ -77,9 +78,32 @@ public final class TrailCommand {
     int material(@Parameters(paramLabel = "ENTRY", description = "The entry's number.") long seq) {
         JsonNode material = servitor.client().get("/api/trail/" + seq + "/material");
         if (!servitor.printed(material)) {
-            servitor.out().print(material.path("text").asString());
+            servitor.out().print(readable(material.path("text").asString()));
         }
         return 0;
+    }
+
+    /** Prompts are kept as JSON: their parts are read one below the other. Anything else is read as it is. */
+    private static String readable(String text) {
+        JsonNode parts;
+        try {
+            parts = text.startsWith("{") ? Client.JSON.readTree(text) : null;
+        } catch (JacksonException e) {
+            parts = null;
+        }
+        if (parts == null) {
+            return text;
+        }
+        StringBuilder lines = new StringBuilder();
+        parts.properties()
+                .forEach(part -> lines.append(part.getKey())
+                        .append('\n')
+                        .append(Output.indent(
+                                part.getValue().isValueNode()
+                                        ? part.getValue().asString()
+                                        : part.getValue().toPrettyString()))
+                        .append('\n'));
+        return lines.toString();
     }
 
     @Command(name = "verify", description = "Check that no entry was altered, removed or put in between.")

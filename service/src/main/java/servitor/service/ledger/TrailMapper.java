@@ -85,8 +85,9 @@ interface TrailMapper {
             """)
     List<TrailRow> newest(Collection<String> desks, @Nullable String what, long below, int limit);
 
-    @Insert("merge into material (hash, text) key (hash) values (#{hash}, #{text})")
-    void keep(String hash, String text);
+    /** Keeps a text; one that is there already counts as kept now, so that it doesn't move out with what is old. */
+    @Insert("merge into material (hash, text, kept) key (hash) values (#{hash}, #{text}, #{now})")
+    void keep(String hash, String text, Instant now);
 
     /** Long texts that were kept before {@code before}. */
     @Select("select hash, text from material where kept < #{before} order by kept limit #{limit}")

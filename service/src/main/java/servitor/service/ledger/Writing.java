@@ -123,7 +123,7 @@ public final class Writing {
     /** Keeps a long text under its digest and returns that. */
     public String keep(String text) {
         String hash = Json.digest(text);
-        ledger.trail.keep(hash, text);
+        ledger.trail.keep(hash, text, now);
         return hash;
     }
 
