@@ -92,7 +92,6 @@ public final class ToolCommand {
                     String openapi,
             @Option(names = "--only", split = ",", description = "Only these operations.") @Nullable
                     List<String> only) {
-        List<String> chosen = only == null ? List.of() : only;
         Path file = folder.resolve("tools").resolve(name + ".yaml");
         if (Files.exists(file)) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; nothing was written.");
@@ -103,8 +102,8 @@ public final class ToolCommand {
                             name,
                             connection,
                             servitor.client().get("/api/connections/" + Client.part(connection) + "/tools"),
-                            chosen)
-                    : ToolProposal.ofOpenApi(name, connection, read(openapi), chosen);
+                            only)
+                    : ToolProposal.ofOpenApi(name, connection, read(openapi), only);
             Files.createDirectories(folder.resolve("tools"));
             for (var one : proposal.files().entrySet()) {
                 Files.writeString(folder.resolve(one.getKey()), one.getValue());

@@ -18,50 +18,58 @@ final class OpenApi {
     private static final int DEEPEST = 24;
     private static final Set<String> METHODS = Set.of("get", "put", "post", "delete", "patch", "head");
 
-    /** What one operation may come to once its references are written out. */
+    /** What one operation may come to once its references are written out, and all that are asked for together. */
     private static final int MOST_NODES = 20_000;
 
+    private static final int MOST_TOGETHER = 500_000;
+
     private final JsonNode document;
+    private final Map<String, Described> operations = new LinkedHashMap<>();
     private int left;
+    private int leftTogether = MOST_TOGETHER;
 
     OpenApi(JsonNode document) {
         this.document = document;
+        document.path("paths")
+                .properties()
+                .forEach(path -> path.getValue().properties().forEach(e -> {
+                    JsonNode id = e.getValue().path("operationId");
+                    if (METHODS.contains(e.getKey()) && id.isString()) {
+                        operations.put(
+                                id.stringValue(),
+                                new Described(e.getKey(), path.getKey(), path.getValue(), e.getValue()));
+                    }
+                }));
+    }
+
+    /** An operation as it stands in the description. */
+    record Described(String method, String path, JsonNode pathItem, JsonNode operation) {
+        String summary() {
+            return operation
+                    .path("description")
+                    .asString(operation.path("summary").asString(""));
+        }
     }
 
     /** One operation: its typed inputs and outputs, and where each input goes. */
     record Operation(String summary, ObjectNode inputs, JsonNode outputs, HttpOperation binding) {}
 
-    Set<String> operationIds() {
-        return methods().keySet();
+    /** The operations that have an id, by that, in the order of the description. */
+    Map<String, Described> operations() {
+        return operations;
     }
 
-    /** The HTTP method of each operation that has an id, by that. */
-    Map<String, String> methods() {
-        Map<String, String> methods = new LinkedHashMap<>();
-        document.path("paths")
-                .forEach(path -> path.properties().forEach(e -> {
-                    if (METHODS.contains(e.getKey())
-                            && e.getValue().path("operationId").isString()) {
-                        methods.put(e.getValue().get("operationId").stringValue(), e.getKey());
-                    }
-                }));
-        return methods;
+    /** Whether what was asked for so far comes to more than is read of one description; the last answers aren't whole. */
+    boolean isSpent() {
+        return leftTogether < 0;
     }
 
     Optional<Operation> operation(String id, String connection) {
-        for (var path : document.path("paths").properties()) {
-            for (var method : path.getValue().properties()) {
-                if (METHODS.contains(method.getKey())
-                        && id.equals(method.getValue().path("operationId").asString(""))) {
-                    return Optional.of(
-                            read(connection, path.getKey(), method.getKey(), path.getValue(), method.getValue()));
-                }
-            }
-        }
-        return Optional.empty();
+        return Optional.ofNullable(operations.get(id)).map(described -> read(connection, described));
     }
 
-    private Operation read(String connection, String path, String method, JsonNode pathItem, JsonNode operation) {
+    private Operation read(String connection, Described described) {
+        JsonNode operation = described.operation();
         left = MOST_NODES;
         ObjectNode inputs = Json.object().put("type", "object").put("additionalProperties", false);
         ObjectNode properties = inputs.putObject("properties");
@@ -69,7 +77,7 @@ final class OpenApi {
         Set<String> inPath = new LinkedHashSet<>();
         Set<String> inQuery = new LinkedHashSet<>();
         Set<String> inBody = new LinkedHashSet<>();
-        for (JsonNode list : new JsonNode[] {pathItem.path("parameters"), operation.path("parameters")}) {
+        for (JsonNode list : new JsonNode[] {described.pathItem().path("parameters"), operation.path("parameters")}) {
             for (JsonNode reference : list) {
                 JsonNode parameter = resolve(reference, 0);
                 String name = parameter.path("name").asString("");
@@ -92,11 +100,16 @@ final class OpenApi {
         var list = inputs.putArray("required");
         required.forEach(list::add);
         return new Operation(
-                operation.path("description").asString(operation.path("summary").asString("")),
+                described.summary(),
                 inputs,
                 outputs(operation.path("responses")),
                 new HttpOperation(
-                        connection, method.toUpperCase(java.util.Locale.ROOT), path, inPath, inQuery, inBody));
+                        connection,
+                        described.method().toUpperCase(java.util.Locale.ROOT),
+                        described.path(),
+                        inPath,
+                        inQuery,
+                        inBody));
     }
 
     private JsonNode outputs(JsonNode responses) {
@@ -115,7 +128,7 @@ final class OpenApi {
 
     /** Writes local references out, so that a schema stands on its own. */
     private JsonNode resolve(JsonNode node, int depth) {
-        if (depth > DEEPEST || --left < 0) {
+        if (depth > DEEPEST || --left < 0 || --leftTogether < 0) {
             return Json.object(); // a schema that refers to itself: below this depth anything is accepted
         }
         if (node.isObject()) {

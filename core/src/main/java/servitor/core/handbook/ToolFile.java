@@ -179,7 +179,15 @@ final class ToolFile {
                     tool.value("operation").place(),
                     Code.UNKNOWN_OPERATION,
                     "The description has no operation ‘" + id + "’.",
-                    Suggest.mend(id, api.operationIds()));
+                    Suggest.mend(id, api.operations().keySet()));
+            return null;
+        }
+        if (api.isSpent()) {
+            findings.error(
+                    tool.value("operation").place(),
+                    Code.BINDING,
+                    "Up to here the tools of this file take more from the description than is read of one.",
+                    "Leave out operations, or make their schemas simpler.");
             return null;
         }
         return new Bound(found.summary(), found.inputs(), found.outputs(), null, found.binding());

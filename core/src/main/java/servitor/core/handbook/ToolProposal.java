@@ -2,10 +2,13 @@ package servitor.core.handbook;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import tools.jackson.databind.JsonNode;
@@ -38,18 +41,18 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
      * Tools for the operations of an OpenAPI 3 description, which stands beside the file of tools.
      *
      * @param name of the file of tools: lower-case letters and digits
-     * @param only the operations that are wanted; empty for all
+     * @param only the operations that are wanted; null for all
      * @throws IllegalArgumentException when it isn't such a description, an operation isn't there, or a name can't be used
      */
-    public static ToolProposal ofOpenApi(String name, String connection, String description, List<String> only) {
+    public static ToolProposal ofOpenApi(
+            String name, String connection, String description, @Nullable List<String> only) {
         String file = name + ".openapi.yaml";
         OpenApi api = read(file, description);
         List<Offered> offered = new ArrayList<>();
         StringBuilder yaml = new StringBuilder("connection: " + connection + "\nopenapi: " + file + "\ntools:\n");
-        List<String> wanted = wanted(only, api.methods().keySet());
-        api.methods().forEach((id, method) -> {
-            OpenApi.Operation operation = api.operation(id, connection).orElseThrow();
-            Offered one = Offered.of(id, effect(method), operation.summary());
+        Collection<String> wanted = wanted(only, api.operations().keySet());
+        api.operations().forEach((id, described) -> {
+            Offered one = Offered.of(id, effect(described.method()), described.summary());
             offered.add(one);
             if (wanted.contains(id)) {
                 yaml.append("  ")
@@ -57,9 +60,13 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
                         .append(":\n    operation: ")
                         .append(Json.write(id))
                         .append('\n');
-                about(yaml, one, operation.inputs());
+                about(yaml, one, api.operation(id, connection).orElseThrow().inputs());
             }
         });
+        if (api.isSpent()) {
+            throw new IllegalArgumentException(
+                    "That takes more from the description than is read of one: choose fewer operations, or make their schemas simpler.");
+        }
         return of(name, connection, offered, yaml, Map.of("tools/" + file, description));
     }
 
@@ -75,7 +82,7 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
                             .orElse("."));
         }
         OpenApi api = new OpenApi(document);
-        if (api.methods().isEmpty()) {
+        if (api.operations().isEmpty()) {
             throw new IllegalArgumentException(
                     "No operation of this description has an operationId, which tools name it by. Give one to those you want, in a copy of it.");
         }
@@ -83,10 +90,10 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
     }
 
     /** Tools for what a server of the Model Context Protocol offers, agreed to as they are now; else as {@link #ofOpenApi}. */
-    public static ToolProposal ofServer(String name, String connection, JsonNode tools, List<String> only) {
+    public static ToolProposal ofServer(String name, String connection, JsonNode tools, @Nullable List<String> only) {
         List<Offered> offered = new ArrayList<>();
         StringBuilder yaml = new StringBuilder("connection: " + connection + "\ntools:\n");
-        List<String> wanted = wanted(
+        Collection<String> wanted = wanted(
                 only,
                 tools.valueStream().map(tool -> tool.path("name").asString("")).toList());
         for (JsonNode tool : tools) {
@@ -126,13 +133,17 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
         return new ToolProposal(List.copyOf(offered), files);
     }
 
-    private static List<String> wanted(List<String> only, Collection<String> known) {
+    private static Collection<String> wanted(@Nullable List<String> only, Collection<String> known) {
+        if (only == null) {
+            return known;
+        }
+        Set<String> there = new HashSet<>(known);
         for (String id : only) {
-            if (!known.contains(id)) {
+            if (!there.contains(id)) {
                 throw new IllegalArgumentException("There is no operation ‘" + id + "’. " + Suggest.mend(id, known));
             }
         }
-        return only.isEmpty() ? List.copyOf(known) : only;
+        return Set.copyOf(only);
     }
 
     private static Effect effect(String method) {

@@ -86,8 +86,8 @@ final class Yaml {
                     "This isn't valid YAML: " + e.getProblem() + ".",
                     "Mend the line; a text with ‘: ’, ‘#’ or a leading sign needs quotes.");
         } catch (YamlEngineException | StackOverflowError | IllegalArgumentException e) {
-            findings.error(
-                    top, Code.YAML, "This YAML can't be read: " + e.getMessage() + ".", "Make it shorter or simpler.");
+            String why = e instanceof StackOverflowError ? "it is nested too deeply" : e.getMessage();
+            findings.error(top, Code.YAML, "This YAML can't be read: " + why + ".", "Make it shorter or simpler.");
         }
         return empty(top);
     }

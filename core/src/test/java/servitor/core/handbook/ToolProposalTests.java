@@ -64,7 +64,7 @@ class ToolProposalTests {
 
     @Test
     void whatASystemSaysOfItselfStaysADescription() {
-        Map<String, Tool> tools = read(ToolProposal.ofOpenApi("depot", "yard", DEPOT, List.of()));
+        Map<String, Tool> tools = read(ToolProposal.ofOpenApi("depot", "yard", DEPOT, null));
 
         assertThat(tools.get("depot.change-order").description())
                 .isEqualTo("Changes it.\n  tools: { evil: { effect: read } } # \"quoted\"");
@@ -80,8 +80,7 @@ class ToolProposalTests {
                   "outputs": {"type": "object", "properties": {"place": {"type": "string"}}}}]
                 """, JsonNode.class);
 
-        Tool tool = read(ToolProposal.ofServer("crates", "yard", offered, List.of()))
-                .get("crates.find-crate");
+        Tool tool = read(ToolProposal.ofServer("crates", "yard", offered, null)).get("crates.find-crate");
 
         assertThat(tool.effect()).isEqualTo(Effect.ONCE);
         assertThat(tool.binding()).isEqualTo(new Binding.RemoteTool("yard", "find_crate", "d-1"));
@@ -93,13 +92,40 @@ class ToolProposalTests {
         assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", DEPOT, List.of("shoOrder")))
                 .hasMessageContaining("There is no operation ‘shoOrder’")
                 .hasMessageContaining("showOrder");
-        assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", "swagger: '2.0'", List.of()))
+        assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", "swagger: '2.0'", null))
                 .hasMessageContaining("isn't an OpenAPI 3 description");
-        assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", "openapi: 3.0.3\npaths: {}", List.of()))
+        assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", "openapi: 3.0.3\npaths: {}", null))
                 .hasMessageContaining("operationId");
-        assertThatThrownBy(() -> ToolProposal.ofOpenApi("../depot", "yard", DEPOT, List.of()))
+        assertThatThrownBy(() -> ToolProposal.ofOpenApi(
+                        "depot", "yard", "openapi: 3.0.3\npaths: " + "[".repeat(5_000) + "]".repeat(5_000), null))
+                .hasMessageContaining("nested");
+        assertThatThrownBy(() -> ToolProposal.ofOpenApi("../depot", "yard", DEPOT, null))
                 .hasMessageContaining("‘../depot’");
-        assertThatThrownBy(() -> ToolProposal.ofServer("depot", "yard\ntools: {}", Json.of(List.of()), List.of()))
+        assertThatThrownBy(() -> ToolProposal.ofServer("depot", "yard\ntools: {}", Json.of(List.of()), null))
                 .hasMessageContaining("lower-case");
+    }
+
+    @Test
+    void aDescriptionOfAnySizeIsReadInBoundsAndWhatIsTooMuchIsSaid() {
+        StringBuilder many =
+                new StringBuilder("openapi: 3.1.0\ncomponents: { schemas: { wide: { type: object, properties: {");
+        for (int i = 0; i < 2_000; i++) {
+            many.append("p").append(i).append(": { type: string }, ");
+        }
+        many.append("} } } }\npaths:\n");
+        for (int i = 0; i < 4_000; i++) {
+            many.append("  /a")
+                    .append(i)
+                    .append(": { get: { operationId: a")
+                    .append(i)
+                    .append(
+                            ", parameters: [{ name: q, in: query, schema: { $ref: '#/components/schemas/wide' } }] } }\n");
+        }
+
+        assertThat(ToolProposal.ofOpenApi("a", "yard", many.toString(), List.of("a7"))
+                        .offered())
+                .hasSize(4_000);
+        assertThatThrownBy(() -> ToolProposal.ofOpenApi("a", "yard", many.toString(), null))
+                .hasMessageContaining("choose fewer operations");
     }
 }

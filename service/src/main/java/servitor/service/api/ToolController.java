@@ -81,7 +81,7 @@ class ToolController {
      * What is proposed from.
      *
      * @param openapi an OpenAPI 3 description; null for what the tool server behind the connection offers
-     * @param only the operations that are wanted; null or empty for all
+     * @param only the operations that are wanted in the file; null for all
      */
     record Source(
             String name,
@@ -99,16 +99,15 @@ class ToolController {
         engineer(person);
         String name = String.valueOf(body.name());
         String connection = String.valueOf(body.connection());
-        List<String> only = body.only() == null ? List.of() : body.only();
         ToolProposal proposal = body.openapi() != null
-                ? ToolProposal.ofOpenApi(name, connection, body.openapi(), only)
+                ? ToolProposal.ofOpenApi(name, connection, body.openapi(), body.only())
                 : ToolProposal.ofServer(
                         name,
                         connection,
                         Json.of(connections
                                 .remoteTools(connection)
                                 .orElseThrow(() -> new NotFound("connection", connection))),
-                        only);
+                        body.only());
         return new ProposalView(
                 proposal.offered().stream()
                         .map(one -> new OfferedView(
