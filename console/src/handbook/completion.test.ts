@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { words } from './completion';
+import { quoted, words } from './completion';
 
 const OUTLINE = {
   steps: ['find the booking', 'pay'],
@@ -9,7 +9,7 @@ const OUTLINE = {
   agents: ['purser'],
   kinds: ['refund'],
   pages: ['answer-in-writing'],
-  fields: { '': ['booking', 'case'], booking: ['reference', 'sailing'], 'booking.sailing': ['state'] },
+  fields: { '': ['booking', 'case'], booking: ['reference', 'sailing'], 'booking.sailing': ['state'], 'booking.sails-on': ['day'] },
 };
 
 describe('completion', () => {
@@ -24,12 +24,17 @@ describe('completion', () => {
     ['text: "${', ['booking', 'case']],
     ['text: "${booking.', ['reference', 'sailing']],
     ["  - when: 'booking.sailing.", ['state']],
+    ["  - when: 'booking.`sails-on`.", ['day']],
   ])('offers after ‘%s’', (before, expected) => {
     expect(words(before, [], OUTLINE)).toEqual(expected);
   });
 
   it('offers the inputs of the tool that is called', () => {
     expect(words('with: { ', ['call: fares.pay-refund', 'with: { '], OUTLINE)).toEqual(['reference', 'amount']);
+  });
+
+  it('puts names that would be read as something else between backticks', () => {
+    expect(['reference', 'sails-on'].map(quoted)).toEqual(['reference', '`sails-on`']);
   });
 
   it('offers problems first, then where they lead', () => {

@@ -12,7 +12,7 @@ export function words(before: string, lines: string[], outline: Outline): string
   const ways = ['hand over', 'stop', ...outline.steps];
   const key = /(?:^|[\s{,-])([a-z-]+):\s*\[?["']?[^:{}]*$/.exec(before)?.[1];
   if (/\$\{[^}]*$/.test(before) || /when:\s*["']?.*$/.test(before)) {
-    const path = /([a-z_][\w.]*)?$/.exec(before)?.[1] ?? '';
+    const path = (/([a-z_](?:[\w.]|`[^`]*`)*)?$/.exec(before)?.[1] ?? '').replaceAll('`', '');
     return outline.fields[path.includes('.') ? path.slice(0, path.lastIndexOf('.')) : ''];
   }
   if (/^\s*on:\s*\{[^}]*$/.test(before)) {
@@ -55,6 +55,11 @@ export function words(before: string, lines: string[], outline: Outline): string
   return /^\s*[a-z-]*$/.test(before) ? [...VERBS, ...KEYS] : undefined;
 }
 
+/** A field as expressions name it: between backticks when it has other signs than letters, digits and low lines. */
+export function quoted(field: string): string {
+  return /^[A-Za-z_]\w*$/.test(field) ? field : `\`${field}\``;
+}
+
 /** Offers names of steps, tools, fields and groups, as the outline of the draft has them. */
 export function completions(outline: () => Outline | undefined) {
   return (context: CompletionContext): CompletionResult | null => {
@@ -75,6 +80,7 @@ export function completions(outline: () => Outline | undefined) {
     }
     const inExpression = /\$\{[^}]*$/.test(before) || /when:/.test(before);
     const from = inExpression ? word.from + word.text.lastIndexOf('.') + 1 : word.from;
-    return { from, options: found.map((label) => ({ label, type: 'text' })), validFor: /^[\w -]*$/ };
+    const options = found.map((label) => ({ label, type: 'text', apply: inExpression ? quoted(label) : label }));
+    return { from, options, validFor: /^[\w -]*$/ };
   };
 }

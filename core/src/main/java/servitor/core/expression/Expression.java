@@ -45,6 +45,7 @@ public final class Expression {
     private static final int MOST_KEPT = 10_000;
     private static final CelOptions OPTIONS = CelOptions.current()
             .enableHeterogeneousNumericComparisons(true)
+            .enableQuotedIdentifierSyntax(true)
             .comprehensionMaxIterations(10_000)
             .maxExpressionCodePointSize(MOST_CHARACTERS)
             .build();

@@ -3,6 +3,8 @@ package servitor.core.handbook;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.expression.Typing;
@@ -13,6 +15,8 @@ import tools.jackson.databind.JsonNode;
 
 /** Checks expressions against what is in scope where they stand. */
 final class ExpressionRule {
+    private static final Pattern DASHED = Pattern.compile("\\.([A-Za-z_]\\w*(?:-\\w+)+)");
+
     private final Findings findings;
 
     ExpressionRule(Findings findings) {
@@ -113,7 +117,17 @@ final class ExpressionRule {
             String root = read.path().root();
             if (!scope.containsKey(root) && !Expression.OF_CALLS.contains(root)) {
                 known = false;
-                unknown(root, at(place, offset, read.line(), read.column()), scope, sometimes);
+                Place there = at(place, offset, read.line(), read.column());
+                Optional<String> dashed = dashed(expression.text(), root);
+                if (dashed.isPresent()) {
+                    findings.error(
+                            there,
+                            Code.UNKNOWN_NAME,
+                            "‘" + dashed.get() + "’ is read as a subtraction here.",
+                            "A name with a dash stands between backticks: `" + dashed.get() + "`.");
+                } else {
+                    unknown(root, there, scope, sometimes);
+                }
             }
         }
         if (!known) {
@@ -122,6 +136,15 @@ final class ExpressionRule {
         Typing.Typed typed = Typing.check(expression, scope);
         typed.faults().forEach(fault -> say(fault, at(place, offset, fault.line(), fault.column())));
         return typed.shape();
+    }
+
+    /** The field with a dash in its name that somebody meant, when {@code root} is what follows the dash. */
+    private static Optional<String> dashed(String text, String root) {
+        return DASHED.matcher(text)
+                .results()
+                .map(found -> found.group(1))
+                .filter(name -> List.of(name.split("-")).contains(root))
+                .findFirst();
     }
 
     private void unknown(String root, Place place, Map<String, Shape> scope, List<String> sometimes) {
@@ -151,7 +174,10 @@ final class ExpressionRule {
                         sentence(fault.what()),
                         fault.known().isEmpty()
                                 ? "Read a field that is declared."
-                                : Suggest.mend(fault.name(), fault.known()));
+                                : Suggest.nearest(fault.name(), fault.known())
+                                        .filter(near -> near.contains("-"))
+                                        .map(near -> "Did you mean ‘`" + near + "`’, with its backticks?")
+                                        .orElseGet(() -> Suggest.mend(fault.name(), fault.known())));
             case OPTION ->
                 findings.error(
                         place, Code.UNKNOWN_OPTION, sentence(fault.what()), Suggest.mend(fault.name(), fault.known()));

@@ -17,7 +17,7 @@ import tools.jackson.databind.JsonNode;
 
 class ExpressionTests {
     private static final JsonNode BOOKING = Json.read(
-            "{\"paid\":84.50,\"n\":80,\"sailing\":{\"state\":\"cancelled\"},\"tags\":[\"a\",\"b\"],\"none\":null}",
+            "{\"paid\":84.50,\"sails-on\":\"Tue\",\"n\":80,\"sailing\":{\"state\":\"cancelled\"},\"tags\":[\"a\",\"b\"],\"none\":null}",
             JsonNode.class);
 
     @ParameterizedTest
@@ -31,6 +31,7 @@ class ExpressionTests {
                 "booking.tags.exists(t, t == 'b') | true",
                 "has(booking.missing) | false",
                 "booking.none == null | true",
+                "booking.`sails-on` == 'Tue' | true",
                 "size(booking.tags) == 3 | false",
             })
     void conditionsHoldOverJson(String text, boolean expected) throws Exception {

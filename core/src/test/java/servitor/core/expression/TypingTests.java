@@ -18,6 +18,7 @@ class TypingTests {
             "paid", new Field(Shape.NUMBER, true),
             "days", new Field(Shape.WHOLE, true),
             "note", new Field(Shape.TEXT, false),
+            "sails-on", new Field(Shape.TEXT, true),
             "state", new Field(new Shape.OneOf(List.of("planned", "cancelled")), true),
             "items",
                     new Field(
@@ -41,6 +42,8 @@ class TypingTests {
                 "booking.items.filter(i, i.price > 3.0) | list of { what: text, price: number }",
                 "booking.items[0].what | text",
                 "has(booking.note) && booking.note == \"x\" | yes/no",
+                "booking.`sails-on` | text",
+                "booking.`sails-on`.size() > booking.days | yes/no",
                 "anything.at.all | anything",
             })
     void theShapeOfAValueIsTold(String text, String shape) throws Exception {

@@ -3,6 +3,7 @@ package servitor.core.handbook;
 import static org.assertj.core.api.Assertions.assertThat;
 import static servitor.core.run.Scripted.step;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -42,6 +43,35 @@ class RulesTests {
             assertThat(finding.code()).isEqualTo(Code.NOT_SAVED);
             assertThat(finding.what()).contains("‘booking’ isn't saved on every way");
         });
+    }
+
+    /** What is found about names when a text reads from the answer of a tool that has a dash in the name of a field. */
+    private static List<String> mends(String text) {
+        Map<String, String> files = new HashMap<>(Scripted.files(
+                "", step("Look", "call: odd.look\nsave: said") + step("Say", "tell: requester\ntext: " + text) + DONE));
+        files.put("tools/odd.yaml", """
+                connection: odd
+                tools:
+                  look:
+                    arguments: []
+                    inputs: {}
+                    outputs: { sails-on: string }
+                    effect: read
+                    description: Says on which day of the week the next ship sails.
+                    examples: [{}]
+                """);
+        return check(files).stream()
+                .filter(found -> found.code() == Code.UNKNOWN_NAME || found.code() == Code.UNKNOWN_FIELD)
+                .map(Finding::mend)
+                .toList();
+    }
+
+    @Test
+    void aFieldWithADashIsReadBetweenBackticks() {
+        assertThat(mends("\"On ${said.`sails-on`}.\"")).isEmpty();
+        assertThat(mends("\"On ${said.sails-on}.\""))
+                .containsExactly("A name with a dash stands between backticks: `sails-on`.");
+        assertThat(mends("\"On ${said.sails}.\"")).containsExactly("Did you mean ‘`sails-on`’, with its backticks?");
     }
 
     @Test
