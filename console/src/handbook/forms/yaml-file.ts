@@ -1,4 +1,7 @@
-import { type Document, isMap, isScalar, isSeq, parseDocument } from 'yaml';
+import { Document, isMap, isScalar, isSeq, type Node, parseDocument, type Scalar, type YAMLSeq } from 'yaml';
+
+/** How wide folded texts are written. */
+const WIDTH = 90;
 
 /** Which form fits a file; undefined where only the text does. */
 export function formFor(path: string): 'agent' | 'intake' | 'kind' | 'mandate' | 'tools' | undefined {
@@ -58,46 +61,134 @@ export class YamlFile {
 
   /** The file with one value changed; an empty text or list, or undefined, takes the key out. */
   with(path: Key[], value: unknown): string {
-    const spliced = this.#spliced(path, value);
-    if (spliced !== undefined) {
-      return spliced;
-    }
-    const node = this.#document.getIn(path, true);
-    if (isScalar(node) && typeof value === 'string' && value !== '') {
-      node.value = value; // keeps the way it is written, such as a folded text
-      return this.#written();
-    }
     const empty = value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
+    const changed = parseDocument(this.#source);
     if (empty) {
-      this.#document.deleteIn(path);
+      changed.deleteIn(path);
     } else {
-      this.#document.setIn(path, this.#document.createNode(value));
+      const node = changed.getIn(path, true);
+      if (isScalar(node) && typeof value === 'string') {
+        node.value = value; // keeps the way it is written, such as a folded text
+      } else {
+        changed.setIn(path, changed.createNode(value));
+      }
     }
-    return this.#written();
-  }
-
-  /** Puts a plain value in the place of another one in the text itself, so that nothing around it is written anew. */
-  #spliced(path: Key[], value: unknown): string | undefined {
-    const node = this.#document.getIn(path, true);
-    const plain = (typeof value === 'string' && value !== '' && !value.includes('\n')) || typeof value === 'boolean' || typeof value === 'number';
-    if (!plain || !isScalar(node) || !node.range || node.type === 'BLOCK_FOLDED' || node.type === 'BLOCK_LITERAL') {
-      return undefined;
-    }
-    const quoted = typeof value === 'string' && (node.type !== 'PLAIN' || !/^[A-Za-z][\w .<>=()&|*+/-]*$/.test(value));
-    const written = quoted ? (node.type === 'QUOTE_SINGLE' && !value.includes("'") ? `'${value}'` : JSON.stringify(value)) : String(value);
-    return this.#source.slice(0, node.range[0]) + written + this.#source.slice(node.range[1]);
-  }
-
-  #written(): string {
-    return this.#document.toString({ lineWidth: 110, flowCollectionPadding: /[[{] \S/.test(this.#source) });
+    const node = this.#document.getIn(path, true) as Node | undefined;
+    return this.#spliced(changed, empty ? this.#without(path) : node ? this.#replaced(node, value) : this.#withKey(path, value));
   }
 
   /** The file with one more item at the end of a list. */
   added(path: Key[], value: unknown): string {
-    if (this.size(...path) === 0) {
+    const list = this.#document.getIn(path, true);
+    if (!isSeq(list) || list.items.length === 0) {
       return this.with(path, [value]);
     }
-    this.#document.addIn(path, this.#document.createNode(value));
-    return this.#written();
+    const changed = parseDocument(this.#source);
+    changed.addIn(path, changed.createNode(value));
+    const last = list.items.at(-1) as Node;
+    const dash = this.#source.lastIndexOf('-', last.range![0]);
+    return this.#spliced(changed, list.flow ? undefined : this.#after(last, this.#column(dash), this.#yaml([value])));
   }
+
+  /**
+   * A change made in the text itself, so that nothing around it is written anew; where there is none, or it doesn't come to the
+   * same as the changed document, all of that is written.
+   */
+  #spliced(changed: Document, text: string | undefined): string {
+    if (text !== undefined) {
+      const read = parseDocument(text);
+      if (read.errors.length === 0 && JSON.stringify(read.toJS()) === JSON.stringify(changed.toJS())) {
+        return text;
+      }
+    }
+    return changed.toString({ lineWidth: WIDTH, flowCollectionPadding: this.#padded });
+  }
+
+  #replaced(node: Node, value: unknown): string | undefined {
+    const [from, to] = node.range!;
+    const put = (written: string): string => this.#source.slice(0, from) + written + this.#source.slice(to);
+    if (isScalar(node) && (node.type === 'BLOCK_FOLDED' || node.type === 'BLOCK_LITERAL')) {
+      const block = this.#source.slice(from, to);
+      const head = block.slice(0, block.indexOf('\n') + 1);
+      const indent = /^ */.exec(block.slice(head.length))![0];
+      const lines = node.type === 'BLOCK_LITERAL' ? String(value).split('\n') : folded(String(value), WIDTH - indent.length);
+      return put(head + lines.map((line) => indent + line + '\n').join(''));
+    }
+    if (isScalar(node) && typeof value !== 'object') {
+      const quoted = typeof value === 'string' && (node.type !== 'PLAIN' || !/^[A-Za-z][\w .<>=()&|*+/-]*$/.test(value));
+      return put(quoted ? (node.type === 'QUOTE_SINGLE' && !value.includes("'") ? `'${value}'` : JSON.stringify(value)) : String(value));
+    }
+    if (isSeq(node) && node.flow && Array.isArray(value)) {
+      const list = new Document(value);
+      (list.contents as YAMLSeq).flow = true;
+      return put(list.toString({ lineWidth: 0, flowCollectionPadding: this.#source[from + 1] === ' ' }).trim());
+    }
+    return undefined;
+  }
+
+  /** The text without a key that has lines of its own. */
+  #without(path: Key[]): string | undefined {
+    const map = this.#document.getIn(path.slice(0, -1), true);
+    const pair = isMap(map) && !map.flow ? map.items.find((item) => String((item.key as Scalar).value) === path.at(-1)) : undefined;
+    const from = (pair?.key as Scalar | undefined)?.range![0];
+    if (from === undefined || this.#source.slice(from - this.#column(from), from).trim() !== '') {
+      return undefined;
+    }
+    return this.#source.slice(0, from - this.#column(from)) + this.#source.slice(this.#end((pair!.value as Node | null) ?? (pair!.key as Node)));
+  }
+
+  /** The text with a new key at the end of a map that has lines of its own. */
+  #withKey(path: Key[], value: unknown): string | undefined {
+    const map = this.#document.getIn(path.slice(0, -1), true);
+    if (!isMap(map) || map.flow || map.items.length === 0) {
+      return undefined;
+    }
+    const last = map.items.at(-1)!;
+    const column = this.#column((map.items[0]!.key as Scalar).range![0]);
+    return this.#after((last.value as Node | null) ?? (last.key as Node), column, this.#yaml({ [path.at(-1)!]: value }));
+  }
+
+  /** Puts lines behind those of a node, set in to a column. */
+  #after(node: Node, column: number, lines: string): string {
+    const end = this.#end(node);
+    const before = this.#source.slice(0, end);
+    return (
+      before + (before.endsWith('\n') ? '' : '\n') + lines.replace(/^(?=.)/gm, ' '.repeat(column)) + this.#source.slice(end)
+    );
+  }
+
+  /** Where the line ends on which a node does. */
+  #end(node: Node): number {
+    const last = node.range![1];
+    const end = this.#source[last - 1] === '\n' ? last : this.#source.indexOf('\n', last) + 1;
+    return end === 0 ? this.#source.length : end;
+  }
+
+  #column(at: number): number {
+    return at - (this.#source.lastIndexOf('\n', at - 1) + 1);
+  }
+
+  #yaml(value: unknown): string {
+    return new Document(value).toString({ lineWidth: WIDTH, flowCollectionPadding: this.#padded });
+  }
+
+  get #padded(): boolean {
+    return /[[{] \S/.test(this.#source);
+  }
+}
+
+/** A text in lines that YAML folds into one again. */
+function folded(text: string, width: number): string[] {
+  const lines = [''];
+  for (const word of text.split(' ')) {
+    const line = lines.at(-1)!;
+    if (line === '') {
+      lines[lines.length - 1] = word;
+    } else if (line.length + 1 + word.length > width) {
+      lines.push(word);
+    } else {
+      lines[lines.length - 1] = `${line} ${word}`;
+    }
+  }
+  return lines;
 }
