@@ -105,13 +105,14 @@ public class Dispatcher implements SmartLifecycle {
     public void stop() {
         running = false;
         wake.release();
-        workers.shutdown();
         try {
-            thread.join(5_000);
+            thread.join(5_000); // first nothing more is taken, so that whatever has been taken finds a worker
+            workers.shutdown();
             if (!workers.awaitTermination(10, TimeUnit.SECONDS)) {
                 LOG.warn("Some calls are still going on; they are taken up again at the next start.");
             }
         } catch (InterruptedException e) {
+            workers.shutdown();
             Thread.currentThread().interrupt();
         }
     }
@@ -134,7 +135,7 @@ public class Dispatcher implements SmartLifecycle {
                 recover();
                 moveOutDaily();
                 Instant now = clock.instant();
-                if (takeDue(now) == 0) {
+                if (takeDue(now) == 0 && running) {
                     pause(now);
                 }
             } catch (InterruptedException e) {
@@ -177,6 +178,9 @@ public class Dispatcher implements SmartLifecycle {
     private int takeDue(Instant now) throws InterruptedException {
         free.acquire(); // wait until somebody could do it, before it is taken
         free.release();
+        if (!running) {
+            return 0;
+        }
         int room = Math.max(1, free.availablePermits());
         List<Work> due = ledger.connectionsWaitedFor().stream()
                 .flatMap(line -> ledger.dueWork(line, now, Math.min(room, lines.room(line))).stream())
