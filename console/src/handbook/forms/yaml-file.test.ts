@@ -53,6 +53,7 @@ never:
     ['a folded text', ['grants', 0, 'when'], 'args.amount <= 200.0 && args.amount > 0.0', '120.0\n      &&', '200.0 &&'],
     ['a tight list', ['for'], ['purser', 'clerk'], '[purser]', '[purser, clerk]'],
     ['a key taken out', ['grants', 0, 'verdict'], '', '    verdict: allow   # for now\n', ''],
+    ['an item taken out', ['grants', 1], undefined, MIXED.slice(MIXED.indexOf('  - name: two'), MIXED.indexOf('never:')), ''],
     ['a key put in', ['grants', 1, 'of'], 'clerks', '    verdict: ask\n', '    verdict: ask\n    of: clerks\n'],
     ['a list put in', ['grants', 1, 'tools'], ['a.b'], '    verdict: ask\n', '    verdict: ask\n    tools:\n      - a.b\n'],
     ['a key at the very end', ['never', 0, 'of'], 'clerks', '[x.*]\n', '[x.*]\n    of: clerks\n'],

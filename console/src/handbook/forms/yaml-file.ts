@@ -86,8 +86,7 @@ export class YamlFile {
     const changed = parseDocument(this.#source);
     changed.addIn(path, changed.createNode(value));
     const last = list.items.at(-1) as Node;
-    const dash = this.#source.lastIndexOf('-', last.range![0]);
-    return this.#spliced(changed, list.flow ? undefined : this.#after(last, this.#column(dash), this.#yaml([value])));
+    return this.#spliced(changed, list.flow ? undefined : this.#after(last, this.#column(this.#dash(last)), this.#yaml([value])));
   }
 
   /**
@@ -101,7 +100,7 @@ export class YamlFile {
         return text;
       }
     }
-    return changed.toString({ lineWidth: WIDTH, flowCollectionPadding: this.#padded });
+    return changed.toString(this.#style);
   }
 
   #replaced(node: Node, value: unknown): string | undefined {
@@ -126,15 +125,23 @@ export class YamlFile {
     return undefined;
   }
 
-  /** The text without a key that has lines of its own. */
+  /** The text without a key or an item that has lines of its own. */
   #without(path: Key[]): string | undefined {
-    const map = this.#document.getIn(path.slice(0, -1), true);
-    const pair = isMap(map) && !map.flow ? map.items.find((item) => String((item.key as Scalar).value) === path.at(-1)) : undefined;
-    const from = (pair?.key as Scalar | undefined)?.range![0];
+    const holder = this.#document.getIn(path.slice(0, -1), true);
+    let from: number | undefined;
+    let last: Node | undefined;
+    if (isMap(holder) && !holder.flow) {
+      const pair = holder.items.find((item) => String((item.key as Scalar).value) === path.at(-1));
+      from = (pair?.key as Scalar | undefined)?.range![0];
+      last = (pair?.value ?? pair?.key) as Node | undefined;
+    } else if (isSeq(holder) && !holder.flow) {
+      last = holder.items[path.at(-1) as number] as Node | undefined;
+      from = last && this.#dash(last);
+    }
     if (from === undefined || this.#source.slice(from - this.#column(from), from).trim() !== '') {
       return undefined;
     }
-    return this.#source.slice(0, from - this.#column(from)) + this.#source.slice(this.#end((pair!.value as Node | null) ?? (pair!.key as Node)));
+    return this.#source.slice(0, from - this.#column(from)) + this.#source.slice(this.#end(last!));
   }
 
   /** The text with a new key at the end of a map that has lines of its own. */
@@ -164,16 +171,22 @@ export class YamlFile {
     return end === 0 ? this.#source.length : end;
   }
 
+  /** Where the dash before an item of a list stands. */
+  #dash(item: Node): number {
+    return this.#source.lastIndexOf('-', item.range![0] - 1);
+  }
+
   #column(at: number): number {
     return at - (this.#source.lastIndexOf('\n', at - 1) + 1);
   }
 
   #yaml(value: unknown): string {
-    return new Document(value).toString({ lineWidth: WIDTH, flowCollectionPadding: this.#padded });
+    return new Document(value).toString(this.#style);
   }
 
-  get #padded(): boolean {
-    return /[[{] \S/.test(this.#source);
+  /** How new lines are written: as near to the file's own as can be told. */
+  get #style(): { lineWidth: number; flowCollectionPadding: boolean } {
+    return { lineWidth: WIDTH, flowCollectionPadding: /[[{] \S/.test(this.#source) };
   }
 }
 

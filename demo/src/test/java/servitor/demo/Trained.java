@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.TimeUnit;
 import java.util.spi.ToolProvider;
 import org.springframework.util.FileSystemUtils;
 import servitor.service.ServitorApplication;
@@ -48,11 +49,14 @@ final class Trained {
             }
             Java jarred = new Java(String.join(File.pathSeparator, jars), QUICK);
             Path data = Files.createTempDirectory("servitor-training-");
-            jarred.process(List.of("-XX:ArchiveClassesAtExit=" + archive), Trained.class.getName(), data.toString())
+            Process training = jarred.process(
+                            List.of("-XX:ArchiveClassesAtExit=" + archive), Trained.class.getName(), data.toString())
                     .redirectErrorStream(true)
                     .redirectOutput(target.resolve("training.log").toFile())
-                    .start()
-                    .waitFor();
+                    .start();
+            if (!training.waitFor(3, TimeUnit.MINUTES)) {
+                training.destroyForcibly().waitFor(); // without an archive all works the same, only slower
+            }
             FileSystemUtils.deleteRecursively(data);
             List<String> options = new ArrayList<>(QUICK);
             if (Files.exists(archive)) {
