@@ -22,6 +22,7 @@ export type StartingPoint = Schemas['StartingPoint'];
 export type PageInWords = Schemas['PageInWords'];
 export type CouldDo = Omit<Schemas['CouldDo'], 'rows'> & { rows: CouldDoRow[] };
 export type Connection = Schemas['Connection'];
+export type Stop = Schemas['Stop'];
 export type ToolProposal = Schemas['ToolProposal'];
 export type ToolView = Schemas['ToolView'];
 
@@ -120,6 +121,8 @@ export const api = {
   signIn: (person: string, password: string) => send<Session>('POST', '/api/session', { person, password }),
   signOut: () => send<Session>('DELETE', '/api/session'),
   today: () => send<Today>('GET', '/api/today'),
+  stop: (what: Stop['what'], name: string, reason: string) => send<Stop>('POST', '/api/stops', { what, name, reason }),
+  liftStop: (what: Stop['what'], name: string, reason: string) => send<Stop[]>('POST', `/api/stops/${part(what)}/${part(name)}/lift`, { reason }),
   cases: (query: Record<string, string>) =>
     send<{ items: CaseSummary[]; next?: string | null }>('GET', '/api/cases?' + new URLSearchParams(query)),
   case: (id: string) => send<CaseDetail>('GET', `/api/cases/${part(id)}`),
@@ -133,6 +136,7 @@ export const api = {
   approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),
   answer: (id: string, body: { decision: 'approve' | 'decline' | 'feedback'; digest: string; reason: string; texts?: Record<string, string>; form?: Record<string, unknown> }) =>
     send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),
+  sendLate: (id: string, digest: string, texts?: Record<string, string>) => send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/late`, { digest, texts }),
   attach: async (id: string, file: File) =>
     send<CaseDocument>('POST', `/api/cases/${part(id)}/documents`, {
       name: file.name,

@@ -21,9 +21,9 @@
   >
     <span class="grow font-semibold">{item.question}</span>
     {#if item.state === 'open'}
-      {#if item.due}<TimeLeft due={item.due} />{/if}
+      {#if item.paused}<span class="text-sm text-faint">its time stands still</span>{:else if item.due}<TimeLeft due={item.due} />{/if}
     {:else}<StateWord state={item.state} />{/if}
-    <span class="basis-full truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.of.join(' and ')}</span>
+    <span class="basis-full truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.asks.join(' and ')}</span>
   </a>
 {/snippet}
 

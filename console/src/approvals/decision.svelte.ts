@@ -12,6 +12,8 @@ export class Decision {
   reason = $state('');
   /** What the person is giving words for: a reason to decline, or feedback. */
   wording = $state<'decline' | 'feedback'>();
+  /** True once the person said yes to a call that changes something, and is asked once more. */
+  confirming = $state(false);
   busy = $state(false);
   trouble = $state<Trouble>();
   /** True when the sheet on the service is no longer the one that is shown. */
@@ -53,6 +55,9 @@ export class Decision {
       return;
     }
     const keep = same && this.edited;
+    if (this.sheet?.digest !== sheet.digest) {
+      this.confirming = false;
+    }
     this.sheet = sheet;
     if (!keep) {
       this.texts = this.#shown();
@@ -66,8 +71,34 @@ export class Decision {
     }
   }
 
+  /** Whether the texts of the sheet can be changed here: while it is answered, or sent late. */
+  get writable(): boolean {
+    return this.open || this.sheet?.maySendLate === true;
+  }
+
+  /** Approves; a call that changes something needs a second movement, {@link confirm}. */
   async approve(): Promise<void> {
+    if (this.open && this.sheet?.confirm) {
+      this.wording = undefined;
+      this.confirming = true;
+      return;
+    }
     await this.#answer('approve');
+  }
+
+  /** The second movement: approves what was said once more. */
+  async confirm(): Promise<void> {
+    if (this.confirming) {
+      await this.#answer('approve');
+    }
+  }
+
+  /** Sends a text that lapsed, as a note of this person's own. */
+  async sendLate(): Promise<void> {
+    const sheet = this.sheet;
+    if (sheet?.maySendLate) {
+      await this.#send(() => api.sendLate(sheet.summary.id, sheet.digest, this.edited ? this.#changed() : undefined));
+    }
   }
 
   /** Asks for words first; declines when there are some. */
@@ -106,20 +137,28 @@ export class Decision {
   }
 
   async #answer(decision: Says): Promise<void> {
-    if (!this.sheet || this.busy || !this.open) {
+    const sheet = this.sheet;
+    if (!sheet || !this.open) {
+      return;
+    }
+    const more = decision === 'approve' ? { ...(this.edited ? { texts: this.#changed() } : {}), ...(this.#filled() ? { form: this.#filled() } : {}) } : {};
+    await this.#send(() => api.answer(sheet.summary.id, { decision, digest: sheet.digest, reason: this.reason, ...more }));
+  }
+
+  async #send(how: () => Promise<ApprovalSheet>): Promise<void> {
+    if (this.busy) {
       return;
     }
     this.busy = true;
     this.trouble = undefined;
     try {
-      const more = decision === 'approve' ? { ...(this.edited ? { texts: this.#changed() } : {}), ...(this.#filled() ? { form: this.#filled() } : {}) } : {};
-      const answered = await api.answer(this.sheet.summary.id, { decision, digest: this.sheet.digest, reason: this.reason, ...more });
-      this.sheet = answered;
+      this.sheet = await how();
       this.texts = this.#shown();
     } catch (error) {
       this.trouble = error as Trouble;
     } finally {
       this.busy = false;
+      this.confirming = false;
     }
   }
 }

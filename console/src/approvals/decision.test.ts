@@ -5,7 +5,7 @@ import { Decision } from './decision.svelte';
 function sheet(digest: string, text: string): ApprovalSheet {
   const requester = { id: 'ines', name: 'Ines', sort: 'person' as const };
   return {
-    summary: { id: 'R-1-6', question: 'Send?', about: 'text', caseId: 'C-1', caseSubject: 's', desk: 'd', requester, of: ['d'], opened: '2026-11-24T12:00:00Z', state: 'open', asked: true, quorum: 'any one of', rounds: 2 },
+    summary: { id: 'R-1-6', question: 'Send?', about: 'text', caseId: 'C-1', caseSubject: 's', desk: 'd', requester, of: ['d'], opened: '2026-11-24T12:00:00Z', state: 'open', asked: true, quorum: 'any one of', rounds: 2, asks: ['Osei'] },
     digest,
     sheet: { edits: [{ key: 'answer', text, written: true }], feedback: { left: 2 } },
     pageTitle: 'p',
@@ -17,6 +17,7 @@ function sheet(digest: string, text: string): ApprovalSheet {
     caseVisible: true,
     known: [],
     answers: [],
+    maySendLate: false,
   };
 }
 
@@ -83,6 +84,44 @@ describe('a decision', () => {
     expect(decision.texts['answer']).toBe('Hello there.');
     expect(decision.stale).toBe(true);
     expect(decision.sheet?.digest).toBe('d1');
+  });
+
+  describe('about a call that changes something', () => {
+    const acting = (digest: string) => ({ ...sheet(digest, 'Hello.'), confirm: 'fares.refund: amount 42.50 EUR; for Ines' });
+
+    it('needs a second movement, and the first can be taken back', async () => {
+      decision.take(acting('d1'));
+      await decision.approve();
+      await decision.approve();
+      expect(decision.confirming).toBe(true);
+      expect(answer).not.toHaveBeenCalled();
+      decision.confirming = false;
+      await decision.confirm();
+      expect(answer).not.toHaveBeenCalled();
+      await decision.approve();
+      answer.mockResolvedValue(acting('d1'));
+      await decision.confirm();
+      expect(answer).toHaveBeenCalledOnce();
+      expect(answer.mock.calls[0]![1]).toMatchObject({ decision: 'approve', digest: 'd1' });
+    });
+
+    it('asks anew when what is asked has changed', async () => {
+      decision.take(acting('d1'));
+      await decision.approve();
+      decision.take(acting('d2'));
+      expect(decision.confirming).toBe(false);
+    });
+  });
+
+  it('sends a lapsed text late, with the changes, only where the service allows it', async () => {
+    const late = vi.spyOn(api, 'sendLate').mockResolvedValue(sheet('d1', 'Hello.'));
+    decision.take(sheet('d1', 'Hello.'));
+    await decision.sendLate();
+    expect(late).not.toHaveBeenCalled();
+    decision.take({ ...sheet('d1', 'Hello.'), maySendLate: true });
+    decision.texts['answer'] = 'Hello, and sorry.';
+    await decision.sendLate();
+    expect(late).toHaveBeenCalledWith('R-1-6', 'd1', { answer: 'Hello, and sorry.' });
   });
 
   it('shows what the service refused', async () => {

@@ -19,7 +19,7 @@
   {#each edits as edit, index (edit.key)}
     {@const several = edits.length > 1}
     {#if several}<h3 class="mt-3 text-sm font-semibold text-faint">{edit.key}</h3>{/if}
-    {#if decision.open}
+    {#if decision.writable}
       <label class="sr-only" for="text-{index}">The text{several ? ` ‘${edit.key}’` : ''}, which you may change</label>
       <textarea id="text-{index}" class="field" rows={several ? 4 : 6} bind:value={decision.texts[edit.key]}></textarea>
       {#if decision.texts[edit.key] !== edit.text}

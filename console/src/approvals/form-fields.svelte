@@ -6,8 +6,10 @@
 
   const fields = $derived(decision.sheet?.sheet.form?.fields ?? []);
 
-  function choices(type: string, options: string[]): string[] {
-    return type === 'yes/no' ? ['yes', 'no'] : options;
+  type FormField = (typeof fields)[number];
+
+  function choices({ type, options, titles }: FormField): { value: string; title: string }[] {
+    return type === 'yes/no' ? ['yes', 'no'].map((value) => ({ value, title: value })) : options.map((value, at) => ({ value, title: titles?.[at] ?? value }));
   }
 </script>
 
@@ -15,10 +17,10 @@
   {#each fields as field (field.name)}
     <div>
       <label class="label" for="form-{field.name}">{field.name.replaceAll('_', ' ')}</label>
-      {#if choices(field.type, field.options).length}
+      {#if choices(field).length}
         <select id="form-{field.name}" class="field" bind:value={decision.form[field.name]}>
           <option value={undefined}>choose…</option>
-          {#each choices(field.type, field.options) as option (option)}<option value={option}>{option}</option>{/each}
+          {#each choices(field) as { value, title } (value)}<option {value}>{title}</option>{/each}
         </select>
       {:else}
         <input

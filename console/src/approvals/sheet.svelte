@@ -32,7 +32,7 @@
     if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) {
       return;
     }
-    if (event.key === 'a' && decision.open) {
+    if (event.key === 'a' && decision.open && !event.repeat) {
       event.preventDefault();
       await decision.approve();
     } else if (event.key === 'd' && decision.open) {
@@ -71,8 +71,8 @@
       <p class="mb-5 flex flex-wrap items-baseline gap-x-3 text-faint">
         <StateWord state={summary.state} needsPerson={summary.state === 'open'} />
         <span>{sheet.agent} in ‘{sheet.pageTitle}’, step ‘{sheet.stepTitle}’</span>
-        <span>asks {summary.quorum} {summary.of.join(' and ')}</span>
-        {#if summary.due && summary.state === 'open'}<span><TimeLeft due={summary.due} />, then it lapses and nothing is done</span>{/if}
+        <span>asks {summary.quorum} {summary.asks.join(' and ')}</span>
+        {#if summary.paused}<span>its time stands still: {summary.paused}</span>{:else if summary.due && summary.state === 'open'}<span><TimeLeft due={summary.due} />, then it lapses</span>{/if}
       </p>
       <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <div class="space-y-5">
@@ -104,8 +104,14 @@
                   {SAID[answer.says]}{Object.keys(answer.texts).length ? ' with changes' : ''} <When time={answer.at} />{answer.reason ? `: ${answer.reason}` : '.'}
                 </p>
               {:else}
-                <p class="text-faint">{summary.state === 'open' ? 'This asks others, not you.' : `This is ${summary.state}.`}</p>
+                <p class="text-faint">{summary.state === 'open' ? 'This asks others, not you.' : `This is ${summary.state.replaceAll('-', ' ')}.`}</p>
               {/each}
+              {#if sheet.maySendLate}
+                <div class="sheet space-y-2 border-l-4 border-l-signal p-3">
+                  <p>Nobody answered in time, so nothing was sent. You can still send it, as a note of your own.</p>
+                  <button class="button" disabled={decision.busy} onclick={() => decision.sendLate()}>Send it{decision.edited ? ' with my changes' : ''} in my name</button>
+                </div>
+              {/if}
               {#if next}<a href="/approvals/{next}">Go to the next one</a> <kbd class="font-mono text-sm text-faint">n</kbd>{/if}
             </section>
           {/if}

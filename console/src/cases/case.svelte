@@ -58,7 +58,7 @@
         {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}
           <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal bg-signal-soft p-3 text-ink no-underline">
             <span class="font-semibold">{approval.question}</span>
-            <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.of.join(' and ')}.`}</span>
+            <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.asks.join(' and ')}.`}</span>
           </a>
         {/each}
 
@@ -77,6 +77,7 @@
                 <span class="font-semibold text-ink">{note.author.name}</span>
                 <When time={note.at} />
                 {#if note.audience === 'staff'}<span>for staff only</span>{/if}
+                {#if note.written && note.author.sort === 'person'}<span>after a draft</span>{/if}
                 {#if note.written}<MachineMark />{/if}
               </p>
               <p class="break-words whitespace-pre-wrap">{note.text}</p>

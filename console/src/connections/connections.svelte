@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type Connection, type ToolView, Trouble } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
+  import StopAtOnce from '../parts/stop-at-once.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { session } from '../shell/session.svelte';
   import ToolTry from './tool-try.svelte';
@@ -53,6 +54,7 @@
                 {/each}
               </p>
             {/if}
+            <div class="mt-2"><StopAtOnce what="connection" name={connection.name} /></div>
           </li>
         {:else}<li class="sheet p-6 text-faint">No connection is set up. <code class="font-mono">servitor connection set NAME ADDRESS</code> makes one.</li>{/each}
       </ul>

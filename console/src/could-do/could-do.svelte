@@ -2,6 +2,7 @@
   import { api, type CouldDoRow } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
   import Waiting from '../parts/waiting.svelte';
+  import StopAtOnce from '../parts/stop-at-once.svelte';
   import Lines from './lines.svelte';
   import Thought from './thought.svelte';
 
@@ -83,7 +84,10 @@
       <div class="space-y-4">
         {#if row}
           <Lines {row} />
-          {#key chosen}<Thought agent={row.agent} tool={row.tool} />{/key}
+          {#key chosen}
+            <Thought agent={row.agent} tool={row.tool} />
+            <div class="space-y-1"><StopAtOnce what="agent" name={row.agent} /> <StopAtOnce what="tool" name={row.tool} /></div>
+          {/key}
         {:else}<p class="text-faint">Nothing is chosen. What isn’t granted is never done.</p>{/if}
       </div>
     </div>

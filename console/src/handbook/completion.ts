@@ -4,7 +4,7 @@ import type { Assessment } from '../api/client';
 type Outline = Assessment['outline'];
 
 const VERBS = ['call', 'assess', 'draft', 'pursue', 'decide', 'approve', 'tell', 'set', 'await', 'each', 'follow', 'hand-over', 'finish'];
-const KEYS = ['with', 'save', 'on', 'go', 'answer', 'about', 'unsure-below', 'language', 'max-words', 'tone', 'cite', 'tools', 'plan', 'of', 'limits', 'when', 'otherwise', 'quorum', 'declines', 'not', 'edit', 'form', 'for', 'show', 'feedback', 'within', 'remind', 'by', 'text', 'unreviewed', 'named', 'until', 'as', 'at-once', 'on-item-trouble', 'why', 'summary', 'at-most'];
+const KEYS = ['with', 'save', 'on', 'go', 'answer', 'about', 'unsure-below', 'language', 'max-words', 'tone', 'cite', 'tools', 'plan', 'of', 'limits', 'when', 'otherwise', 'quorum', 'declines', 'not', 'edit', 'form', 'choices', 'for', 'show', 'feedback', 'within', 'remind', 'by', 'text', 'unreviewed', 'named', 'until', 'as', 'at-once', 'on-item-trouble', 'why', 'summary', 'at-most'];
 const PROBLEMS = ['not-found', 'refused', 'declined', 'expired', 'unavailable', 'timeout', 'invalid', 'exhausted', 'trouble'];
 
 /** Which words can stand where the cursor is; undefined where none are known. */

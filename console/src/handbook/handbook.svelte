@@ -4,6 +4,7 @@
   import type { Finding } from '../api/client';
   import TroubleNote from '../parts/trouble-note.svelte';
   import { go, route } from '../router';
+  import StopAtOnce from '../parts/stop-at-once.svelte';
   import { session } from '../shell/session.svelte';
   import ConflictNote from './conflict-note.svelte';
   import { fromAddress, HandbookDraft, inAddress } from './draft.svelte';
@@ -96,7 +97,10 @@
         {/each}
       </Tabs.List>
       <div class="max-h-[calc(100vh-11.5rem)] overflow-auto">
-        <Tabs.Content value="findings"><FindingsPane findings={draft.assessment?.findings ?? []} path={draft.path} {onGo} /></Tabs.Content>
+        <Tabs.Content value="findings">
+          <FindingsPane findings={draft.assessment?.findings ?? []} path={draft.path} {onGo} />
+          {#if page && draft.published !== null}<div class="mt-4"><StopAtOnce what="page" name={draft.path.slice(FIRST.length, -'.md'.length)} /></div>{/if}
+        </Tabs.Content>
         {#if page}
           <Tabs.Content value="words"><PagePane {page} as="words" {line} onGo={(at) => text?.goTo(at)} /></Tabs.Content>
           <Tabs.Content value="drawing"><PagePane {page} as="drawing" {line} onGo={(at) => text?.goTo(at)} /></Tabs.Content>

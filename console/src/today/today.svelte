@@ -8,6 +8,7 @@
   import When from '../parts/when.svelte';
   import Cases from '../cases/cases.svelte';
   import { session } from '../shell/session.svelte';
+  import Stopped from './stopped.svelte';
 
   const today = new Loaded(api.today);
   $effect(() => (session.staff ? today.follow() : undefined));
@@ -30,6 +31,7 @@
     {#snippet children(value)}
       <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" use:listKeys>
         <section aria-labelledby="asked">
+          <Stopped stops={value.stopped} onChanged={() => today.refresh()} />
           <h2 id="asked" class="mb-2">
             Waits for you {#if value.asked.length}<span class="ml-1 rounded-sm bg-signal-soft px-1.5 text-signal">{value.asked.length}</span>{/if}
           </h2>
@@ -38,7 +40,7 @@
               <a data-item href="/approvals/{item.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
                 <span class="flex justify-between gap-3">
                   <span class="font-semibold">{item.question}</span>
-                  {#if item.due}<TimeLeft due={item.due} />{/if}
+                  {#if item.due && !item.paused}<TimeLeft due={item.due} />{/if}
                 </span>
                 <span class="block truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject}</span>
               </a>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Assessment } from '../../api/client';
   import Field from './field.svelte';
+  import LinesField from './lines-field.svelte';
   import type { YamlFile } from './yaml-file';
 
   let { file, outline, onChange }: { file: YamlFile; outline?: Assessment['outline']; onChange: (text: string) => void } = $props();
@@ -22,6 +23,7 @@
     <Field label="Title" value={file.text('title')} onChange={set('title')} />
     <Field label="Desk" value={file.text('desk')} options={outline?.desks ?? []} onChange={set('desk')} />
   </div>
+  <LinesField label="Open to, beside the desk" values={file.list('open-to')} hint="everybody, staff, groups or desks; one to a line. Nobody unless told." rows={2} onChange={set('open-to')} />
   <h3 class="font-semibold">Fields</h3>
   {#each file.keys('fields') as name (name)}
     <fieldset class="sheet space-y-3 p-3">

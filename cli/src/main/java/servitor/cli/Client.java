@@ -2,6 +2,7 @@ package servitor.cli;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.CookieManager;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
@@ -21,14 +22,44 @@ public final class Client {
             .enable(tools.jackson.databind.DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
             .build();
 
-    private final HttpClient http = HttpClient.newBuilder()
-            .connectTimeout(Duration.ofSeconds(5))
-            .version(HttpClient.Version.HTTP_1_1)
-            .build();
+    private static final String CSRF = "XSRF-TOKEN";
+
+    private final HttpClient http;
     private final Profile profile;
+    private final @Nullable CookieManager cookies;
 
     public Client(Profile profile) {
+        this(profile, null);
+    }
+
+    /** One that keeps cookies, to sign in as a browser does. */
+    private Client(Profile profile, @Nullable CookieManager cookies) {
+        HttpClient.Builder builder =
+                HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(5)).version(HttpClient.Version.HTTP_1_1);
+        if (cookies != null) {
+            builder.cookieHandler(cookies);
+        }
+        this.http = builder.build();
         this.profile = profile;
+        this.cookies = cookies;
+    }
+
+    /** Signs in with a password and makes a token; gives it. */
+    public static String signIn(String url, String person, String password, String label) {
+        CookieManager cookies = new CookieManager();
+        Client client = new Client(new Profile(url, null), cookies);
+        client.get("/api/session"); // brings the cookie that a request from outside doesn't have
+        client.post("/api/session", Map.of("person", person, "password", password));
+        client.get("/api/session");
+        String token = client.post("/api/people/" + part(person) + "/tokens", Map.of("label", label))
+                .path("token")
+                .asString();
+        client.delete("/api/session");
+        return token;
+    }
+
+    public JsonNode delete(String path) {
+        return read(send(request(path).DELETE(), HttpResponse.BodyHandlers.ofInputStream()));
     }
 
     public JsonNode get(String path) {
@@ -87,6 +118,12 @@ public final class Client {
             if (profile.token() != null) {
                 request.header("Authorization", "Bearer " + profile.token());
             }
+            if (cookies != null) {
+                cookies.getCookieStore().getCookies().stream()
+                        .filter(cookie -> cookie.getName().equals(CSRF))
+                        .findFirst()
+                        .ifPresent(cookie -> request.header("X-XSRF-TOKEN", cookie.getValue()));
+            }
             return request;
         } catch (IllegalArgumentException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, "‘" + profile.url() + "’ is not an address: " + e.getMessage());
@@ -122,7 +159,15 @@ public final class Client {
         if (status >= 200 && status < 300) {
             return text.isBlank() ? JSON.createObjectNode() : JSON.readTree(text);
         }
-        throw new Trouble(code(status), words(status, text));
+        throw new Trouble(code(status), words(status, text), problem(text));
+    }
+
+    private static JsonNode problem(String text) {
+        try {
+            return JSON.readTree(text);
+        } catch (RuntimeException e) {
+            return JSON.createObjectNode();
+        }
     }
 
     private static ExitCode code(int status) {

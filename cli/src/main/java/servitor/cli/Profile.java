@@ -32,6 +32,10 @@ public record Profile(String url, @Nullable String token) {
             throw new Trouble(ExitCode.WRONG_USAGE, "‘" + name + "’ can't be the name of a profile.");
         }
         Path file = folder(environment).resolve(name + ".properties");
+        String demo = environment.get("SERVITOR_DEMO_PROFILES");
+        if (!Files.exists(file) && demo != null) {
+            file = Path.of(demo).resolve(name + ".properties");
+        }
         Properties properties = new Properties();
         try (Reader reader = Files.newBufferedReader(file)) {
             properties.load(reader);
@@ -39,7 +43,8 @@ public record Profile(String url, @Nullable String token) {
             throw new Trouble(
                     ExitCode.WRONG_USAGE,
                     "There is no profile ‘" + name + "’: " + file
-                            + " can't be read. The demo makes one per person while it runs.");
+                            + " can't be read. ‘servitor sign-in " + name
+                            + "’ makes one; a demo makes one per person in its data folder.");
         }
         return new Profile(
                 url != null ? url : properties.getProperty("url", DEFAULT_URL), properties.getProperty("token"));
@@ -48,6 +53,7 @@ public record Profile(String url, @Nullable String token) {
     /** Writes the profile under {@code name}, for its owner's eyes only. */
     public void save(Path folder, String name) throws IOException {
         Files.createDirectories(folder);
+        Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx------"));
         Path file = folder.resolve(name + ".properties");
         Files.deleteIfExists(file);
         Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));

@@ -1,5 +1,7 @@
 package servitor.cli;
 
+import java.io.Console;
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -18,6 +20,8 @@ import servitor.cli.command.IntakeCommand;
 import servitor.cli.command.MandateCommand;
 import servitor.cli.command.RunCommand;
 import servitor.cli.command.RunbookCommand;
+import servitor.cli.command.SignInCommand;
+import servitor.cli.command.StopCommand;
 import servitor.cli.command.ToolCommand;
 import servitor.cli.command.TrailCommand;
 import servitor.cli.command.UserCommand;
@@ -28,10 +32,12 @@ import tools.jackson.databind.JsonNode;
         name = "servitor",
         description = "Agents that resolve service desk cases by runbooks, under mandates, with people in control.",
         mixinStandardHelpOptions = true,
+        scope = ScopeType.INHERIT,
         version = "servitor 0.1.0",
         footer = {
             "",
-            "Also: ‘servitor serve’ starts the service, ‘servitor demo’ starts it with demo data.",
+            "Also: ‘servitor serve’ starts the service, ‘servitor demo’ starts it with demo data, ‘servitor restore’ puts a backup back;",
+            "each has --help.",
             "Exit codes: 0 done, 1 the answer is no, 2 wrong usage, 3 service unreachable, 4 not allowed."
         },
         subcommands = {
@@ -47,6 +53,8 @@ import tools.jackson.databind.JsonNode;
             ToolCommand.class,
             MandateCommand.class,
             BackupCommand.class,
+            StopCommand.class,
+            SignInCommand.class,
             CommandLine.HelpCommand.class
         })
 public final class Servitor implements Runnable {
@@ -98,6 +106,27 @@ public final class Servitor implements Runnable {
     @Override
     public void run() {
         throw new CommandLine.ParameterException(spec.commandLine(), "Say what to do, such as ‘approval list’.");
+    }
+
+    /** Where the service is that a command without a profile talks to. */
+    public String url() {
+        return Profile.choose(profile, url, environment).url();
+    }
+
+    /** Keeps a profile for later commands. */
+    public void keep(String name, Profile kept) throws IOException {
+        kept.save(Profile.folder(environment), name);
+    }
+
+    /** Asks a question whose answer must be yes; without a terminal there is nobody to ask. */
+    public boolean agreed(String question) {
+        Console console = System.console();
+        return console != null
+                && console.readLine("%s Type yes: ", question).strip().equals("yes");
+    }
+
+    public PrintWriter err() {
+        return spec.commandLine().getErr();
     }
 
     public Client client() {

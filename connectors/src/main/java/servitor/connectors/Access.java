@@ -1,6 +1,5 @@
 package servitor.connectors;
 
-import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.util.Optional;
@@ -13,34 +12,30 @@ import java.util.Optional;
  * @param inside whether it is meant to be in a private network; otherwise an address that leads into one isn't reached
  */
 public record Access(URI address, Credentials credentials, boolean inside) {
+    private static final String JDBC = "jdbc:";
 
-    /** Why nothing may be sent there; empty when it may. */
+    /** Why nothing may be sent there; empty when it may. Whoever connects asks {@link Route} once more for the address itself. */
     public Optional<String> refused() {
-        if (inside || address.getHost() == null) {
+        Optional<String> host = host();
+        if (inside || host.isEmpty()) {
             return Optional.empty();
         }
         try {
-            for (InetAddress one : InetAddress.getAllByName(address.getHost())) {
-                if (isPrivate(one)) {
-                    return Optional.of(address.getHost()
-                            + " leads into a private network, and the connection doesn't say that it should");
-                }
-            }
+            Route.of(host.get(), false);
             return Optional.empty();
+        } catch (Route.LeadsInside e) {
+            return Optional.of(e.getMessage());
         } catch (UnknownHostException e) {
             return Optional.empty(); // it can't be reached either, which whoever tries says better
         }
     }
 
-    private static boolean isPrivate(InetAddress address) {
-        byte[] bytes = address.getAddress();
-        boolean uniqueLocal = bytes.length == 16 && (bytes[0] & 0xfe) == 0xfc;
-        boolean shared = bytes.length == 4 && (bytes[0] & 0xff) == 100 && (bytes[1] & 0xc0) == 64;
-        return address.isLoopbackAddress()
-                || address.isAnyLocalAddress()
-                || address.isLinkLocalAddress()
-                || address.isSiteLocalAddress()
-                || uniqueLocal
-                || shared;
+    /** The host that the address names; empty for a program of this machine. */
+    private Optional<String> host() {
+        String text = address.toString();
+        URI named = text.startsWith(JDBC)
+                ? URI.create(text.substring(text.indexOf("//") < 0 ? 0 : text.indexOf("//")))
+                : address;
+        return Optional.ofNullable(named.getHost());
     }
 }

@@ -6,6 +6,7 @@ import servitor.connectors.command.ProgramTool;
 import servitor.connectors.http.HttpTool;
 import servitor.connectors.ldap.DirectoryTool;
 import servitor.connectors.mcp.RemoteTools;
+import servitor.connectors.sql.Database;
 import servitor.connectors.sql.QueryTool;
 import servitor.connectors.terminal.DialogueTool;
 import servitor.core.engine.Reply;
@@ -23,6 +24,11 @@ public final class Connectors {
     private final DialogueTool dialogue = new DialogueTool();
     private final ProgramTool program = new ProgramTool();
     private final RemoteTools remote = new RemoteTools();
+
+    /** Whether an address names the server of a declared database; no other database is ever connected to. */
+    public static boolean asksDatabase(String url) {
+        return Database.isServer(url);
+    }
 
     /** Calls {@code tool}, which must be one that an outside system carries out. */
     public Reply call(Access access, Tool tool, ObjectNode args, String key) throws InterruptedException {

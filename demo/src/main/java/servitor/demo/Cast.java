@@ -8,17 +8,34 @@ final class Cast {
     static final String PASSWORD = "skerry-demo";
 
     static final List<Member> ALL = List.of(
-            new Member("maren", "Maren Tvedt", "automation engineer", "", "engineer", "passengers it", ""),
-            new Member("osei", "Osei Brandt", "duty manager", "E-101", "approver", "passengers", "duty-managers"),
-            new Member("lucja", "Lucja Farrow", "duty manager", "", "approver", "passengers", "duty-managers"),
-            new Member("sunniva", "Sunniva Reyes", "ticket clerk", "E-118", "resolver", "passengers", ""),
-            new Member("teun", "Teun Abara", "IT resolver", "E-140", "resolver", "it", "it-resolvers"),
+            new Member("maren", "Maren Tvedt", "automation engineer", "", "engineer", "passengers it", "colleagues"),
             new Member(
-                    "priya", "Priya Sandoval", "people partner", "", "resolver approver", "people", "people-partners"),
-            new Member("halvard", "Halvard Quist", "payroll lead", "", "approver", "people", "payroll-leads"),
-            new Member("dagny", "Dagny Ferreira", "safety officer", "E-155", "approver", "", "safety-officers"),
-            new Member("noor", "Noor Castellane", "auditor", "", "auditor", "passengers it people", "auditors"),
-            new Member("ewan", "Ewan Mirza", "deckhand", "E-217", "requester", "", ""),
+                    "osei",
+                    "Osei Brandt",
+                    "duty manager",
+                    "E-101",
+                    "approver",
+                    "passengers",
+                    "duty-managers colleagues"),
+            new Member(
+                    "lucja", "Lucja Farrow", "duty manager", "", "approver", "passengers", "duty-managers colleagues"),
+            new Member("sunniva", "Sunniva Reyes", "ticket clerk", "E-118", "resolver", "passengers", "colleagues"),
+            new Member("teun", "Teun Abara", "IT resolver", "E-140", "resolver", "it", "it-resolvers colleagues"),
+            new Member(
+                    "priya",
+                    "Priya Sandoval",
+                    "people partner",
+                    "",
+                    "resolver approver engineer",
+                    "people",
+                    "people-partners colleagues"),
+            new Member(
+                    "halvard", "Halvard Quist", "payroll lead", "", "approver", "people", "payroll-leads colleagues"),
+            new Member(
+                    "dagny", "Dagny Ferreira", "safety officer", "E-155", "approver", "", "safety-officers colleagues"),
+            new Member(
+                    "noor", "Noor Castellane", "auditor", "", "auditor", "passengers it people", "auditors colleagues"),
+            new Member("ewan", "Ewan Mirza", "deckhand", "E-217", "requester", "", "colleagues"),
             new Member("ines", "Ines Halloran", "passenger", "P-1042", "requester", "", ""),
             new Member("bram", "Bram Okafor", "passenger", "P-1077", "requester", "", ""),
             new Member("edda", "Edda Quill", "passenger", "P-1190", "requester", "", ""),

@@ -15,7 +15,6 @@ import org.springframework.util.FileSystemUtils;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import servitor.cli.Profile;
 import servitor.standins.Standins;
 
 /** {@code servitor demo}: starts the service, the stand-ins and the demo data; or plays a scene in a running demo. */
@@ -81,7 +80,7 @@ public final class DemoCommand implements Callable<Integer> {
             return 3;
         }
         try {
-            new RefundScene(profiles(), URI.create(Files.readString(control)), System.out).play();
+            new RefundScene(profiles(folder), URI.create(Files.readString(control)), System.out).play();
         } catch (ConnectException e) {
             System.err.println(
                     "The demo on " + folder + " doesn't answer. Start it with ‘./servitor demo’ in another terminal.");
@@ -90,8 +89,9 @@ public final class DemoCommand implements Callable<Integer> {
         return 0;
     }
 
-    private static Path profiles() {
-        return Profile.folder(System.getenv());
+    /** They live with the demo's data, so that no demo takes those of another, or of whoever runs it. */
+    private static Path profiles(Path folder) {
+        return folder.resolve("profiles");
     }
 
     private int serve(Path folder) throws Exception {
@@ -107,7 +107,7 @@ public final class DemoCommand implements Callable<Integer> {
             Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(service, folder)));
             service.awaitReady(Duration.ofMinutes(3));
             Files.writeString(folder.resolve(CONTROL_FILE), standins.control().toString());
-            new Furnish(service.url(), folder, profiles()).furnish(handbook, standins);
+            new Furnish(service.url(), folder, profiles(folder)).furnish(handbook, standins);
             welcome(folder);
             System.out.println("Servitor is ready at " + service.url());
             return service.waitFor() == 0 ? 0 : 1;
@@ -150,8 +150,13 @@ public final class DemoCommand implements Callable<Integer> {
         System.out.println(
                 "Skerry Line, a ferry company that does not exist. Everybody's password is " + Cast.PASSWORD + ":");
         Cast.ALL.forEach(member -> System.out.printf("  %-8s %-16s %s%n", member.id(), member.name(), member.work()));
+        System.out.printf("  %-8s %-16s %s%n", "admin", "Administrator", "people, connections, backups");
         System.out.println();
-        System.out.println("Try: ./servitor demo --scene refunds" + (port == 8080 ? "" : " --data " + data));
+        if (!folder.equals(Path.of("data/demo").toAbsolutePath().normalize())) {
+            System.out.println("The profiles of this demo:  export SERVITOR_DEMO_PROFILES=" + profiles(folder));
+        }
+        System.out.println(
+                "Try: ./servitor demo --scene refunds" + (data.equals(Path.of("data/demo")) ? "" : " --data " + data));
         System.out.println("     ./servitor --as osei approval list");
         System.out.println("     ./servitor --as noor trail verify");
         System.out.println(

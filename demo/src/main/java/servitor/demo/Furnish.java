@@ -6,9 +6,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import servitor.cli.Client;
 import servitor.cli.Profile;
 import servitor.cli.command.HandbookFolder;
+import servitor.core.json.Json;
 import servitor.demo.Cast.Member;
 import servitor.standins.CrewRegister;
 import servitor.standins.Directory;
@@ -22,43 +26,60 @@ public final class Furnish {
 
     private final URI service;
     private final Path profiles;
-    private final Profile adminProfile;
     private final Client admin;
 
-    /** Uses the token that the service left in its data folder at its first start. */
+    /** Uses the token that the service left in its data folder at its first start, which is good for one of its own, once. */
     public Furnish(URI service, Path data, Path profiles) throws IOException {
         this.service = service;
         this.profiles = profiles;
-        this.adminProfile = new Profile(service.toString(), Files.readString(data.resolve("admin.token")));
-        this.admin = new Client(adminProfile);
+        Path first = data.resolve("admin.token");
+        if (Files.exists(first)) {
+            JsonNode token = new Client(new Profile(service.toString(), Files.readString(first)))
+                    .post("/api/people/admin/tokens", Map.of("label", "demo"));
+            new Profile(service.toString(), token.path("token").asString()).save(profiles, "admin");
+        }
+        this.admin = new Client(profileOf("admin"));
     }
 
     /** Does what hasn't been done yet; safe to repeat. */
     public void furnish(Path handbook, Standins standins) throws IOException {
-        adminProfile.save(profiles, "admin");
         connect("fares", standins.fares().url());
         connect("models", standins.models().url());
         connect("kit", standins.kit().url());
         connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
         connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);
         connect("pay", standins.pay().url(), PayDatabase.USER, PayDatabase.SECRET);
-        JsonNode known = admin.get("/api/people");
+        people();
+        Map<String, String> files = HandbookFolder.read(handbook);
+        JsonNode newest =
+                new Client(profileOf("maren")).get("/api/handbook/editions").path(0);
+        if (!newest.isMissingNode() && !newest.path("note").asString("").equals(NOTE)) {
+            return; // somebody has gone on from the demo's handbook: theirs stays in force
+        }
+        // what is the people desk's, an engineer there agrees to
+        new Client(profileOf("priya"))
+                .post("/api/handbook/consents", Map.of("digest", Json.digest(Json.of(new TreeMap<>(files)))));
+        new Client(profileOf("maren"))
+                .post("/api/handbook/editions", Map.of("files", files, "note", NOTE, "confirmed", true));
+    }
+
+    private void people() throws IOException {
+        Set<String> known = new TreeSet<>();
+        admin.get("/api/people").forEach(person -> known.add(person.path("id").asString()));
         for (Member member : Cast.ALL) {
-            boolean there = false;
-            for (JsonNode person : known) {
-                there |= person.path("id").asString().equals(member.id());
-            }
-            if (!there) {
+            if (!known.contains(member.id())) {
                 admin.put("/api/people/" + member.id(), details(member));
             }
             profile(member.id());
         }
-        Client maren = new Client(profileOf("maren"));
-        JsonNode newest = maren.get("/api/handbook/editions").path(0);
-        if (!newest.isMissingNode() && !newest.path("note").asString("").equals(NOTE)) {
-            return; // somebody has gone on from the demo's handbook: theirs stays in force
+        Cast.MANAGERS.forEach((person, manager) -> {
+            if (!known.contains(person)) { // once there is everybody who could be one
+                admin.put("/api/people/" + person, Map.of("manager", manager));
+            }
+        });
+        if (known.size() <= 1) {
+            admin.put("/api/people/admin", Map.of("password", Cast.PASSWORD));
         }
-        maren.post("/api/handbook/editions", Map.of("files", HandbookFolder.read(handbook), "note", NOTE));
     }
 
     private void connect(String name, URI url) {
@@ -75,7 +96,6 @@ public final class Furnish {
         details.put("name", member.name());
         details.put("email", member.id() + "@skerryline.example");
         details.put("account", member.account());
-        details.put("manager", Cast.MANAGERS.getOrDefault(member.id(), ""));
         details.put("password", Cast.PASSWORD);
         details.put("roles", Member.list(member.roles()));
         details.put("desks", Member.list(member.desks()));

@@ -142,9 +142,9 @@ public final class GateBench {
             double gated = seconds(300, () -> {
                 Judge.judge(handbook, call, SCOPE, Usage.NONE);
                 Reply reply = connectors.call(access, tool, call.args(), "k");
-                Outcome.of(tool, "k", reply);
+                Outcome.of(tool, "k", Json.object(), reply);
                 if (reply instanceof Reply.Answered answered) {
-                    Traced.answer(answered.body(), call.inputs(), tool.freeText());
+                    Traced.answer(answered.body(), call.inputs(), tool.freeText(), tool.ownWords());
                 }
             });
             System.out.printf(

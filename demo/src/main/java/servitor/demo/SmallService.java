@@ -21,10 +21,12 @@ import org.springframework.boot.jdbc.autoconfigure.DataSourceTransactionManagerA
 import org.springframework.boot.transaction.autoconfigure.TransactionAutoConfiguration;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.annotation.ComponentScan;
+import org.springframework.context.annotation.Import;
 import org.springframework.context.support.GenericApplicationContext;
 import servitor.cli.command.HandbookFolder;
 import servitor.core.json.Json;
 import servitor.service.ServitorSettings;
+import servitor.service.SteadyClock;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.connections.Connections;
@@ -32,6 +34,7 @@ import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Writer;
+import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
 
@@ -61,6 +64,7 @@ public final class SmallService {
         "servitor.service.cases",
         "servitor.service.connections"
     })
+    @Import(PeopleReader.class)
     static class Setup {}
 
     /** Starts it on a data folder, with the handbook and one passenger, and its outside systems at these addresses. */
@@ -73,20 +77,30 @@ public final class SmallService {
     static ConfigurableApplicationContext start(Path data, Path handbook, String fares, String models, Clock clock)
             throws IOException {
         System.setProperty("servitor.data", data.toString());
+        System.setProperty("servitor.cases-per-hour", "1000000"); // one passenger stands for all
         System.setProperty(
                 "servitor.database-url",
                 "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");
         ConfigurableApplicationContext context = new SpringApplicationBuilder(Setup.class)
                 .web(WebApplicationType.NONE)
-                .initializers(starting ->
-                        ((GenericApplicationContext) starting).registerBean("clock", Clock.class, () -> clock))
+                .initializers(starting -> ((GenericApplicationContext) starting)
+                        .registerBean("clock", SteadyClock.class, () -> new SteadyClock(clock)))
                 .run();
         context.getBean(Connections.class).put("fares", inside(fares), "admin");
         context.getBean(Connections.class).put("models", inside(models), "admin");
         if (context.getBean(Ledger.class).person("ines").isEmpty()) {
             context.getBean(Writer.class).write(writing -> {
                 writing.insertPerson(new PersonRow(
-                        "ines", "Ines", "ines@skerryline.example", "P-1042", null, "requester", writing.now(), ""));
+                        "ines",
+                        "Ines",
+                        "ines@skerryline.example",
+                        "P-1042",
+                        null,
+                        "requester",
+                        writing.now(),
+                        "",
+                        null,
+                        null));
                 return null;
             });
         }

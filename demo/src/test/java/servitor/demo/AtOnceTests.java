@@ -103,11 +103,7 @@ class AtOnceTests {
         Path data = Files.createDirectories(folder.resolve("data"));
         try (Standins standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"))) {
             for (int round = 0; round < 5; round++) {
-                try (ConfigurableApplicationContext context = SmallService.start(
-                        data,
-                        Path.of("handbook"),
-                        standins.fares().url().toString(),
-                        standins.models().url().toString())) {
+                try (ConfigurableApplicationContext context = start(data, standins)) {
                     for (int i = 0; i < RUNS / 4; i++) {
                         SmallService.open(context.getBean(Cases.class), "SK-6320%d%d".formatted(round, i));
                     }
@@ -122,5 +118,44 @@ class AtOnceTests {
                 }
             }
         }
+    }
+
+    @Test
+    void workThatCannotBeReadGoesToPeopleAndHoldsUpNobody(@TempDir Path folder) throws Exception {
+        Path data = Files.createDirectories(folder.resolve("data"));
+        try (Standins standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"))) {
+            standins.fares().fail(true);
+            String unreadable;
+            String other;
+            try (ConfigurableApplicationContext context = start(data, standins)) {
+                unreadable = SmallService.open(context.getBean(Cases.class), "SK-633001");
+                other = SmallService.open(context.getBean(Cases.class), "SK-633002");
+            }
+            standins.fares().fail(false);
+            try (var database = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "");
+                    var spoil = database.prepareStatement(
+                            "update command set payload = '{\"cut' where state = 'pending' and run_id in (select id from run where case_id = ?)")) {
+                spoil.setString(1, unreadable);
+                assertThat(spoil.executeUpdate()).isPositive();
+            }
+            try (ConfigurableApplicationContext context = start(data, standins)) {
+                Ledger ledger = context.getBean(Ledger.class);
+                Household.await("the other to be paid", () -> paid(standins).containsKey("SK-633002"));
+                Household.await(
+                        "people to be told",
+                        () -> ledger.wentWrong(10).stream()
+                                .anyMatch(wrong -> wrong.caseId().equals(unreadable)));
+                assertThat(ledger.wentWrong(10))
+                        .noneMatch(wrong -> wrong.caseId().equals(other));
+            }
+        }
+    }
+
+    private static ConfigurableApplicationContext start(Path data, Standins standins) throws Exception {
+        return SmallService.start(
+                data,
+                Path.of("handbook"),
+                standins.fares().url().toString(),
+                standins.models().url().toString());
     }
 }

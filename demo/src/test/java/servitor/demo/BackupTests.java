@@ -4,20 +4,22 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import servitor.cli.Profile;
 import servitor.demo.Household.Said;
 
 /** A backup is made while the service works, and what is restored from it holds and goes on. */
 class BackupTests {
     private record Ended(int code, String said) {}
 
-    private static Ended restore(Path backup, Path folder) throws Exception {
+    private static Ended restore(Path backup, Path folder, String... more) throws Exception {
+        List<String> words = new ArrayList<>(List.of(backup.toString(), folder.toString()));
+        words.addAll(List.of(more));
         Process process = Trained.java()
-                .process(List.of(), "servitor.service.ledger.Restore", backup.toString(), folder.toString())
+                .process(List.of(), "servitor.service.ledger.Restore", words.toArray(String[]::new))
                 .redirectErrorStream(true)
                 .start();
         String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
@@ -29,10 +31,6 @@ class BackupTests {
     void whatIsRestoredHoldsAndGoesOn(@TempDir Path folder) throws Exception {
         Path backup = folder.resolve("backup.zip");
         try (Household household = new Household()) {
-            new Profile(
-                            household.url().toString(),
-                            Files.readString(household.data().resolve("admin.token")))
-                    .save(household.profiles(), "admin");
             String early = household.openRefund("ines", "SK-680001");
             household.approvalOf(early);
             for (int i = 2; i < 8; i++) {
@@ -54,7 +52,18 @@ class BackupTests {
             Path restored = folder.resolve("restored");
             Ended ended = restore(backup, restored);
             assertThat(ended.code()).as(ended.said()).isZero();
-            assertThat(ended.said()).contains("entries of the trail hold");
+            assertThat(ended.said()).contains("entries of the trail hold").contains("--keys");
+            Path withKeys = folder.resolve("with-keys");
+            Path keys = household.data().resolve("keys");
+            assertThat(restore(backup, withKeys, "--keys", keys.toString()).code())
+                    .isZero();
+            assertThat(withKeys.resolve("keys")).hasSameBinaryContentAs(keys);
+            Path other = Files.writeString(
+                    folder.resolve("other-keys"), Files.readString(keys).replaceAll("[0-9]", "7"));
+            assertThat(restore(backup, folder.resolve("other"), "--keys", other.toString())
+                            .code())
+                    .as("keys that open nothing of it")
+                    .isNotZero();
             assertThat(restore(backup, restored).said()).contains("holds a database already");
 
             try (ServiceProcess service =
@@ -64,17 +73,46 @@ class BackupTests {
                 Household.await("the run to go on", () -> household.state(early).equals("resolved"));
                 assertThat(household.run("--as", "noor", "trail", "verify").code())
                         .isZero();
+                numbersAndKeysOfBeforeDoNotComeBack(household, early);
             }
         }
+    }
+
+    private static void numbersAndKeysOfBeforeDoNotComeBack(Household household, String early) {
+        List<String> before = keysOfPayments(household);
+        String later = household.openRefund("ines", "SK-680050");
+        household.approvalOf(later);
+        assertThat(Long.parseLong(later.substring(2)))
+                .as("cases after the loss have numbers that none before could have")
+                .isGreaterThan(Long.parseLong(early.substring(2)) + 900_000);
+        List<String> after = keysOfPayments(household);
+        String key = after.get(after.size() - 1);
+        assertThat(before).isNotEmpty().allSatisfy(old -> assertThat(epoch(old)).isNotEqualTo(epoch(key)));
+        assertThat(household.standins.fares().refunds().stream()
+                        .filter(refund -> refund.path("reference").asString().equals("SK-680050")))
+                .as("the fares system took it for a payment of its own")
+                .hasSize(1);
+    }
+
+    private static String epoch(String key) {
+        return key.substring(0, key.indexOf('-'));
+    }
+
+    /** The keys that payments were sent with, the oldest first. */
+    private static List<String> keysOfPayments(Household household) {
+        List<String> keys = new ArrayList<>();
+        household.as("noor").get("/api/trail?limit=200").path("items").forEach(entry -> {
+            if (entry.path("data").path("tool").asString("").equals("fares.pay-refund")
+                    && entry.path("what").asString().equals("call-sent")) {
+                keys.add(0, entry.path("data").path("key").asString());
+            }
+        });
+        return keys;
     }
 
     @Test
     void whatEndedLongAgoMovesOutAndTheTrailKeepsItsDigest() throws Exception {
         try (Household household = new Household()) {
-            new Profile(
-                            household.url().toString(),
-                            Files.readString(household.data().resolve("admin.token")))
-                    .save(household.profiles(), "admin");
             String ended = household.openRefund("ines", "SK-681001");
             household.run("--as", "osei", "approval", "decide", household.approvalOf(ended), "--approve");
             Household.await("it to be resolved", () -> household.state(ended).equals("resolved"));

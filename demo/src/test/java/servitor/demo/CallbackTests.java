@@ -67,7 +67,7 @@ class CallbackTests {
                 examples: [{ order: O-1 }]
             """,
             "kinds/refit.yaml",
-            "title: Gear to be refitted\ndesk: passengers\n",
+            "title: Gear to be refitted\ndesk: passengers\nopen-to: [everybody]\n",
             "runbooks/refit.md",
             """
             ---
@@ -142,7 +142,7 @@ class CallbackTests {
                     "mandates/purser.yaml",
                     (name, text) -> text.replace(
                             "grants:\n", "grants:\n  - { name: depot, tools: [depot.*], verdict: allow }\n"));
-            household.as("maren").post("/api/handbook/editions", Map.of("files", files, "note", "With a depot"));
+            household.publish("maren", files, "With a depot");
 
             String id = household.open("ines", "refit", "The winch", "It groans.", Map.of());
             Household.await("the depot to be at work", () -> household.state(id).equals("waiting"));

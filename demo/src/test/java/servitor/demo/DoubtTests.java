@@ -3,9 +3,7 @@ package servitor.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Map;
-import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
-import servitor.cli.Client;
 import servitor.demo.Household.Said;
 
 /** A call that can't be repeated, cut off by a kill: nothing is done again until a person has said what happened. */
@@ -23,14 +21,9 @@ class DoubtTests {
                   after: PT1S""";
 
     private static void makeOnce(Household household, String effect) {
-        Client maren = household.as("maren");
-        Map<String, String> files = new TreeMap<>();
-        maren.get("/api/handbook/editions/1")
-                .path("files")
-                .properties()
-                .forEach(e -> files.put(e.getKey(), e.getValue().asString()));
+        Map<String, String> files = household.files(1);
         files.computeIfPresent("tools/fares.yaml", (path, text) -> text.replace("effect: write", effect));
-        maren.post("/api/handbook/editions", Map.of("files", files, "note", "Refunds can't be repeated"));
+        household.publish("maren", files, "Refunds can't be repeated");
     }
 
     private static String runOf(Household household, String caseId) {

@@ -173,4 +173,29 @@ class FaultTests {
                 .contains("can't write to its data folder " + blocked)
                 .contains("Nothing was changed");
     }
+
+    @Test
+    void theDataFolderIsWhereTheArgumentSays() throws Exception {
+        Path data = folder.resolve("data");
+        Process process = Trained.java()
+                .process(
+                        List.of("-Duser.dir=" + folder),
+                        "servitor.service.ServitorApplication",
+                        "--servitor.data=" + data,
+                        "--server.port=0")
+                .redirectErrorStream(true)
+                .start();
+        try {
+            BufferedReader out = out(process);
+            String line = out.readLine();
+            while (line != null && !line.contains("listens at")) {
+                line = out.readLine();
+            }
+            assertThat(line).contains("its data is in " + data);
+            assertThat(data.resolve("ledger.mv.db")).exists();
+            assertThat(data.resolve("head")).exists();
+        } finally {
+            process.destroyForcibly().waitFor();
+        }
+    }
 }

@@ -131,15 +131,7 @@ class HandbookTests {
         String page = text(maren, PAGE);
         maren.put(file(PAGE), Map.of("text", page.replace("friendly sentences", "short sentences")));
         // somebody else publishes the same file meanwhile
-        household
-                .as("maren")
-                .post(
-                        "/api/handbook/editions",
-                        Map.of(
-                                "files",
-                                with(PAGE, page.replace("friendly sentences", "warm sentences")),
-                                "note",
-                                "Warmer"));
+        household.publish("maren", with(PAGE, page.replace("friendly sentences", "warm sentences")), "Warmer");
         assertThat(change(PAGE)).isEqualTo("changed, conflict");
         assertThat(refused(() -> maren.post("/api/handbook/draft/publish", Map.of("note", "x"))))
                 .contains("published " + PAGE + " meanwhile");
@@ -249,7 +241,7 @@ class HandbookTests {
     }
 
     private static void publish(String path, String text) {
-        household.as("maren").post("/api/handbook/editions", Map.of("files", with(path, text), "note", "by a test"));
+        household.publish("maren", with(path, text), "by a test");
     }
 
     @Test

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import servitor.cli.Client;
@@ -28,8 +29,15 @@ final class Household implements AutoCloseable {
     final Standins standins;
     final int port;
     ServiceProcess service;
+    private final List<String> options;
 
     Household() {
+        this("-Dservitor.cases-per-hour=1000"); // few people stand for many
+    }
+
+    /** One whose service is started with these options. */
+    Household(String... options) {
+        this.options = List.of(options);
         try {
             folder = Files.createTempDirectory("servitor-test-");
             standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"));
@@ -50,7 +58,7 @@ final class Household implements AutoCloseable {
         return shared;
     }
 
-    private static int freePort() throws IOException {
+    static int freePort() throws IOException {
         try (ServerSocket socket = new ServerSocket(0)) {
             return socket.getLocalPort();
         }
@@ -71,7 +79,7 @@ final class Household implements AutoCloseable {
     /** Starts the service again on the same data and port. */
     void start() {
         try {
-            service = ServiceProcess.start(Trained.java(), port, data(), List.of());
+            service = ServiceProcess.start(Trained.java(), port, data(), options);
             service.awaitReady(PATIENCE);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -90,18 +98,32 @@ final class Household implements AutoCloseable {
 
     /** Somebody new who writes the handbook as well. */
     Client engineer(String person) {
-        try {
-            Client admin = new Client(new Profile(url().toString(), Files.readString(data().resolve("admin.token"))));
-            admin.put(
-                    "/api/people/" + person,
-                    Map.of("roles", List.of("engineer"), "desks", List.of("passengers"), "password", Cast.PASSWORD));
-            String token = admin.post("/api/people/" + person + "/tokens", Map.of("label", "test"))
-                    .path("token")
-                    .asString();
-            return new Client(new Profile(url().toString(), token));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        Client admin = as("admin");
+        admin.put(
+                "/api/people/" + person,
+                Map.of("roles", List.of("engineer"), "desks", List.of("passengers"), "password", Cast.PASSWORD));
+        String token = admin.post("/api/people/" + person + "/tokens", Map.of("label", "test"))
+                .path("token")
+                .asString();
+        return new Client(new Profile(url().toString(), token));
+    }
+
+    /** Publishes files over the edition in force. */
+    JsonNode publish(String person, Map<String, String> files, String note) {
+        int base =
+                as(person).get("/api/handbook/editions").path(0).path("number").asInt();
+        return as(person).post("/api/handbook/editions", Map.of("files", files, "note", note, "base", base));
+    }
+
+    /** The files of an edition. */
+    Map<String, String> files(int edition) {
+        Map<String, String> files = new TreeMap<>();
+        as("maren")
+                .get("/api/handbook/editions/" + edition)
+                .path("files")
+                .properties()
+                .forEach(e -> files.put(e.getKey(), e.getValue().asString()));
+        return files;
     }
 
     String token(String person) {

@@ -27,6 +27,10 @@ class ModelTests {
                         .path("text")
                         .asString())
                 .startsWith("Good day Ines");
+        String bad = household.entryWithMaterial(id, "transcript").path("seq").asString();
+        assertThat(household.run("--as", "noor", "trail", "material", bad).out())
+                .as("what it said instead is kept")
+                .contains("I would rather chat.");
     }
 
     @Test

@@ -22,6 +22,10 @@ class RightsTests {
             GET    /api/session                                        200 200 200
             POST   /api/session                                        422 422 422
             DELETE /api/session                                        200 200 200
+            POST   /api/session/password                               422 422 422
+            GET    /api/stops                                          403 200 200
+            POST   /api/stops                                          403 403 403
+            POST   /api/stops/{what}/{name}/lift                       403 403 403
             GET    /api/today                                          200 200 200
             GET    /api/cases                                          200 200 200
             POST   /api/cases                                          422 422 422
@@ -51,6 +55,7 @@ class RightsTests {
             GET    /api/approvals                                      200 200 200
             GET    /api/approvals/{id}                                 404 404 200
             POST   /api/approvals/{id}/answers                         404 404 403
+            POST   /api/approvals/{id}/late                            404 404 403
             GET    /api/trail                                          404 404 200
             GET    /api/trail/verification                             403 403 200
             GET    /api/trail/export                                   403 403 200
@@ -59,6 +64,7 @@ class RightsTests {
             POST   /api/handbook/check                                 403 403 403
             GET    /api/handbook/editions                              403 200 200
             POST   /api/handbook/editions                              403 403 403
+            POST   /api/handbook/consents                              403 403 403
             GET    /api/handbook/editions/{number}                     403 200 200
             GET    /api/handbook/editions/{number}/changes-to/{other}  403 200 200
             POST   /api/handbook/editions/{number}/restore             403 403 403
@@ -75,7 +81,10 @@ class RightsTests {
             POST   /api/handbook/draft/start                           403 403 403
             GET    /api/people                                         403 403 403
             PUT    /api/people/{id}                                    403 403 403
+            DELETE /api/people/{id}/sessions                           403 403 403
+            GET    /api/people/{id}/tokens                             403 403 403
             POST   /api/people/{id}/tokens                             403 403 403
+            DELETE /api/people/{id}/tokens                             403 403 403
             GET    /api/connections                                    403 403 403
             PUT    /api/connections/{name}                             403 403 403
             POST   /api/connections/{name}/test                        403 403 403
@@ -109,6 +118,7 @@ class RightsTests {
             return filled.replace("{number}", "1")
                             .replace("{seq}", entry)
                             .replace("{other}", "1")
+                            .replace("{what}", "connection")
                             .replace("{document}", "D-1")
                             .replace("{trouble}", "none")
                             .replace("{token}", run + "-2." + "A".repeat(43))
@@ -119,7 +129,9 @@ class RightsTests {
                                             : path.contains("intake") ? "harbour-kiosks" : "fares")
                     + (path.contains("/draft/")
                             ? "?path=desks.yaml"
-                            : path.endsWith("/trail") ? "?case=" + caseId : "");
+                            : path.endsWith("/trail")
+                                    ? "?case=" + caseId
+                                    : method.equals("DELETE") && path.endsWith("/tokens") ? "?label=x" : "");
         }
 
         String body() {
@@ -135,7 +147,9 @@ class RightsTests {
                 case "runs" -> "{\"page\":\"cancelled-sailing-refund\"}";
                 case "edition" -> "{\"edition\":1}";
                 case "settlement" -> "{\"happened\":true,\"reason\":\"I say so.\"}";
-                case "stop", "pause" -> "{\"reason\":\"I say so.\"}";
+                case "stops" -> "{\"what\":\"connection\",\"name\":\"fares\",\"reason\":\"I say so.\"}";
+                case "late" -> "{\"digest\":\"x\"}";
+                case "stop", "pause", "lift" -> "{\"reason\":\"I say so.\"}";
                 case "answers" -> "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
                 case "check", "editions" -> "{\"files\":{}}";
                 case "tokens" -> "{\"label\":\"x\"}";

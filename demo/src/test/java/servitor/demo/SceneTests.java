@@ -40,7 +40,7 @@ class SceneTests {
                     .contains("fares.pay-refund")
                     .contains("amount: 310")
                     .contains("[from lookup: booking.paid]")
-                    .contains("duty-managers");
+                    .contains("Duty managers");
             approve(household, "lucja", above);
             approve(household, "osei", above);
             settled(household, above, "resolved");

@@ -15,6 +15,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param durability what a commit has survived before it is acknowledged
  * @param lease how long work that a process has taken is believed to be in its hands
  * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
+ * @param casesPerHour how many cases may be opened for one person within an hour
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
  */
 @ConfigurationProperties("servitor")
@@ -26,6 +27,7 @@ public record ServitorSettings(
         Durability durability,
         Duration lease,
         Duration keepRuns,
+        int casesPerHour,
         boolean acceptLoss) {
     /** Whether other processes work on the same database. */
     public boolean isShared() {

@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import org.h2.engine.SysProperties;
 import org.h2.tools.Server;
 
 /** The pay office's database, in memory; the service signs in as somebody who may only read. */
@@ -16,7 +17,15 @@ public final class PayDatabase implements AutoCloseable {
     private final Connection keeper;
     private final URI url;
 
+    static {
+        System.setProperty("h2.bindAddress", "127.0.0.1"); // read once, when H2 is first used: see there, too
+    }
+
     PayDatabase(int port) {
+        if (!"127.0.0.1".equals(SysProperties.BIND_ADDRESS)) {
+            throw new IllegalStateException(
+                    "The stand-in pay database would listen on every address: start Java with -Dh2.bindAddress=127.0.0.1.");
+        }
         try {
             server = Server.createTcpServer("-tcpPort", String.valueOf(port), "-ifNotExists")
                     .start();

@@ -1,5 +1,6 @@
 package servitor.cli.command;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -92,7 +93,7 @@ public final class ApprovalCommand {
                                 item.path("state").asString(),
                                 item.path("caseId").asString(),
                                 item.path("requester").path("name").asString(),
-                                Output.join(item.path("of")),
+                                Output.join(item.path("asks")),
                                 Output.until(item.path("due")),
                                 item.path("question").asString()))
                         .toList());
@@ -112,7 +113,10 @@ public final class ApprovalCommand {
         out.println("  " + id + ", case " + summary.path("caseId").asString() + " ‘"
                 + summary.path("caseSubject").asString() + "’, asks "
                 + summary.path("quorum").asString() + " "
-                + Output.join(summary.path("of")));
+                + Output.join(summary.path("asks")));
+        if (summary.path("paused").isString()) {
+            out.println("  Paused: " + summary.path("paused").asString() + ". Its time stands still.");
+        }
         out.println("  by " + sheet.path("agent").asString() + " in ‘"
                 + sheet.path("pageTitle").asString() + "’, step ‘"
                 + sheet.path("stepTitle").asString() + "’");
@@ -143,8 +147,17 @@ public final class ApprovalCommand {
         }
         for (JsonNode field : sheet.path("sheet").path("form").path("fields")) {
             out.println("\nTo fill in: " + field.path("name").asString() + " ("
-                    + field.path("type").asString() + "), with --form "
+                    + (field.path("options").isEmpty() ? field.path("type").asString() : "one of " + choices(field))
+                    + "), with --form "
                     + field.path("name").asString() + "=…");
+        }
+        if (sheet.path("follows").isObject() && summary.path("state").asString().equals("open")) {
+            out.println("\nAfter a yes:  " + sheet.path("follows").path("yes").asString());
+            out.println("After a no:   " + sheet.path("follows").path("no").asString());
+            out.println("With silence: " + sheet.path("follows").path("silence").asString());
+        }
+        if (sheet.path("maySendLate").asBoolean()) {
+            out.println("\nNobody answered in time. You may still send it: servitor approval send-late " + id);
         }
         if (summary.path("rounds").asInt() > 0) {
             out.println("\nIt may be sent back " + summary.path("rounds").asInt() + " more times, with --feedback.");
@@ -167,6 +180,39 @@ public final class ApprovalCommand {
                                 + SAID.getOrDefault(answer.path("says").asString(), "") + ". "
                                 + answer.path("reason").asString()));
         out.println("\nSheet " + sheet.path("digest").asString().substring(0, 12));
+        return 0;
+    }
+
+    private static String choices(JsonNode field) {
+        List<String> choices = new ArrayList<>();
+        for (int i = 0; i < field.path("options").size(); i++) {
+            String value = field.path("options").path(i).asString();
+            String title = field.path("titles").path(i).asString(value);
+            choices.add(title.equals(value) ? value : value + " (" + title + ")");
+        }
+        return String.join(", ", choices);
+    }
+
+    @Command(
+            name = "send-late",
+            description = "Send a text that lapsed because nobody answered in time, as your note to the requester.")
+    int sendLate(
+            @Parameters(paramLabel = "APPROVAL") String id,
+            @Option(names = "--edit", paramLabel = "KEY=TEXT", description = "The text as you want it.") @Nullable
+                    Map<String, String> texts) {
+        String path = "/api/approvals/" + Client.part(id);
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("digest", servitor.client().get(path).path("digest").asString());
+        body.put("texts", texts);
+        JsonNode sent = servitor.client().post(path + "/late", body);
+        if (!servitor.printed(sent)) {
+            servitor.out()
+                    .println("Sent to "
+                            + sent.path("summary")
+                                    .path("requester")
+                                    .path("name")
+                                    .asString() + ".");
+        }
         return 0;
     }
 

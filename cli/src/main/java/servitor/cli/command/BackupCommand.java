@@ -11,6 +11,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import servitor.cli.Client;
 import servitor.cli.ExitCode;
+import servitor.cli.OwnFile;
 import servitor.cli.Servitor;
 import servitor.cli.Trouble;
 import tools.jackson.databind.JsonNode;
@@ -36,7 +37,7 @@ public final class BackupCommand implements java.util.concurrent.Callable<Intege
         JsonNode made = client.post("/api/backups", Map.of());
         String name = made.path("name").asString();
         try (InputStream in = client.download("/api/backups/" + Client.part(name))) {
-            Files.copy(in, file);
+            OwnFile.write(file, in);
         } catch (FileAlreadyExistsException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; name another file.");
         } catch (IOException e) {
@@ -49,7 +50,9 @@ public final class BackupCommand implements java.util.concurrent.Callable<Intege
                     .println("Wrote " + file + ", " + made.path("bytes").asLong() / 1024
                             + " KiB; it holds the trail up to entry "
                             + made.path("seq").asLong() + " or more.");
-            servitor.out().println("Put it back with: servitor restore " + file + " DIR");
+            servitor.out()
+                    .println("Put it back with: servitor restore " + file
+                            + " DIR --keys KEYS (the key file is in no backup).");
         }
         return 0;
     }

@@ -1,6 +1,7 @@
 package servitor.cli.command;
 
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -49,15 +50,108 @@ public final class HandbookCommand {
         return (checked.sound() ? ExitCode.DONE : ExitCode.NO).number();
     }
 
-    @Command(name = "publish", description = "Check a handbook folder and publish it as the next edition.")
+    @Command(
+            name = "publish",
+            description = {
+                "Check a handbook folder and publish it as the next edition.",
+                "Asks first when files would vanish, or when the folder wasn't made from the edition in force."
+            })
     int publish(
             @Parameters(paramLabel = "DIR") Path folder,
-            @Option(names = "--note", defaultValue = "", description = "What changed and why.") String note) {
-        JsonNode published = servitor.client()
-                .post("/api/handbook/editions", Map.of("files", HandbookFolder.read(folder), "note", note));
+            @Option(names = "--note", defaultValue = "", description = "What changed and why.") String note,
+            @Option(names = "--yes", description = "Don't ask; for programs.") boolean yes) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("files", HandbookFolder.read(folder));
+        body.put("note", note);
+        body.put("base", BaseMark.read(folder).orElse(null));
+        body.put("confirmed", yes);
+        JsonNode published;
+        try {
+            published = servitor.client().post("/api/handbook/editions", body);
+        } catch (Trouble trouble) {
+            if (!trouble.problem().has("takenOut")) {
+                throw trouble;
+            }
+            look(trouble);
+            if (!servitor.agreed("Publish all the same?")) {
+                throw new Trouble(
+                        ExitCode.NO,
+                        "Nothing was published. "
+                                + (BaseMark.read(folder).isPresent()
+                                        ? "‘servitor handbook rebase " + folder + "’ takes over what is in force"
+                                        : "‘servitor handbook new DIR --from-current’ begins with what is in force")
+                                + "; --yes publishes without asking.");
+            }
+            body.put("confirmed", true);
+            published = servitor.client().post("/api/handbook/editions", body);
+        }
+        BaseMark.write(folder, published.path("edition").path("number").asInt());
         if (!servitor.printed(published)) {
             published.path("findings").forEach(finding -> servitor.out().println(Output.finding(finding)));
             servitor.out().println(published(published));
+        }
+        return 0;
+    }
+
+    /** What publishing would take out and write over. */
+    private void look(Trouble trouble) {
+        var err = servitor.err();
+        err.println(trouble.getMessage());
+        trouble.problem().path("takenOut").forEach(path -> err.println("  would be taken out:    " + path.asString()));
+        trouble.problem()
+                .path("writtenOver")
+                .forEach(path -> err.println("  would be written over: " + path.asString()));
+        err.flush();
+    }
+
+    @Command(
+            name = "rebase",
+            description = {
+                "Take over into a folder what was published since it was made from an edition.",
+                "A file that was changed both here and there stays as it is here and is named."
+            })
+    int rebase(
+            @Parameters(paramLabel = "DIR") Path folder,
+            @Option(
+                            names = "--from",
+                            paramLabel = "EDITION",
+                            description = "The edition the folder was made from, when it doesn't say so itself.")
+                    @Nullable
+                    Integer from) {
+        int base = from != null
+                ? from
+                : BaseMark.read(folder)
+                        .orElseThrow(() -> new Trouble(
+                                ExitCode.WRONG_USAGE,
+                                folder + " doesn't say which edition it was made from; say it with --from EDITION."));
+        int current = servitor.client()
+                .get("/api/handbook/editions")
+                .path(0)
+                .path("number")
+                .asInt();
+        Rebase rebase =
+                Rebase.of(files(String.valueOf(base)), HandbookFolder.read(folder), files(String.valueOf(current)));
+        HandbookFolder.overwrite(folder, rebase.taken(), rebase.removed());
+        rebase.taken().keySet().forEach(path -> servitor.out().println("  taken over: " + path));
+        rebase.removed().forEach(path -> servitor.out().println("  taken out:  " + path));
+        rebase.conflicts().forEach(path -> servitor.out().println("  changed here and there: " + path));
+        if (!rebase.conflicts().isEmpty()) {
+            servitor.out()
+                    .println("Put these right by hand (servitor handbook show " + current
+                            + " FILE shows what is in force), then: servitor handbook rebase " + folder + " --from "
+                            + current);
+            return ExitCode.NO.number();
+        }
+        BaseMark.write(folder, current);
+        servitor.out().println(folder + " is made from edition " + current + " now.");
+        return 0;
+    }
+
+    @Command(name = "consent", description = "Agree, for your desks, to what somebody else publishes.")
+    int consent(@Parameters(paramLabel = "DIGEST", description = "As publishing told it.") String digest) {
+        JsonNode agreed = servitor.client().post("/api/handbook/consents", Map.of("digest", digest));
+        if (!servitor.printed(agreed)) {
+            servitor.out().println("Agreed for " + Output.join(agreed.path("desks")) + ".");
         }
         return 0;
     }
@@ -172,6 +266,7 @@ public final class HandbookCommand {
     int export(@Parameters(paramLabel = "EDITION") int number, @Parameters(paramLabel = "DIR") Path folder) {
         Map<String, String> files = files(String.valueOf(number));
         HandbookFolder.write(folder, files);
+        BaseMark.write(folder, number);
         servitor.out().println("Wrote " + files.size() + " files of edition " + number + " to " + folder + ".");
         return 0;
     }
@@ -185,9 +280,24 @@ public final class HandbookCommand {
                             description = "The starting point; without it they are listed.")
                     @Nullable
                     String from,
+            @Option(
+                            names = "--from-current",
+                            description = "Begin with the edition in force, and put the starting point into that.")
+                    boolean fromCurrent,
             @Option(names = "--set", paramLabel = "NAME=VALUE", description = "A name to adapt; repeat for more.")
                     @Nullable
                     Map<String, String> names) {
+        if (folder != null && fromCurrent) {
+            int current = servitor.client()
+                    .get("/api/handbook/editions")
+                    .path(0)
+                    .path("number")
+                    .asInt();
+            export(current, folder);
+            if (from == null) {
+                return 0;
+            }
+        }
         if (from == null || folder == null) {
             Catalogue.entries().forEach(entry -> {
                 servitor.out().println(entry.name() + ": " + entry.summary());

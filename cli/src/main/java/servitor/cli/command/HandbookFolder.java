@@ -5,6 +5,7 @@ import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -52,14 +53,35 @@ public final class HandbookFolder {
         }
     }
 
+    /** Writes files over those of a folder, and takes others out. */
+    static void overwrite(Path folder, Map<String, String> files, List<String> removed) {
+        try {
+            for (Map.Entry<String, String> file : files.entrySet()) {
+                Path path = inside(folder, file.getKey());
+                Files.createDirectories(path.getParent());
+                Files.writeString(path, file.getValue());
+            }
+            for (String path : removed) {
+                Files.deleteIfExists(inside(folder, path));
+            }
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.NO, folder + " can't be written: " + e.getMessage());
+        }
+    }
+
+    private static Path inside(Path folder, String file) {
+        Path path = folder.resolve(file).normalize();
+        if (!path.startsWith(folder.normalize())) {
+            throw new Trouble(ExitCode.NO, "‘" + file + "’ would lie outside the folder.");
+        }
+        return path;
+    }
+
     /** Writes files into a folder; a file that is there with another text is never overwritten. */
     static void write(Path folder, Map<String, String> files) {
         try {
             for (Map.Entry<String, String> file : files.entrySet()) {
-                Path path = folder.resolve(file.getKey()).normalize();
-                if (!path.startsWith(folder.normalize())) {
-                    throw new Trouble(ExitCode.NO, "‘" + file.getKey() + "’ would lie outside the folder.");
-                }
+                Path path = inside(folder, file.getKey());
                 if (Files.exists(path) && !Files.readString(path).equals(file.getValue())) {
                     throw new Trouble(
                             ExitCode.NO,

@@ -5,7 +5,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -17,6 +16,7 @@ import picocli.CommandLine.ParentCommand;
 import servitor.cli.Client;
 import servitor.cli.ExitCode;
 import servitor.cli.Output;
+import servitor.cli.OwnFile;
 import servitor.cli.Servitor;
 import servitor.cli.Trouble;
 import servitor.core.json.MalformedJson;
@@ -162,7 +162,8 @@ public final class TrailCommand {
             if (target == null) {
                 servitor.out().print(new String(body.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8));
             } else {
-                Files.copy(body, target, StandardCopyOption.REPLACE_EXISTING);
+                Files.deleteIfExists(target);
+                OwnFile.write(target, body);
                 servitor.out().println("Written to " + target + ".");
             }
         } catch (IOException e) {

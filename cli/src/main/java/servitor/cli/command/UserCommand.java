@@ -1,5 +1,8 @@
 package servitor.cli.command;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -63,13 +66,22 @@ public final class UserCommand {
                     @Nullable
                     Set<String> roles,
             @Option(names = "--desks", split = ",") @Nullable Set<String> desks,
-            @Option(names = "--groups", split = ",") @Nullable Set<String> groups) {
+            @Option(names = "--groups", split = ",") @Nullable Set<String> groups,
+            @Option(
+                            names = "--password-file",
+                            paramLabel = "FILE",
+                            description = "Read the password from this file instead of asking.")
+                    @Nullable
+                    Path passwordFile)
+            throws IOException {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("name", name);
         body.put("email", email);
         body.put("account", account);
         body.put("manager", manager);
-        body.put("password", password);
+        body.put(
+                "password",
+                passwordFile == null ? password : Files.readString(passwordFile).strip());
         body.put("roles", roles);
         body.put("desks", desks);
         body.put("groups", groups);
@@ -90,6 +102,83 @@ public final class UserCommand {
         if (!servitor.printed(made)) {
             servitor.out().println(made.path("token").asString());
         }
+        return 0;
+    }
+
+    @Command(
+            name = "disable",
+            description = "Let a person sign in no more; sessions and live streams end, tokens open nothing.")
+    int disable(@Parameters(paramLabel = "PERSON") String id) {
+        return enabled(id, false);
+    }
+
+    @Command(name = "enable", description = "Let a person sign in again.")
+    int enable(@Parameters(paramLabel = "PERSON") String id) {
+        return enabled(id, true);
+    }
+
+    private int enabled(String id, boolean enabled) {
+        JsonNode person = servitor.client().put("/api/people/" + Client.part(id), Map.of("enabled", enabled));
+        if (!servitor.printed(person)) {
+            servitor.out()
+                    .println(person.path("name").asString()
+                            + (enabled ? " may sign in again." : " may sign in no more."));
+        }
+        return 0;
+    }
+
+    @Command(name = "sign-out", description = "End all sessions of a person.")
+    int signOut(@Parameters(paramLabel = "PERSON") String id) {
+        servitor.client().delete("/api/people/" + Client.part(id) + "/sessions");
+        servitor.out().println("All sessions of " + id + " have ended; tokens still hold (user tokens, user revoke).");
+        return 0;
+    }
+
+    @Command(name = "tokens", description = "List the tokens of a person; themselves they are never shown again.")
+    int tokens(@Parameters(paramLabel = "PERSON") String id) {
+        JsonNode tokens = servitor.client().get("/api/people/" + Client.part(id) + "/tokens");
+        if (!servitor.printed(tokens)) {
+            Output.table(
+                    servitor.out(),
+                    List.of("LABEL", "MADE", "RUNS OUT"),
+                    StreamSupport.stream(tokens.spliterator(), false)
+                            .map(item -> List.of(
+                                    item.path("label").asString(),
+                                    Output.time(item.path("created")),
+                                    Output.time(item.path("expires"))))
+                            .toList());
+        }
+        return 0;
+    }
+
+    @Command(name = "revoke", description = "End a token.")
+    int revoke(
+            @Parameters(paramLabel = "PERSON") String id,
+            @Option(names = "--label", required = true, description = "Which one, as ‘user tokens’ lists it.")
+                    String label) {
+        servitor.client().delete("/api/people/" + Client.part(id) + "/tokens" + Client.query(Map.of("label", label)));
+        servitor.out().println("The token ‘" + label + "’ of " + id + " opens nothing any more.");
+        return 0;
+    }
+
+    @Command(name = "password", description = "Change one's own password; all sessions end.")
+    int password(
+            @Option(
+                            names = "--current",
+                            interactive = true,
+                            arity = "0..1",
+                            required = true,
+                            description = "Asks for the current one.")
+                    String current,
+            @Option(
+                            names = "--new",
+                            interactive = true,
+                            arity = "0..1",
+                            required = true,
+                            description = "Asks for the new one.")
+                    String wanted) {
+        servitor.client().post("/api/session/password", Map.of("current", current, "wanted", wanted));
+        servitor.out().println("The password is changed, and all sessions have ended.");
         return 0;
     }
 }

@@ -22,6 +22,7 @@ import servitor.core.expression.Template;
 import servitor.core.handbook.Binding.Program;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
+import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import tools.jackson.databind.node.ObjectNode;
@@ -112,7 +113,7 @@ public final class ProgramTool implements Connector<Program> {
 
     private static Reply answer(String text) {
         try {
-            return new Reply.Answered(200, Json.read(text));
+            return new Reply.Answered(200, Outside.read(text));
         } catch (MalformedJson e) {
             return new Reply.Answered(200, Json.object().put("text", text.strip()));
         }

@@ -2,7 +2,6 @@ package servitor.connectors.http;
 
 import java.net.URI;
 import java.net.URLEncoder;
-import java.net.http.HttpRequest;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.StringJoiner;
@@ -36,21 +35,17 @@ public final class HttpTool implements Connector<HttpOperation> {
         }
         ObjectNode body = Json.object();
         operation.inBody().stream().sorted().filter(args::has).forEach(name -> body.set(name, args.get(name)));
-        HttpRequest.BodyPublisher publisher = operation.inBody().isEmpty()
-                ? HttpRequest.BodyPublishers.noBody()
-                : HttpRequest.BodyPublishers.ofString(Json.write(body));
-        HttpRequest.Builder request = JsonOverHttp.request(
+        HttpCall request = HttpCall.get(
                         URI.create(access.address().toString().replaceAll("/+$", "") + path + query), limit)
-                .header("Content-Type", "application/json")
-                .header("Idempotency-Key", key)
-                .method(operation.method(), publisher);
+                .with("Content-Type", "application/json")
+                .with("Idempotency-Key", key)
+                .sending(operation.method(), operation.inBody().isEmpty() ? null : Json.write(body));
         return signIn.send(access, request);
     }
 
     @Override
     public Reply test(Access access, Duration limit) throws InterruptedException {
-        Reply reply = signIn.send(
-                access, JsonOverHttp.request(access.address(), limit).GET());
+        Reply reply = signIn.send(access, HttpCall.get(access.address(), limit));
         boolean refused = reply instanceof Reply.Failed failed
                 && (failed.status() == UNAUTHORIZED || failed.status() == FORBIDDEN);
         boolean reached = reply instanceof Reply.Answered || reply instanceof Reply.Unreadable;

@@ -2,14 +2,9 @@ package servitor.connectors.http;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.net.ConnectException;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpConnectTimeoutException;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.net.http.HttpTimeoutException;
-import java.nio.channels.UnresolvedAddressException;
+import java.io.InterruptedIOException;
+import java.net.InetAddress;
+import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.concurrent.Executors;
@@ -17,98 +12,165 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import javax.net.ssl.SSLHandshakeException;
+import org.apache.hc.client5.http.ConnectTimeoutException;
+import org.apache.hc.client5.http.HttpHostConnectException;
+import org.apache.hc.client5.http.SystemDefaultDnsResolver;
+import org.apache.hc.client5.http.classic.methods.HttpUriRequestBase;
+import org.apache.hc.client5.http.config.ConnectionConfig;
+import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
+import org.apache.hc.client5.http.impl.classic.HttpClients;
+import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
+import org.apache.hc.core5.http.ClassicHttpResponse;
+import org.apache.hc.core5.http.ContentType;
+import org.apache.hc.core5.http.HttpEntity;
+import org.apache.hc.core5.http.HttpHost;
+import org.apache.hc.core5.http.io.entity.StringEntity;
+import org.apache.hc.core5.util.TimeValue;
+import org.apache.hc.core5.util.Timeout;
+import servitor.connectors.Route;
 import servitor.core.engine.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
+import servitor.core.json.Outside;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Sends one request and reads one JSON answer. Follows no redirects, reads a bounded number of bytes, and tells apart
- * what was provably never sent from what may have arrived.
+ * Sends one request and reads one JSON answer. Follows no redirects, repeats nothing, reads a bounded number of bytes in a bounded
+ * time, and tells apart what was provably never sent from what may have arrived. Whether an address may be talked to is decided
+ * where its name is looked up, once. Safe for use by several threads.
  */
 public final class JsonOverHttp {
     private static final int MOST_BYTES = 1_000_000;
-    private static final Duration LONGEST = Duration.ofSeconds(60);
+    private static final int CONNECTIONS = 200;
+    private static final Timeout CONNECT = Timeout.ofSeconds(3);
     private static final ScheduledExecutorService WATCH = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "answer-watch");
         thread.setDaemon(true);
         return thread;
     });
+    private static final CloseableHttpClient INSIDE = client(true);
+    private static final CloseableHttpClient OUTSIDE = client(false);
 
-    private final HttpClient client = HttpClient.newBuilder()
-            .connectTimeout(Duration.ofSeconds(3))
-            .followRedirects(HttpClient.Redirect.NEVER)
-            .version(HttpClient.Version.HTTP_1_1)
-            .build();
-
-    /** Starts a request to {@code url} that gives up after {@code limit}. */
-    public static HttpRequest.Builder request(URI url, Duration limit) {
-        return HttpRequest.newBuilder(url).timeout(limit).header("Accept", "application/json");
+    private static CloseableHttpClient client(boolean inside) {
+        return HttpClients.custom()
+                .setConnectionManager(PoolingHttpClientConnectionManagerBuilder.create()
+                        .setDnsResolver(new SystemDefaultDnsResolver() {
+                            @Override
+                            public InetAddress[] resolve(String host) throws UnknownHostException {
+                                return Route.of(host, inside);
+                            }
+                        })
+                        .setDefaultConnectionConfig(ConnectionConfig.custom()
+                                .setConnectTimeout(CONNECT)
+                                .setValidateAfterInactivity(TimeValue.ZERO_MILLISECONDS)
+                                .setTimeToLive(TimeValue.ofMinutes(1))
+                                .build())
+                        .setMaxConnTotal(CONNECTIONS)
+                        .setMaxConnPerRoute(CONNECTIONS)
+                        .build())
+                .disableAutomaticRetries()
+                .disableRedirectHandling()
+                .disableCookieManagement()
+                .disableAuthCaching()
+                .disableContentCompression()
+                .build();
     }
 
-    public Reply send(HttpRequest request) throws InterruptedException {
-        String where = request.uri().getAuthority();
-        try {
-            HttpResponse<InputStream> response = client.send(request, HttpResponse.BodyHandlers.ofInputStream());
-            return read(where, response, request.timeout().orElse(LONGEST));
-        } catch (HttpConnectTimeoutException e) {
-            return new Reply.NotSent(where + " doesn't accept connections");
-        } catch (HttpTimeoutException e) {
-            return new Reply.Unknown(where + " didn't answer in time", true);
-        } catch (ConnectException | UnresolvedAddressException e) {
-            return new Reply.NotSent(where + " can't be reached");
-        } catch (IOException e) {
-            return new Reply.Unknown("the connection to " + where + " broke: " + e.getMessage(), false);
-        }
-    }
-
-    private static Reply read(String where, HttpResponse<InputStream> response, Duration limit) throws IOException {
-        int status = response.statusCode();
-        byte[] bytes;
-        // The client's own limit ends with the headers; a body that drips in for ever is ended here.
-        InputStream body = response.body();
+    /** Sends {@code call}; {@code inside} is whether it may lead into a private network. */
+    public Reply send(HttpCall call, boolean inside) throws InterruptedException {
+        String where = call.url().getAuthority();
+        HttpUriRequestBase request = request(call);
         AtomicBoolean ended = new AtomicBoolean();
         ScheduledFuture<?> end = WATCH.schedule(
                 () -> {
-                    ended.set(true); // first, so that whoever reads the body knows why it was closed
-                    close(body);
+                    ended.set(true); // first, so that whoever reads knows why it was closed
+                    request.cancel();
                 },
-                limit.toMillis(),
+                call.limit().toMillis(),
                 TimeUnit.MILLISECONDS);
-        try (body) {
-            bytes = body.readNBytes(MOST_BYTES + 1);
-        } catch (IOException e) {
-            return new Reply.Unknown(where + " began to answer and didn't end: " + e.getMessage(), ended.get());
+        try (ClassicHttpResponse response =
+                (inside ? INSIDE : OUTSIDE).executeOpen(HttpHost.create(call.url()), request, null)) {
+            return read(where, response, ended);
+        } catch (Route.LeadsInside e) {
+            return new Reply.Refused("refused", e.getMessage());
+        } catch (UnknownHostException | HttpHostConnectException e) {
+            return new Reply.NotSent(where + " can't be reached");
+        } catch (ConnectTimeoutException e) {
+            return new Reply.NotSent(where + " doesn't accept connections");
+        } catch (SSLHandshakeException e) {
+            return new Reply.NotSent(where + " doesn't show a certificate that holds for it");
+        } catch (IOException | RuntimeException e) {
+            return broken(where, e, ended.get());
         } finally {
             end.cancel(false);
         }
-        if (bytes.length > MOST_BYTES) {
-            return new Reply.Unreadable(where + " answered with more than " + MOST_BYTES + " bytes");
+    }
+
+    private static Reply broken(String where, Exception e, boolean late) throws InterruptedException {
+        if (Thread.interrupted()) {
+            throw new InterruptedException(where + " was given up");
+        }
+        boolean timedOut = late || e instanceof InterruptedIOException;
+        return timedOut
+                ? new Reply.Unknown(where + " didn't answer in time", true)
+                : new Reply.Unknown("the connection to " + where + " broke: " + e.getMessage(), false);
+    }
+
+    private static HttpUriRequestBase request(HttpCall call) {
+        HttpUriRequestBase request = new HttpUriRequestBase(call.method(), call.url());
+        call.headers().forEach((name, value) -> {
+            if (!name.equals("Content-Type")) {
+                request.setHeader(name, value);
+            }
+        });
+        if (call.body() != null) {
+            String type = call.headers().getOrDefault("Content-Type", "application/json");
+            request.setEntity(
+                    new StringEntity(call.body(), ContentType.parse(type).withCharset(StandardCharsets.UTF_8)));
+        }
+        request.setConfig(org.apache.hc.client5.http.config.RequestConfig.custom()
+                .setResponseTimeout(timeout(call.limit()))
+                .setConnectionRequestTimeout(timeout(call.limit()))
+                .build());
+        return request;
+    }
+
+    private static Timeout timeout(Duration limit) {
+        return Timeout.ofMilliseconds(Math.max(1, limit.toMillis()));
+    }
+
+    private static Reply read(String where, ClassicHttpResponse response, AtomicBoolean ended) {
+        int status = response.getCode();
+        byte[] bytes;
+        HttpEntity entity = response.getEntity();
+        try (InputStream body = entity == null ? InputStream.nullInputStream() : entity.getContent()) {
+            bytes = body.readNBytes(MOST_BYTES + 1);
+            if (bytes.length > MOST_BYTES) {
+                ended.set(true);
+                return new Reply.Unreadable(where + " answered with more than " + MOST_BYTES + " bytes");
+            }
+        } catch (IOException e) {
+            return new Reply.Unknown(
+                    where + " began to answer and didn't end: " + e.getMessage(),
+                    ended.get() || e instanceof InterruptedIOException);
         }
         String text = new String(bytes, StandardCharsets.UTF_8);
         if (status < 200 || status > 299) {
             return new Reply.Failed(status, where + " answered " + status + detail(text));
         }
         try {
-            return new Reply.Answered(status, text.isBlank() ? Json.object() : Json.read(text));
+            return new Reply.Answered(status, text.isBlank() ? Json.object() : Outside.read(text));
         } catch (MalformedJson e) {
             return new Reply.Unreadable(
-                    where + " answered " + status + " with something that isn't JSON: " + e.getMessage());
-        }
-    }
-
-    private static void close(InputStream body) {
-        try {
-            body.close();
-        } catch (IOException e) {
-            // what was wanted: nobody reads it any more
+                    where + " answered " + status + " with something that can't be taken as JSON: " + e.getMessage());
         }
     }
 
     /** The words of a problem answer (RFC 9457), shortened; anything else from outside is left out. */
     private static String detail(String text) {
         try {
-            JsonNode body = Json.read(text);
+            JsonNode body = Outside.read(text);
             String detail = body.path("detail").asString(body.path("title").asString(""));
             return detail.isEmpty() ? "" : ": " + detail.substring(0, Math.min(300, detail.length()));
         } catch (MalformedJson e) {

@@ -2,13 +2,12 @@ package servitor.connectors.http;
 
 import java.net.URI;
 import java.net.URLEncoder;
-import java.net.http.HttpRequest;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Base64;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
 import servitor.connectors.Access;
 import servitor.connectors.Credentials;
 import servitor.connectors.Credentials.ClientCredentials;
@@ -19,11 +18,13 @@ public final class SignIn {
     private static final int UNAUTHORIZED = 401;
     private static final Duration LIMIT = Duration.ofSeconds(10);
     private static final long EARLY = 30;
+    private static final long LONGEST_TOKEN = 86_400;
 
     private final JsonOverHttp http = new JsonOverHttp();
     private final Map<ClientCredentials, Token> tokens = new ConcurrentHashMap<>();
 
-    private record Token(String value, Instant until) {}
+    /** {@code until} is told by what measures how time passes, whatever clocks say. */
+    private record Token(String value, long until) {}
 
     /** Signing in failed, and nothing else was sent. */
     private static final class Failed extends Exception {
@@ -33,13 +34,14 @@ public final class SignIn {
     }
 
     /** Sends a request with the access's credentials added. */
-    public Reply send(Access access, HttpRequest.Builder request) throws InterruptedException {
+    public Reply send(Access access, HttpCall call) throws InterruptedException {
+        HttpCall signed;
         try {
-            add(request, access.credentials());
+            signed = signed(call, access);
         } catch (Failed e) {
             return new Reply.NotSent(e.getMessage());
         }
-        Reply reply = http.send(request.build());
+        Reply reply = http.send(signed, access.inside());
         if (reply instanceof Reply.Failed failed
                 && failed.status() == UNAUTHORIZED
                 && access.credentials() instanceof ClientCredentials client) {
@@ -48,41 +50,48 @@ public final class SignIn {
         return reply;
     }
 
-    private void add(HttpRequest.Builder request, Credentials credentials) throws Failed, InterruptedException {
+    private HttpCall signed(HttpCall call, Access access) throws Failed, InterruptedException {
+        Credentials credentials = access.credentials();
         if (credentials instanceof Credentials.Password password) {
-            request.header("Authorization", "Basic " + base64(password.user() + ":" + password.secret()));
+            return call.with("Authorization", "Basic " + base64(password.user() + ":" + password.secret()));
         } else if (credentials instanceof Credentials.Bearer bearer) {
-            request.header("Authorization", "Bearer " + bearer.secret());
+            return call.with("Authorization", "Bearer " + bearer.secret());
         } else if (credentials instanceof Credentials.ApiKey key) {
-            request.header(key.header(), key.secret());
+            return call.with(key.header(), key.secret());
         } else if (credentials instanceof ClientCredentials client) {
-            request.header("Authorization", "Bearer " + token(client));
+            return call.with("Authorization", "Bearer " + token(client, access.inside()));
         }
+        return call;
     }
 
-    private String token(ClientCredentials client) throws Failed, InterruptedException {
+    private String token(ClientCredentials client, boolean inside) throws Failed, InterruptedException {
         Token known = tokens.get(client);
-        if (known != null && Instant.now().isBefore(known.until())) {
+        if (known != null && System.nanoTime() - known.until() < 0) {
             return known.value();
         }
         String form =
                 "grant_type=client_credentials" + (client.scope().isBlank() ? "" : "&scope=" + encode(client.scope()));
         URI url = client.tokenUrl();
-        Reply reply = http.send(JsonOverHttp.request(url, LIMIT)
-                .header("Content-Type", "application/x-www-form-urlencoded")
-                .header("Authorization", "Basic " + base64(encode(client.client()) + ":" + encode(client.secret())))
-                .POST(HttpRequest.BodyPublishers.ofString(form))
-                .build());
+        Reply reply = http.send(
+                HttpCall.post(url, "application/x-www-form-urlencoded", form, LIMIT)
+                        .with(
+                                "Authorization",
+                                "Basic " + base64(encode(client.client()) + ":" + encode(client.secret()))),
+                inside);
         if (reply instanceof Reply.Answered answered
                 && answered.body().path("access_token").isString()) {
-            long lasts = Math.max(0, answered.body().path("expires_in").asLong(60));
+            long lasts =
+                    Math.min(LONGEST_TOKEN, answered.body().path("expires_in").asLong(60));
             Token token = new Token(
                     answered.body().get("access_token").stringValue(),
-                    Instant.now().plusSeconds(lasts - EARLY));
+                    System.nanoTime() + TimeUnit.SECONDS.toNanos(Math.max(0, lasts - EARLY)));
             tokens.put(client, token);
             return token.value();
         }
-        throw new Failed(url.getAuthority() + " gave no token for the connection's client");
+        throw new Failed(
+                reply instanceof Reply.Refused refused
+                        ? refused.detail()
+                        : url.getAuthority() + " gave no token for the connection's client");
     }
 
     private static String encode(String text) {

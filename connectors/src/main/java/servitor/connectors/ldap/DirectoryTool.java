@@ -6,12 +6,16 @@ import com.unboundid.ldap.sdk.LDAPConnectionOptions;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.Modification;
 import com.unboundid.ldap.sdk.ModificationType;
+import com.unboundid.ldap.sdk.NameResolver;
 import com.unboundid.ldap.sdk.ResultCode;
 import com.unboundid.ldap.sdk.SearchRequest;
 import com.unboundid.ldap.sdk.SearchResultEntry;
 import com.unboundid.ldap.sdk.SearchScope;
+import com.unboundid.util.ssl.HostNameSSLSocketVerifier;
 import com.unboundid.util.ssl.SSLUtil;
+import java.net.InetAddress;
 import java.net.URI;
+import java.net.UnknownHostException;
 import java.security.GeneralSecurityException;
 import java.time.Duration;
 import java.util.Arrays;
@@ -20,6 +24,7 @@ import java.util.Optional;
 import servitor.connectors.Access;
 import servitor.connectors.Connector;
 import servitor.connectors.Credentials;
+import servitor.connectors.Route;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
 import servitor.core.handbook.DirectoryAction;
@@ -32,6 +37,41 @@ import tools.jackson.databind.node.ObjectNode;
  * groupOfNames}, and an account is locked while it has {@code pwdAccountLockedTime} (the password policy draft).
  */
 public final class DirectoryTool implements Connector<Directory> {
+    private final SSLUtil tls;
+
+    public DirectoryTool() {
+        this(new SSLUtil());
+    }
+
+    /** The same, trusting whom {@code tls} trusts. */
+    DirectoryTool(SSLUtil tls) {
+        this.tls = tls;
+    }
+
+    /** Looks names up where it is decided whether they may be talked to. */
+    private static final class Names extends NameResolver {
+        private final boolean inside;
+
+        Names(boolean inside) {
+            this.inside = inside;
+        }
+
+        @Override
+        public InetAddress getByName(String host) throws UnknownHostException {
+            return Route.of(host, inside)[0];
+        }
+
+        @Override
+        public InetAddress[] getAllByName(String host) throws UnknownHostException {
+            return Route.of(host, inside);
+        }
+
+        @Override
+        public void toString(StringBuilder out) {
+            out.append("names").append(inside ? " inside" : " outside");
+        }
+    }
+
     private static final int MOST_ENTRIES = 50;
     private static final int CONNECT_MILLIS = 3_000;
     private static final String LOCKED = "pwdAccountLockedTime";
@@ -65,7 +105,7 @@ public final class DirectoryTool implements Connector<Directory> {
         return path == null || path.length() < 2 ? "" : path.substring(1);
     }
 
-    private static LDAPConnection connect(Access access, Duration limit) throws LDAPException {
+    private LDAPConnection connect(Access access, Duration limit) throws LDAPException {
         URI address = access.address();
         boolean secure = "ldaps".equals(address.getScheme());
         LDAPConnectionOptions options = new LDAPConnectionOptions();
@@ -73,11 +113,13 @@ public final class DirectoryTool implements Connector<Directory> {
         options.setResponseTimeoutMillis(limit.toMillis());
         options.setMaxMessageSize(LONGEST_ANSWER);
         options.setFollowReferrals(false);
+        options.setSSLSocketVerifier(new HostNameSSLSocketVerifier(true)); // a certificate of another host is none
+        options.setNameResolver(new Names(access.inside()));
         int port = address.getPort() > 0 ? address.getPort() : secure ? 636 : 389;
         LDAPConnection connection;
         try {
             connection = secure
-                    ? new LDAPConnection(new SSLUtil().createSSLSocketFactory(), options, address.getHost(), port)
+                    ? new LDAPConnection(tls.createSSLSocketFactory(), options, address.getHost(), port)
                     : new LDAPConnection(options, address.getHost(), port);
         } catch (GeneralSecurityException e) {
             throw new LDAPException(ResultCode.CONNECT_ERROR, "TLS isn't available", e);

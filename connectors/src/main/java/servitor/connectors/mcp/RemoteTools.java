@@ -16,6 +16,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeoutException;
+import java.util.stream.Stream;
 import servitor.connectors.Access;
 import servitor.connectors.Connector;
 import servitor.connectors.Credentials;
@@ -23,6 +24,7 @@ import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
+import servitor.core.json.Outside;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -133,11 +135,39 @@ public final class RemoteTools implements Connector<RemoteTool> {
         }
     }
 
+    /** A server that is a program of this machine: it gets an empty environment, and what its connection names. */
+    private static final class Program extends StdioClientTransport {
+        /** The client puts these in whatever it is told, so that they are taken out again on the way. */
+        private static final List<String> INHERITED = List.of("HOME", "LOGNAME", "PATH", "SHELL", "TERM", "USER");
+
+        private final Credentials credentials;
+
+        Program(Access access) {
+            super(
+                    new ServerParameters.Builder("/usr/bin/env")
+                            .args(Stream.concat(
+                                            INHERITED.stream().flatMap(name -> Stream.of("-u", name)),
+                                            Stream.of(access.address().getSchemeSpecificPart()))
+                                    .toList())
+                            .build(),
+                    McpJsonDefaults.getMapper());
+            this.credentials = access.credentials();
+        }
+
+        @Override
+        protected ProcessBuilder getProcessBuilder() {
+            ProcessBuilder program = new ProcessBuilder();
+            program.environment().clear();
+            if (credentials instanceof Credentials.ApiKey key) {
+                program.environment().put(key.header(), key.secret());
+            }
+            return program;
+        }
+    }
+
     private static McpClientTransport transport(Access access) {
         if ("exec".equals(access.address().getScheme())) {
-            return new StdioClientTransport(
-                    new ServerParameters.Builder(access.address().getSchemeSpecificPart()).build(),
-                    McpJsonDefaults.getMapper());
+            return new Program(access);
         }
         String address = access.address().toString();
         String path = access.address().getRawPath();
@@ -174,7 +204,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
             return new Reply.Answered(200, Json.of(result.structuredContent()));
         }
         try {
-            JsonNode read = Json.read(text.toString());
+            JsonNode read = Outside.read(text.toString());
             return new Reply.Answered(
                     200, read.isObject() ? read : Json.object().put("text", text.toString()));
         } catch (MalformedJson e) {

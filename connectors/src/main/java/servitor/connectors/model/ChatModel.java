@@ -1,16 +1,18 @@
 package servitor.connectors.model;
 
 import java.net.URI;
-import java.net.http.HttpRequest;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import servitor.connectors.Access;
-import servitor.connectors.http.JsonOverHttp;
+import servitor.connectors.http.HttpCall;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
+import servitor.core.json.Outside;
 import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
@@ -21,6 +23,7 @@ import tools.jackson.databind.node.ObjectNode;
 /** Reaches a model over the chat-completions HTTP format that most model servers accept. */
 public final class ChatModel {
     private static final Duration LIMIT = Duration.ofSeconds(60);
+    private static final Pattern FENCED = Pattern.compile("\\s*```[a-zA-Z]*\\s*\\n(.*)\\n\\s*```\\s*", Pattern.DOTALL);
 
     private final SignIn signIn = new SignIn();
 
@@ -67,10 +70,11 @@ public final class ChatModel {
                 .put("name", "answer")
                 .put("strict", true)
                 .set("schema", schema);
-        HttpRequest.Builder request = JsonOverHttp.request(
-                        URI.create(access.address().toString().replaceAll("/+$", "") + "/chat/completions"), LIMIT)
-                .header("Content-Type", "application/json")
-                .POST(HttpRequest.BodyPublishers.ofString(Json.write(body)));
+        HttpCall request = HttpCall.post(
+                URI.create(access.address().toString().replaceAll("/+$", "") + "/chat/completions"),
+                "application/json",
+                Json.write(body),
+                LIMIT);
         Reply reply = signIn.send(access, request);
         return reply instanceof Reply.Answered answered ? read(answered) : new Nothing(reply);
     }
@@ -121,7 +125,7 @@ public final class ChatModel {
             String name = call.path("function").path("name").asString("").replace("__", ".");
             try {
                 JsonNode args =
-                        Json.read(call.path("function").path("arguments").asString("{}"));
+                        Outside.read(call.path("function").path("arguments").asString("{}"));
                 if (!args.isObject()) {
                     throw new MalformedJson("the arguments of " + name + " are no object", null);
                 }
@@ -131,6 +135,12 @@ public final class ChatModel {
             }
         }
         return new Calls(wanted, model, tokens);
+    }
+
+    /** What stands between code fences, where a model has put its whole answer there. */
+    private static String unfenced(String words) {
+        Matcher fenced = FENCED.matcher(words);
+        return fenced.matches() ? fenced.group(1) : words;
     }
 
     private static Said read(Reply.Answered answered) {
@@ -145,7 +155,7 @@ public final class ChatModel {
             return new Nothing(new Reply.Unreadable("the model server's answer has no words in it"));
         }
         try {
-            return new Structured(Json.read(content.stringValue()), content.stringValue(), model, tokens);
+            return new Structured(Outside.read(unfenced(content.stringValue())), content.stringValue(), model, tokens);
         } catch (MalformedJson e) {
             return new Words(content.stringValue(), e.getMessage(), model, tokens);
         }

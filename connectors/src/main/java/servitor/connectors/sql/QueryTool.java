@@ -76,7 +76,7 @@ public final class QueryTool implements Connector<Query> {
             signIn.setProperty("user", password.user());
             signIn.setProperty("password", password.secret());
         }
-        Connection database = DriverManager.getConnection(access.address().toString(), signIn);
+        Connection database = DriverManager.getConnection(Database.url(access), signIn);
         try {
             database.setNetworkTimeout(ForkJoinPool.commonPool(), (int) limit.toMillis() + 1_000);
         } catch (SQLException e) {
@@ -133,6 +133,9 @@ public final class QueryTool implements Connector<Query> {
 
     /** What a driver says may hold the statement's values, so that only the class of error is told (SQL standard, SQLSTATE). */
     private static Reply failed(SQLException e) {
+        if (e instanceof Database.NoWayThere) {
+            return new Reply.Refused("refused", e.getMessage());
+        }
         String state = String.valueOf(e.getSQLState());
         if (state.startsWith("08") || state.equals("90067")) {
             return new Reply.NotSent("the database can't be reached");

@@ -4,6 +4,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.net.InetSocketAddress;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
@@ -23,6 +24,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import servitor.connectors.Access;
 import servitor.connectors.Credentials;
+import servitor.connectors.Route;
 
 /**
  * A shell without a terminal's echo, over SSH (RFC 4251 to 4254). The address names the host's key, and no other host is talked
@@ -88,8 +90,10 @@ final class SecureShell implements Wire {
                 ? password.user()
                 : access.credentials() instanceof Credentials.Key key ? key.user() : "";
         int port = address.getPort() < 0 ? PORT : address.getPort();
-        ClientSession session =
-                client.connect(user, address.getHost(), port).verify(CONNECT).getClientSession();
+        ClientSession session = client.connect(
+                        user, new InetSocketAddress(Route.of(address.getHost(), access.inside())[0], port))
+                .verify(CONNECT)
+                .getClientSession();
         if (access.credentials() instanceof Credentials.Password password) {
             session.addPasswordIdentity(password.secret());
         } else if (access.credentials() instanceof Credentials.Key key) {

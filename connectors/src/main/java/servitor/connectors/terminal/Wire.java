@@ -7,6 +7,7 @@ import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.time.Duration;
 import servitor.connectors.Access;
+import servitor.connectors.Route;
 
 /** What a dialogue goes over: what the other side says, and what is said to it. */
 interface Wire extends AutoCloseable {
@@ -40,7 +41,8 @@ interface Wire extends AutoCloseable {
         Socket socket = new Socket();
         socket.connect(
                 new InetSocketAddress(
-                        access.address().getHost(), access.address().getPort()),
+                        Route.of(access.address().getHost(), access.inside())[0],
+                        access.address().getPort()),
                 (int) CONNECT.toMillis());
         InputStream heard = socket.getInputStream();
         OutputStream said = socket.getOutputStream();

@@ -12,6 +12,7 @@ import java.net.Socket;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
@@ -58,7 +59,7 @@ class JsonOverHttpTests {
                 answer.write(exchange);
             }
         });
-        return http.send(JsonOverHttp.request(base(), Duration.ofMillis(1_500)).build());
+        return http.send(HttpCall.get(base(), Duration.ofMillis(1_500)), true);
     }
 
     private URI base() {
@@ -175,10 +176,7 @@ class JsonOverHttpTests {
             });
             hangUp.start();
             Reply reply = http.send(
-                    JsonOverHttp.request(URI.create("http://127.0.0.1:" + rude.getLocalPort()), Duration.ofSeconds(5))
-                            .POST(java.net.http.HttpRequest.BodyPublishers
-                                    .noBody()) // a GET would be repeated by the client itself
-                            .build());
+                    HttpCall.get(URI.create("http://127.0.0.1:" + rude.getLocalPort()), Duration.ofSeconds(5)), true);
             hangUp.join();
             assertThat(reply)
                     .isInstanceOfSatisfying(
@@ -193,8 +191,7 @@ class JsonOverHttpTests {
         try (ServerSocket socket = new ServerSocket(0)) {
             free = socket.getLocalPort();
         }
-        assertThat(http.send(JsonOverHttp.request(URI.create("http://127.0.0.1:" + free), Duration.ofSeconds(5))
-                        .build()))
+        assertThat(http.send(HttpCall.get(URI.create("http://127.0.0.1:" + free), Duration.ofSeconds(5)), true))
                 .isInstanceOf(Reply.NotSent.class);
     }
 
@@ -215,5 +212,55 @@ class JsonOverHttpTests {
                         java.time.Duration.ofSeconds(10));
         assertThat(reply).isInstanceOf(Reply.Answered.class);
         assertThat(asked.get()).isEqualTo("POST /a/%2E%2E%2Fx%3Fy%23z/b?q=1%26admin%3D1 {\"amount\":5} key-1");
+    }
+
+    @Test
+    void headersAndBodyHaveOneLimitTogether() throws Exception {
+        Reply reply = ask(exchange -> {
+            pause(1_000);
+            exchange.sendResponseHeaders(200, 0);
+            exchange.getResponseBody().write('[');
+            exchange.getResponseBody().flush();
+            pause(1_000); // each of the two would have been in time
+            exchange.getResponseBody().write(']');
+        });
+        assertTimedOut(reply);
+    }
+
+    private void pause(long millis) {
+        try {
+            done.await(millis, java.util.concurrent.TimeUnit.MILLISECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Test
+    void anAddressInsideIsRefusedWhereItsNameIsLookedUp() throws Exception {
+        ask(body(200, "{}"));
+        for (String host : List.of("127.0.0.1", "localhost", "[::1]")) {
+            URI inside = URI.create("http://" + host + ":" + server.getAddress().getPort());
+            asked.set("nobody");
+            assertThat(http.send(HttpCall.get(inside, Duration.ofSeconds(2)), false))
+                    .as(host)
+                    .isInstanceOfSatisfying(
+                            Reply.Refused.class,
+                            refused -> assertThat(refused.detail()).contains("private network"));
+            assertThat(asked.get()).isEqualTo("nobody");
+        }
+    }
+
+    @Test
+    void aTokenIsNotFetchedInsideEither() throws Exception {
+        ask(body(200, "{\"access_token\":\"t\"}"));
+        asked.set("nobody");
+        Access outside = new Access(
+                URI.create("https://fares.example"), new Credentials.ClientCredentials(base(), "c", "s", ""), false);
+
+        assertThat(new SignIn().send(outside, HttpCall.get(URI.create("https://192.0.2.1/"), Duration.ofSeconds(1))))
+                .isInstanceOfSatisfying(
+                        Reply.NotSent.class,
+                        refused -> assertThat(refused.detail()).contains("private network"));
+        assertThat(asked.get()).isEqualTo("nobody");
     }
 }

@@ -3,7 +3,14 @@ package servitor.connectors.ldap;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.unboundid.ldap.listener.InMemoryDirectoryServer;
+import com.unboundid.ldap.listener.InMemoryDirectoryServerConfig;
+import com.unboundid.ldap.listener.InMemoryListenerConfig;
 import com.unboundid.ldap.sdk.LDAPException;
+import com.unboundid.util.ssl.KeyStoreKeyManager;
+import com.unboundid.util.ssl.SSLUtil;
+import com.unboundid.util.ssl.TrustAllTrustManager;
+import java.net.InetAddress;
 import java.net.URI;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -124,6 +131,62 @@ class DirectoryToolTests {
                 .isTrue();
         assertThat(call(DirectoryAction.ADD_MEMBER, "account", "ewan", "group", "bridge"))
                 .isEqualTo(new Reply.Refused("not-found", "the directory has no group ‘bridge’"));
+    }
+
+    /** A directory over TLS whose certificate is for {@code name}. */
+    private static InMemoryDirectoryServer certified(Path folder, String name, String names) throws Exception {
+        Path store = folder.resolve(name + ".p12");
+        Process made = new ProcessBuilder(
+                        System.getProperty("java.home") + "/bin/keytool",
+                        "-genkeypair",
+                        "-alias",
+                        "it",
+                        "-keyalg",
+                        "EC",
+                        "-dname",
+                        "CN=" + name,
+                        "-ext",
+                        "san=" + names,
+                        "-storetype",
+                        "PKCS12",
+                        "-storepass",
+                        "of-the-test",
+                        "-keystore",
+                        store.toString())
+                .inheritIO()
+                .start();
+        assertThat(made.waitFor()).isZero();
+        InMemoryDirectoryServerConfig config = new InMemoryDirectoryServerConfig("dc=skerryline,dc=example");
+        config.setListenerConfigs(InMemoryListenerConfig.createLDAPSConfig(
+                "tls",
+                InetAddress.getLoopbackAddress(),
+                0,
+                new SSLUtil(
+                                new KeyStoreKeyManager(store.toFile(), "of-the-test".toCharArray(), "PKCS12", "it"),
+                                new TrustAllTrustManager())
+                        .createSSLServerSocketFactory(),
+                null));
+        InMemoryDirectoryServer server = new InMemoryDirectoryServer(config);
+        server.add("dn: dc=skerryline,dc=example", "objectClass: domain", "dc: skerryline");
+        server.startListening();
+        return server;
+    }
+
+    @Test
+    void aCertificateOfAnotherHostIsNotTalkedTo(@TempDir Path folder) throws Exception {
+        DirectoryTool trusting = new DirectoryTool(new SSLUtil(new TrustAllTrustManager()));
+        try (InMemoryDirectoryServer own = certified(folder, "own", "dns:localhost");
+                InMemoryDirectoryServer other = certified(folder, "other", "dns:other.example")) {
+            assertThat(trusting.test(tls(own), LIMIT)).isInstanceOf(Reply.Answered.class);
+            assertThat(trusting.test(tls(other), LIMIT)).isInstanceOf(Reply.NotSent.class);
+        }
+    }
+
+    private static Access tls(InMemoryDirectoryServer server) {
+        return new Access(
+                URI.create("ldaps://localhost:" + server.getListenPort() + "/dc=skerryline,dc=example"),
+                new Credentials.None(),
+                true);
     }
 
     @Test

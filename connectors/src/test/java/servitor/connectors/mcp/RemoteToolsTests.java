@@ -142,8 +142,9 @@ class RemoteToolsTests {
         Path script = folder.resolve("greeter");
         Files.writeString(
                 script,
-                "#!/bin/sh\nexec %s/bin/java -cp '%s' %s\n"
+                "#!/bin/sh\nenv > %s\nexec %s/bin/java -cp '%s' %s\n"
                         .formatted(
+                                folder.resolve("environment"),
                                 System.getProperty("java.home"),
                                 System.getProperty("java.class.path"),
                                 StdioServer.class.getName()));
@@ -159,5 +160,8 @@ class RemoteToolsTests {
                         "key",
                         LIMIT))
                 .isEqualTo(new Reply.Answered(200, Json.object().put("text", "Good day Ewan")));
+        assertThat(Files.readAllLines(folder.resolve("environment")))
+                .as("what the shell itself sets, and nothing of this process's")
+                .allMatch(line -> line.matches("(PWD|OLDPWD|SHLVL|_)=.*"));
     }
 }

@@ -95,6 +95,16 @@ class ChatModelTests {
     }
 
     @Test
+    void anAnswerBetweenCodeFencesIsRead() throws Exception {
+        answers("```json\n{\"text\":\"Hello.\"}\n```");
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        ChatModel.Structured.class,
+                        said -> assertThat(said.answer())
+                                .isEqualTo(Json.object().put("text", "Hello.")));
+    }
+
+    @Test
     void wordsThatArentJsonAreKeptAsTheyCame() throws Exception {
         answers("I would rather chat.");
         assertThat(ask())

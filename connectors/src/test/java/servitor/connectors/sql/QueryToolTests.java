@@ -9,6 +9,8 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.h2.tools.Server;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -92,6 +94,13 @@ class QueryToolTests {
                 "select * from pay for update",
                 "select * from final table (update pay set net = 0)",
                 "call shutdown()",
+                "select file_read('/etc/passwd', 'UTF-8') as stolen",
+                "select csvread('/etc/passwd') from pay",
+                "select * from csvread('/etc/passwd')",
+                "select * from system_range(1, 10)",
+                "select link_schema('x', '', 'jdbc:h2:mem:x', '', '', 'PUBLIC')",
+                "select max(file_read('/etc/passwd')) over () from pay",
+                "select net from pay where account = file_read('/etc/passwd')",
                 "create table x (y int)",
                 "select /* */",
                 ""
@@ -114,7 +123,8 @@ class QueryToolTests {
     @Test
     void aQueryThatTakesTooLongEnds() {
         Access access = new Access(URI.create(url), new Credentials.Password("owner", "owner"), true);
-        String slow = "select count(*) as n from system_range(1, 100000000) a, system_range(1, 100000) b";
+        String slow = "select count(*) as n from "
+                + IntStream.range(0, 22).mapToObj(i -> "pay p" + i).collect(Collectors.joining(", "));
 
         Reply reply = tool.call(access, new Query("pay", slow, true, 2), Json.object(), "key", Duration.ofSeconds(1));
 
@@ -127,5 +137,24 @@ class QueryToolTests {
                 .isInstanceOf(Reply.Answered.class);
         assertThat(tool.test(new Access(URI.create(url), new Credentials.Password("owner", "no"), true), LIMIT))
                 .isEqualTo(new Reply.Refused("refused", "the database doesn't accept the connection's credentials"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "jdbc:h2:/tmp/ledger",
+                "jdbc:h2:file:/tmp/ledger",
+                "jdbc:h2:mem:x",
+                "jdbc:h2:zip:/tmp/x.zip!/x",
+                "jdbc:h2:tcp://127.0.0.1:1/../../etc/x",
+                "jdbc:other://db.example/x"
+            })
+    void onlyServersOfDeclaredDatabasesAreAsked(String address) {
+        Access access = new Access(URI.create(address), new Credentials.None(), true);
+
+        assertThat(tool.call(access, new Query("pay", "select 1 as n", true, 2), Json.object(), "key", LIMIT))
+                .isInstanceOfSatisfying(
+                        Reply.Refused.class,
+                        refused -> assertThat(refused.detail()).contains("declared databases"));
     }
 }

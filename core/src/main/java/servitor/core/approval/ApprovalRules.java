@@ -20,13 +20,14 @@ public final class ApprovalRules {
     /**
      * An approval as it stands when somebody answers.
      *
+     * @param askers who the case is for, and who opened it for them
      * @param authors who wrote or edited what is shown
      * @param eligible how many people could answer at all, by today's membership
      */
     public record Standing(
             ApprovalRequest request,
             ApprovalState state,
-            String requester,
+            Set<String> askers,
             Set<String> authors,
             List<Given> given,
             int eligible) {}
@@ -92,8 +93,10 @@ public final class ApprovalRules {
         if (forGroups.isEmpty()) {
             return Optional.of("Only " + asked + " can answer this.");
         }
-        if (answer.person().equals(standing.requester())) {
-            return Optional.of("Nobody decides on their own request. Ask a colleague of " + asked + ".");
+        if (standing.askers().contains(answer.person())) {
+            return Optional.of(
+                    "Nobody decides on their own request, or on one they opened for somebody else. Ask a colleague of "
+                            + asked + ".");
         }
         if (request.not().stream().anyMatch(everything(answer)::contains)) {
             return Optional.of(
@@ -148,7 +151,15 @@ public final class ApprovalRules {
         List<String> violations = Schemas.violations(schema, answer.form());
         return violations.isEmpty()
                 ? Optional.empty()
-                : Optional.of("The form isn't right yet: " + String.join("; ", violations) + ".");
+                : Optional.of("The form isn't right yet: " + String.join("; ", plain(violations)) + ".");
+    }
+
+    /** Names the field as the form does, not as a pointer. */
+    private static List<String> plain(List<String> violations) {
+        return violations.stream()
+                .map(violation ->
+                        violation.startsWith("/") ? "‘" + violation.substring(1).replaceFirst(": ", "’ ") : violation)
+                .toList();
     }
 
     private static Ruling counted(Standing standing, Answer answer, Set<String> forGroups) {

@@ -10,15 +10,20 @@ public enum ApprovalState {
     APPROVED,
     DECLINED,
     EXPIRED,
-    WITHDRAWN;
+    /** The run doesn't wait for it any more. */
+    WITHDRAWN,
+    /** It went back to be written again. */
+    SENT_BACK,
+    /** It had expired, and somebody who could have approved it has sent it since. */
+    SENT_LATE;
 
     @JsonValue
     public String word() {
-        return name().toLowerCase(Locale.ROOT);
+        return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
     @JsonCreator
     public static ApprovalState of(String word) {
-        return valueOf(word.toUpperCase(Locale.ROOT));
+        return valueOf(word.toUpperCase(Locale.ROOT).replace('-', '_'));
     }
 }

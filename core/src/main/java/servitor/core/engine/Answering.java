@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import servitor.core.approval.Answer;
 import servitor.core.approval.ApprovalRules;
 import servitor.core.approval.ApprovalRules.Counts;
@@ -14,6 +15,7 @@ import servitor.core.approval.ApprovalRules.Ruling;
 import servitor.core.approval.ApprovalRules.SentBack;
 import servitor.core.approval.ApprovalRules.ShownAnew;
 import servitor.core.approval.ApprovalRules.Standing;
+import servitor.core.approval.ApprovalRules.Why;
 import servitor.core.approval.ApprovalState;
 import servitor.core.json.Json;
 import servitor.core.run.RunInput;
@@ -36,15 +38,7 @@ public final class Answering {
             kept = books.approval(id).orElseThrow();
         }
         Answer answer = edited(kept, given);
-        Ruling ruling = ApprovalRules.rule(
-                new Standing(
-                        kept.request(),
-                        kept.state(),
-                        books.situation(kept.caseId()).requester().id(),
-                        kept.authors(),
-                        books.given(id),
-                        books.eligible(kept.request().of())),
-                answer);
+        Ruling ruling = ApprovalRules.rule(standing(books, kept, kept.state()), answer);
         record(books, kept, answer, ruling);
         if (ruling instanceof Counts counts) {
             count(books, kept, counts, answer);
@@ -54,7 +48,7 @@ public final class Answering {
             books.showAnew(kept, anew.request(), authors);
         } else if (ruling instanceof SentBack) {
             books.answer(id, answer, Set.of());
-            books.close(kept, ApprovalState.WITHDRAWN);
+            books.close(kept, ApprovalState.SENT_BACK);
             engine.feed(
                     books,
                     kept.run(),
@@ -67,6 +61,7 @@ public final class Answering {
     private static boolean isOverdue(Books books, KeptApproval kept) {
         return kept.state() == ApprovalState.OPEN
                 && kept.due() != null
+                && !kept.held()
                 && !books.now().isBefore(kept.due());
     }
 
@@ -119,6 +114,9 @@ public final class Answering {
                     .filter(Given::approves)
                     .flatMap(given -> given.forGroups().stream())
                     .collect(Collectors.toSet());
+            Map<String, String> texts =
+                    new LinkedHashMap<>(kept.request().texts()); // as others may have changed them before
+            texts.putAll(answer.texts());
             engine.feed(
                     books,
                     kept.run(),
@@ -126,11 +124,65 @@ public final class Answering {
                             kept.id(),
                             counts.state(),
                             answer.reason(),
-                            answer.texts(),
+                            texts,
                             answer.form(),
                             groups,
-                            answer.person()));
+                            answer.person(),
+                            writer(kept, answer)));
         }
+    }
+
+    /** Who changed the texts last; null when they are as they were drafted. */
+    private static @Nullable String writer(KeptApproval kept, Answer answer) {
+        return !answer.texts().isEmpty()
+                ? answer.person()
+                : kept.authors().stream().sorted().findFirst().orElse(null);
+    }
+
+    /**
+     * Sends what lapsed because nobody answered in time: by the answer of somebody who could have approved it, under the same rules.
+     * The run has ended by then, so that the text goes out as that person's note to the requester.
+     *
+     * @param note the id of that note
+     */
+    public Ruling sendLapsed(Books books, String id, Answer given, String note) {
+        KeptApproval kept = books.approval(id).orElseThrow();
+        Answer answer = edited(kept, given);
+        Ruling ruling = ApprovalRules.rule(standing(books, kept, ApprovalState.OPEN), answer);
+        boolean lapsed =
+                kept.state() == ApprovalState.EXPIRED && !kept.request().texts().isEmpty();
+        boolean asked = !(ruling instanceof Refused refused && refused.why() == Why.NOT_ASKED);
+        if (asked && !lapsed) {
+            ruling = new Refused(Why.NOT_OPEN, "Only a text that nobody answered about in time can be sent like this.");
+        } else if (ruling instanceof Counts counts && counts.state() != ApprovalState.APPROVED
+                || ruling instanceof ShownAnew) {
+            ruling = new Refused(Why.NOT_ASKED, "Several people have to approve this text, so nobody sends it alone.");
+        }
+        record(books, kept, answer, ruling);
+        if (ruling instanceof Counts) {
+            books.close(kept, ApprovalState.SENT_LATE);
+            Map<String, String> texts = new LinkedHashMap<>(kept.request().texts());
+            texts.putAll(answer.texts());
+            books.note(
+                    kept.caseId(),
+                    new Books.Note(
+                            note,
+                            Happening.person(answer.person()),
+                            "requester",
+                            true,
+                            String.join("\n\n", texts.values())));
+        }
+        return ruling;
+    }
+
+    private static Standing standing(Books books, KeptApproval kept, ApprovalState state) {
+        return new Standing(
+                kept.request(),
+                state,
+                books.situation(kept.caseId()).askers(),
+                kept.authors(),
+                books.given(kept.id()),
+                books.eligible(kept.request().of()));
     }
 
     /** Closes an approval if it is open and its time has run out. */
@@ -159,9 +211,9 @@ public final class Answering {
      */
     public void remind(Books books, String id, int given) {
         books.approval(id)
-                .filter(kept -> kept.state() == ApprovalState.OPEN && kept.reminders() == given)
+                .filter(kept -> kept.state() == ApprovalState.OPEN && !kept.held() && kept.reminders() == given)
                 .ifPresent(kept -> {
-                    books.reminded(kept, kept.request().reminder(kept.opened(), given + 1));
+                    books.reminded(kept, kept.request().reminder(kept.opened().plus(kept.heldFor()), given + 1));
                     books.trail(
                             kept.caseId(),
                             kept.run(),

@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -11,6 +12,7 @@ import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
 import servitor.core.mandate.Charge;
+import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.Happening;
@@ -29,6 +31,30 @@ public interface Books {
     record KeptRun(RunState state, int version) {}
 
     Optional<KeptRun> run(String id);
+
+    /** What sets the keys of calls apart from those of other installations, and of this one before it was last restored. */
+    String epoch();
+
+    /** The emergency stops that stand. */
+    List<Stop> stops();
+
+    /** Begins a stop; one of the same thing takes its place. */
+    void stop(Stop stop);
+
+    /** Ends a stop; throws {@link LostRace} when it doesn't stand. */
+    void lift(Stop stop);
+
+    /** All work in a stage; {@code run} is empty for that of every run. */
+    List<Work> workIn(Work.Stage stage, String run);
+
+    /** Moves work from one stage to another; false when it isn't there any more. */
+    boolean move(String id, Work.Stage from, Work.Stage to);
+
+    /** Keeps what came of work that its run couldn't take in, until somebody lets it try again. */
+    void setAside(String work, RunInput input);
+
+    /** What was set aside of a piece of work. */
+    Optional<RunInput> setAside(String work);
 
     /** The runs of a case that haven't ended. */
     List<RunState> activeRuns(String caseId);
@@ -96,8 +122,11 @@ public interface Books {
 
     Optional<Work> work(String id);
 
-    /** Pending work of a run is held back, or held work let go. */
-    void hold(String run, boolean held);
+    /** Pending work of a run is held back, and the time of its timers and open approvals stands still. */
+    void hold(String run);
+
+    /** Held work of a run is let go; what falls due later does so by {@code stood} later. */
+    void letGo(String run, Duration stood);
 
     /** Stuck work is pending again, as though it had never been tried. */
     void free(String id);
@@ -119,8 +148,13 @@ public interface Books {
 
     Optional<KeptApproval> approval(String id);
 
-    /** Keeps a new approval; {@code remindAt} is null when nobody is reminded. */
-    void open(KeptApproval approval, @Nullable Instant remindAt);
+    /**
+     * Keeps a new approval.
+     *
+     * @param remindAt null when nobody is reminded
+     * @param evidence what is shown beside it, as it is now
+     */
+    void open(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence);
 
     /** Another state of an open approval. */
     void close(KeptApproval read, ApprovalState state);

@@ -65,7 +65,7 @@ public final class Claims {
                                     run.step(),
                                     Json.object()
                                             .put("tool", call.call().tool())
-                                            .put("key", work.id())
+                                            .put("key", work.key())
                                             .put("try", work.attempts() + 1)));
                 }
             }
@@ -110,7 +110,10 @@ public final class Claims {
                         run(books, work).caseId(),
                         new Note(
                                 reply.id(),
-                                Happening.agent(call.agent()),
+                                run(books, work)
+                                        .writerOf(reply.text())
+                                        .map(Happening::person)
+                                        .orElse(Happening.agent(call.agent())),
                                 "requester",
                                 text != null && text.written(),
                                 reply.text()));
@@ -130,13 +133,13 @@ public final class Claims {
                         Happening.SYSTEM,
                         "transcript",
                         run.step(),
-                        Json.object().put("key", work.id()).put("material", books.keep(transcript))));
+                        Json.object().put("key", work.key()).put("material", books.keep(transcript))));
     }
 
     private void tryAgain(Books books, Work work, Outcome.TryAgain again, int tries) {
         Instant next = books.now().plus(pauseAfter(tries));
         RunState run = run(books, work);
-        if (books.release(work.id(), owner, waiting(run), next)) {
+        if (books.release(work.id(), owner, waiting(books, work, run), next)) {
             if (again.sent()) {
                 books.sent(work.id());
             }
@@ -171,8 +174,62 @@ public final class Claims {
     }
 
     /** Where work waits that is to be tried again: a run that has ended doesn't want it any more. */
-    private static Stage waiting(RunState run) {
-        return run.status().ended() ? Stage.DROPPED : run.isPaused() ? Stage.HELD : Stage.PENDING;
+    private Stage waiting(Books books, Work work, RunState run) {
+        if (run.status().ended()) {
+            return Stage.DROPPED;
+        } else if (run.isPaused()) {
+            return Stage.HELD;
+        }
+        return engine.stopping().heldBy(books, work, run).isPresent() ? Stage.STOPPED : Stage.PENDING;
+    }
+
+    /** Work that was taken, and that an emergency stop has come for before it left. */
+    public void holdBack(Books books, Work work) {
+        RunState run = run(books, work);
+        if (books.release(work.id(), owner, waiting(books, work, run), books.now())) {
+            books.trail(
+                    run.caseId(),
+                    run.id(),
+                    new Happening(
+                            Happening.SYSTEM,
+                            "held-back",
+                            run.step(),
+                            Json.object().put("key", work.key())));
+            engine.showCase(books, run);
+        }
+    }
+
+    /**
+     * The run couldn't take in what came of its work. What came of it stands, whatever becomes of the run: it is set aside, and
+     * people let the run try once more.
+     */
+    public void setAside(Books books, Work work, Outcome outcome, String detail) {
+        if (outcome instanceof Outcome.WithTranscript with) {
+            setAside(books, work, with.outcome(), detail);
+            return;
+        } else if (outcome instanceof Outcome.TryAgain) {
+            broke(books, work, detail);
+            return;
+        }
+        RunInput input = outcome instanceof Outcome.Done done
+                ? done.input()
+                : new RunInput.ToolAnswered(work.id(), Json.object().put("note", ((Outcome.WriteReply) outcome).id()));
+        Stage stage = input instanceof RunInput.ToolInDoubt ? Stage.IN_DOUBT : Stage.DONE;
+        if (books.release(work.id(), owner, stage, books.now())) {
+            logAnswer(books, work, input);
+            books.setAside(work.id(), input);
+            RunState run = run(books, work);
+            books.report(new Trouble(
+                    work.id() + "-aside",
+                    Trouble.What.STUCK,
+                    run.caseId(),
+                    run.id(),
+                    work.id(),
+                    run.step(),
+                    "broken",
+                    "what was done is done and kept, but the run couldn't go on from it: " + detail,
+                    books.now()));
+        }
     }
 
     /** An answer about a call that was in doubt by then: whoever settles it, or has settled it, should know. */
@@ -240,7 +297,7 @@ public final class Claims {
                             Happening.SYSTEM,
                             "call-answered",
                             run.step(),
-                            Json.object().put("key", answered.id()).set("answer", answered.answer())));
+                            Json.object().put("key", work.key()).set("answer", answered.answer())));
         } else if (input instanceof RunInput.ToolFailed failed) {
             books.trail(
                     run.caseId(),
@@ -250,7 +307,7 @@ public final class Claims {
                             "call-failed",
                             run.step(),
                             Json.object()
-                                    .put("key", failed.id())
+                                    .put("key", work.key())
                                     .put("problem", failed.problem())
                                     .put("detail", failed.detail())));
         }
@@ -274,7 +331,7 @@ public final class Claims {
         String was = String.valueOf(abandoned.owner());
         RunState run = run(books, abandoned);
         if (mayRepeat(abandoned, run)) {
-            if (books.release(abandoned.id(), was, waiting(run), books.now())) {
+            if (books.release(abandoned.id(), was, waiting(books, abandoned, run), books.now())) {
                 books.sent(abandoned.id());
                 books.trail(
                         run.caseId(),
@@ -284,7 +341,7 @@ public final class Claims {
                                 "taken-up-again",
                                 run.step(),
                                 Json.object()
-                                        .put("key", abandoned.id())
+                                        .put("key", abandoned.key())
                                         .put("why", "the service stopped while this was being done")));
             }
         } else if (books.release(abandoned.id(), was, Stage.IN_DOUBT, books.now())) {

@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -37,9 +38,16 @@ import tools.jackson.databind.node.ObjectNode;
 /** Feeds the run machine within a transaction and keeps everything it says. Safe for use by several threads. */
 public final class Engine {
     private final PublishedEditions editions;
+    private final Stopping stopping;
 
     public Engine(PublishedEditions editions) {
         this.editions = editions;
+        this.stopping = new Stopping(this);
+    }
+
+    /** The emergency stops of this engine. */
+    public Stopping stopping() {
+        return stopping;
     }
 
     PublishedEditions editions() {
@@ -56,7 +64,7 @@ public final class Engine {
     /** Starts a page on a case; gives the run's id. */
     public String start(Books books, String caseId, Edition edition, Runbook page) {
         String id = books.newRunId();
-        books.insert(RunState.ready(id, caseId, edition.number(), page));
+        books.insert(RunState.ready(id, caseId, edition.number(), page).in(books.epoch()));
         feed(books, id, new RunInput.Started());
         return id;
     }
@@ -93,9 +101,7 @@ public final class Engine {
             }
         }
         books.update(kept, state);
-        if (kept.state().isPaused() != state.isPaused()) {
-            books.hold(run, state.isPaused());
-        }
+        pausing(books, kept.state(), state);
         if (state.status() == RunStatus.FAILED && kept.state().status() != RunStatus.FAILED && state.parent() == null) {
             report(books, state);
         }
@@ -105,6 +111,16 @@ public final class Engine {
         }
         afterwards.forEach(Runnable::run);
         showCase(books, state);
+    }
+
+    private void pausing(Books books, RunState before, RunState after) {
+        Instant since = before.standing().pausedAt();
+        if (!before.isPaused() && after.isPaused()) {
+            books.hold(after.id());
+        } else if (before.isPaused() && !after.isPaused() && !after.status().ended()) {
+            books.letGo(after.id(), since == null ? Duration.ZERO : Duration.between(since, books.now()));
+            stopping.hold(books, after.id());
+        }
     }
 
     private static void report(Books books, RunState state) {
@@ -134,11 +150,11 @@ public final class Engine {
         Instant now = books.now();
         if (command instanceof Command.CallTool call) {
             Tool tool = edition.handbook().tools().get(call.call().tool());
-            books.put(Work.of(state, call.id(), call, tool.binding().connection(), now));
+            put(books, Work.of(state, call.id(), call, tool.binding().connection(), now), state);
         } else if (command instanceof Command.AskModel ask) {
             askModel(books, edition, ask, state);
         } else if (command instanceof Command.SetTimer timer) {
-            books.put(Work.of(state, timer.id(), timer, "", timer.at()));
+            put(books, Work.of(state, timer.id(), timer, "", timer.at()), state);
         } else if (command instanceof Command.OpenApproval open) {
             openApproval(books, open.request(), state);
         } else if (command instanceof Command.WithdrawApproval withdraw) {
@@ -164,9 +180,14 @@ public final class Engine {
         }
     }
 
+    private void put(Books books, Work work, RunState run) {
+        boolean stopped = stopping.heldBy(books, work, run).isPresent();
+        books.put(stopped && !run.isPaused() ? work.stopped() : work);
+    }
+
     private void follow(Books books, Command.StartPage start, RunState parent) {
         String id = books.newRunId();
-        books.insert(RunState.followed(id, parent, start));
+        books.insert(RunState.followed(id, parent, start).in(books.epoch()));
         feed(books, id, new RunInput.Started());
     }
 
@@ -177,7 +198,7 @@ public final class Engine {
     }
 
     /** A case stands where its runs stand: in doubt before working before waiting; with none left, as the last left it. */
-    private static void showCase(Books books, RunState fed) {
+    void showCase(Books books, RunState fed) {
         List<RunState> active = books.activeRuns(fed.caseId());
         RunState shown = active.stream()
                 .filter(run -> run.parent() == null && run.standing().shown() != null)
@@ -187,7 +208,24 @@ public final class Engine {
                         .max(Comparator.comparingInt(run -> urgency(run.caseState()))))
                 .or(() -> active.stream().findFirst())
                 .orElse(fed);
-        books.show(fed.caseId(), shown.caseState(), shown.waitingFor());
+        Optional<Stop> stop = stopped(books, active);
+        books.show(
+                fed.caseId(),
+                stop.isPresent() && shown.caseState().equals("working") ? "waiting" : shown.caseState(),
+                stop.map(Stop::words).orElse(shown.waitingFor()));
+    }
+
+    /** The stop that holds back what is to be done next for one of these runs. */
+    private Optional<Stop> stopped(Books books, List<RunState> active) {
+        List<Stop> stops = books.stops();
+        return stops.isEmpty()
+                ? Optional.empty()
+                : active.stream()
+                        .filter(run -> run.pending() != null)
+                        .flatMap(run -> books.workIn(Work.Stage.STOPPED, run.id()).stream()
+                                .filter(work -> work.id().equals(run.pending().id()))
+                                .flatMap(work -> stopping.heldBy(stops, work, run).stream()))
+                        .findFirst();
     }
 
     private static int urgency(String caseState) {
@@ -239,7 +277,7 @@ public final class Engine {
                                 .put("layout", prompt.layout())
                                 .put("material", books.keep(Json.write(prompt)))));
         House.Model model = edition.handbook().house().models().get(prompt.model());
-        books.put(Work.of(state, ask.id(), ask, model == null ? "" : model.connection(), books.now()));
+        put(books, Work.of(state, ask.id(), ask, model == null ? "" : model.connection(), books.now()), state);
     }
 
     private void openApproval(Books books, ApprovalRequest request, RunState state) {
@@ -254,8 +292,11 @@ public final class Engine {
                         request.within() == null ? null : now.plus(request.within()),
                         Set.of(),
                         0,
-                        1),
-                request.reminder(now, 0));
+                        1,
+                        state.isPaused(),
+                        Duration.ZERO),
+                request.reminder(now, 0),
+                Evidence.of(state, books.situation(state.caseId())));
         ObjectNode data = Json.object()
                 .put("approval", request.id())
                 .put("question", request.question())

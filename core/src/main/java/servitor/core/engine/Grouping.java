@@ -59,8 +59,7 @@ public final class Grouping<T> {
         for (int races = 0; ; races++) {
             try {
                 store.commit(to -> group.forEach(change -> change.apply(to)));
-                group.forEach(Change::acknowledge);
-                return;
+                break;
             } catch (LostRace e) {
                 if (races == MOST_RACES) {
                     failed(group, e);
@@ -71,6 +70,7 @@ public final class Grouping<T> {
                 return;
             }
         }
+        group.forEach(Change::acknowledge); // whatever becomes of that, what has committed isn't built again
     }
 
     private void failed(List<Change<T, ?>> group, RuntimeException e) {

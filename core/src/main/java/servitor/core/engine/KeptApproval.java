@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -13,6 +14,8 @@ import servitor.core.approval.ApprovalState;
  * @param authors who edited what it shows
  * @param reminders how many reminders have been given
  * @param version fences writes to it
+ * @param held whether its time stands still, because its run is paused
+ * @param heldFor for how long its time has stood still before
  */
 public record KeptApproval(
         ApprovalRequest request,
@@ -23,7 +26,9 @@ public record KeptApproval(
         @Nullable Instant due,
         Set<String> authors,
         int reminders,
-        int version) {
+        int version,
+        boolean held,
+        Duration heldFor) {
     public KeptApproval {
         authors = Set.copyOf(authors);
     }

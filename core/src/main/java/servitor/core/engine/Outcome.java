@@ -1,13 +1,17 @@
 package servitor.core.engine;
 
 import java.util.List;
+import java.util.Optional;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Tool;
+import servitor.core.json.Outside;
 import servitor.core.json.Schemas;
+import servitor.core.origin.NormalForm;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.run.RunInput.ToolInDoubt;
+import tools.jackson.databind.JsonNode;
 
 /** What came of carrying out a piece of work. */
 public sealed interface Outcome {
@@ -32,20 +36,16 @@ public sealed interface Outcome {
      * What a call of {@code tool} came to. A call that must not be repeated is tried again only when it provably wasn't
      * sent; when it may have happened, it is in doubt.
      *
-     * @param id the idempotency key it was sent with
+     * @param id the work it is the outcome of
+     * @param args the inputs it was sent with, which the answer may repeat
      */
-    static Outcome of(Tool tool, String id, Reply reply) {
+    static Outcome of(Tool tool, String id, JsonNode args, Reply reply) {
         if (reply instanceof Reply.WithTranscript with) {
-            return new WithTranscript(of(tool, id, with.reply()), with.transcript());
+            return new WithTranscript(of(tool, id, args, with.reply()), with.transcript());
         } else if (reply instanceof Reply.Answered answered) {
-            List<String> violations = Schemas.violations(tool.answers(), answered.body());
-            return violations.isEmpty()
-                    ? new Done(new ToolAnswered(id, answered.body()))
-                    : unclear(
-                            tool,
-                            id,
-                            "invalid",
-                            "the answer isn't what the tool declares: " + String.join("; ", violations));
+            return wrong(tool, args, answered.body())
+                    .map(why -> unclear(tool, id, "invalid", why))
+                    .orElseGet(() -> new Done(new ToolAnswered(id, answered.body())));
         } else if (reply instanceof Reply.NotSent notSent) {
             return new TryAgain("unavailable", notSent.detail(), false);
         } else if (reply instanceof Reply.Refused refused) {
@@ -61,6 +61,28 @@ public sealed interface Outcome {
                 : new TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail(), true);
     }
 
+    /** Why an answer isn't one to this call; empty when it is. */
+    private static Optional<String> wrong(Tool tool, JsonNode args, JsonNode answer) {
+        Optional<String> beyond = Outside.fault(answer).map(fault -> "the answer is more than is taken: " + fault);
+        if (beyond.isPresent()) {
+            return beyond;
+        }
+        List<String> violations = Schemas.violations(tool.answers(), answer);
+        return violations.isEmpty()
+                ? notEchoed(tool, args, answer)
+                : Optional.of("the answer isn't what the tool declares: " + String.join("; ", violations));
+    }
+
+    /** An answer that names another record or amount than the call is the answer to some other call. */
+    private static Optional<String> notEchoed(Tool tool, JsonNode args, JsonNode answer) {
+        return tool.echoes().entrySet().stream()
+                .filter(echo -> args.has(echo.getValue()))
+                .filter(echo -> !NormalForm.of(answer.at("/" + echo.getKey().replace('.', '/')))
+                        .equals(NormalForm.of(args.get(echo.getValue()))))
+                .map(echo -> "the answer is about another ‘" + echo.getKey() + "’ than the call")
+                .findFirst();
+    }
+
     /** An answer that can't be used: a call that mustn't be repeated may have happened all the same. */
     private static Outcome unclear(Tool tool, String id, String problem, String detail) {
         return tool.effect() == Effect.ONCE ? new Done(new ToolInDoubt(id, detail)) : failed(id, problem, detail);
@@ -73,7 +95,8 @@ public sealed interface Outcome {
         }
         boolean passing =
                 failed.status() == 429 || failed.status() == 502 || failed.status() == 503 || failed.status() == 504;
-        if (passing && tool.effect() != Effect.ONCE) {
+        boolean looking = failed.status() >= 500 && tool.effect() == Effect.READ;
+        if (passing && tool.effect() != Effect.ONCE || looking) {
             return new TryAgain("unavailable", failed.detail(), true);
         }
         if (failed.status() >= 500) {

@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.Books.KeptRun;
@@ -139,7 +140,13 @@ public final class Steering {
                 active(books, trouble.run());
                 mended(books, trouble, by, "retried");
                 log(books, trouble, by, "work-retried", reason);
-                books.free(trouble.work());
+                Optional<RunInput> aside = books.setAside(trouble.work());
+                if (aside.isPresent()) {
+                    engine.feed(books, trouble.run(), aside.get());
+                } else {
+                    books.free(trouble.work());
+                    engine.stopping().hold(books, trouble.run());
+                }
             }
             case LATE -> throw new RunRefused("A late answer is nothing to retry; take note of it.");
         }

@@ -36,6 +36,8 @@ public record Work(
         DONE,
         /** Its run is paused. */
         HELD,
+        /** An emergency stop holds it back. */
+        STOPPED,
         /** It broke again and again in ways nobody foresaw; a person takes it up. */
         STUCK,
         /** It may have happened; a person settles it. */
@@ -53,9 +55,19 @@ public record Work(
         }
     }
 
+    /** What the outside system knows it by; its own id where nothing outside does. */
+    public String key() {
+        return command instanceof Command.CallTool call ? call.key() : id;
+    }
+
     /** The same, taken. */
     Work taken(String by, Instant until) {
         return new Work(id, run, command, connection, Stage.TAKEN, by, until, attempts, due, sent);
+    }
+
+    /** The same, held back by an emergency stop. */
+    Work stopped() {
+        return new Work(id, run, command, connection, Stage.STOPPED, null, null, attempts, due, sent);
     }
 
     static Work of(RunState run, String id, Command command, String connection, Instant due) {

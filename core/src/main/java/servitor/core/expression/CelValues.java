@@ -13,6 +13,9 @@ import tools.jackson.databind.JsonNode;
 
 /** JSON values as CEL sees them, and back. */
 final class CelValues {
+    /** Numbers of so many significant digits are all different as doubles (IEEE 754, binary64). */
+    private static final int SURE_DIGITS = 15;
+
     private CelValues() {}
 
     static Object fromJson(JsonNode node) {
@@ -35,7 +38,18 @@ final class CelValues {
         if (node.isIntegralNumber() && node.canConvertToLong()) {
             return node.longValue();
         }
-        return node.isNumber() ? (Object) node.doubleValue() : NullValue.NULL_VALUE;
+        return node.isNumber() ? (Object) exact(node) : NullValue.NULL_VALUE;
+    }
+
+    /** Expressions count in IEEE doubles; a number that isn't one to the last digit would be compared as another. */
+    private static double exact(JsonNode number) {
+        BigDecimal value = number.decimalValue();
+        double nearest = value.doubleValue();
+        if (value.stripTrailingZeros().precision() > SURE_DIGITS
+                && (Double.isInfinite(nearest) || BigDecimal.valueOf(nearest).compareTo(value) != 0)) {
+            throw new ArithmeticException("a number has more digits than can be compared exactly");
+        }
+        return nearest;
     }
 
     static JsonNode toJson(@Nullable Object value) {

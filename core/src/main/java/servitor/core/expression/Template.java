@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import servitor.core.json.Json;
+import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import tools.jackson.databind.JsonNode;
@@ -168,7 +169,16 @@ public final class Template {
     public Traced fill(Map<String, Traced> scope) throws EvaluationFailed {
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
-        return fill(part, scope, plain);
+        Traced filled = fill(part, scope, plain);
+        Optional<String> beyond = Outside.fault(filled.value());
+        if (beyond.isPresent()) { // a page that wraps a value into itself again and again
+            throw new EvaluationFailed("‘" + shortened(text()) + "’ grows beyond what is kept: " + beyond.get(), null);
+        }
+        return filled;
+    }
+
+    private static String shortened(String text) {
+        return text.length() <= 80 ? text : text.substring(0, 80) + "…";
     }
 
     private static Traced fill(Part part, Map<String, Traced> scope, Map<String, JsonNode> plain)

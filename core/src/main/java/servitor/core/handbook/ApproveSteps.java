@@ -51,6 +51,7 @@ final class ApproveSteps {
                 keys.templates("not"),
                 keys.text("edit"),
                 form,
+                keys.inputs("choices"),
                 address(keys, "for"),
                 keys.texts("show"),
                 rounds,

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
@@ -24,6 +25,7 @@ import servitor.core.mandate.Decision;
 import servitor.core.mandate.Grant;
 import servitor.core.mandate.Limit;
 import servitor.core.mandate.Mandate;
+import servitor.core.origin.Formats;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
@@ -44,14 +46,7 @@ final class Checker {
     }
 
     void check() {
-        handbook.kinds()
-                .values()
-                .forEach(kind -> unknown(
-                        findings,
-                        Code.UNKNOWN_DESK,
-                        kind.desk(),
-                        handbook.desks().keySet(),
-                        kind.places().of("desk")));
+        handbook.kinds().values().forEach(this::kind);
         handbook.intake().values().forEach(intake -> IntakeFile.check(intake, handbook, expressions, findings));
         handbook.agents().values().forEach(this::agent);
         handbook.mandates().values().forEach(this::mandate);
@@ -60,6 +55,29 @@ final class Checker {
         new ReviewFlow(handbook, scopes, findings).check();
         startedTwice();
         handbook.runbooks().values().forEach(this::followsItself);
+    }
+
+    private void kind(Kind kind) {
+        unknown(
+                findings,
+                Code.UNKNOWN_DESK,
+                kind.desk(),
+                handbook.desks().keySet(),
+                kind.places().of("desk"));
+        Set<String> known = new TreeSet<>(handbook.groups().keySet());
+        known.addAll(handbook.desks().keySet());
+        known.addAll(List.of(Kind.EVERYBODY, Kind.STAFF));
+        kind.openTo().stream()
+                .sorted()
+                .forEach(name -> unknown(
+                        findings, Code.UNKNOWN_GROUP, name, known, kind.places().of("open-to")));
+        if (kind.openTo().isEmpty()) {
+            findings.hint(
+                    kind.places().top(),
+                    Code.NOBODY_IS_OFFERED,
+                    "Only people of the desk ‘" + kind.desk() + "’ can open ‘" + kind.title() + "’.",
+                    "Say who else is offered it, as in ‘open-to: [everybody]’; groups, desks and ‘staff’ can stand there, too.");
+        }
     }
 
     private void startedTwice() {
@@ -169,11 +187,27 @@ final class Checker {
                         "Give the inputs as a caller would.");
             }
         }
+        if (!(tool.binding() instanceof Binding.PageTool)) {
+            tool.identifies().stream().sorted().forEach(input -> formatted(tool, input));
+        }
         if (tool.settleWith() != null) {
             settleWith(tool, tool.settleWith());
         }
         if (tool.job() != null) {
             job(tool, tool.job());
+        }
+    }
+
+    /** A value that a model proposes is known again by its format alone. */
+    private void formatted(Tool tool, String input) {
+        if (Formats.of(tool.inputs().path("properties").path(input)).isEmpty()) {
+            findings.warning(
+                    tool.place(),
+                    Code.FORMAT,
+                    "‘" + input + "’ of ‘" + tool.name()
+                            + "’ says whose record is meant, and declares no format: nothing a model proposes for it is known again.",
+                    "Say what it is, and which fields of answers hold the same, as in ‘formats: { " + input + ": "
+                            + input + ", answer." + input + ": " + input + " }’.");
         }
     }
 

@@ -36,6 +36,7 @@ public enum Code {
     BINDING("A tool that nothing carries out, or that is bound twice."),
     EXAMPLE("An example whose inputs don't fit the tool."),
     VAGUE_TOOL("A tool that models and people will mistake for another, or use for the wrong thing."),
+    FORMAT("An input that says whose record is meant, without the format by which it would be known again."),
     LIMITS("A limit of a grant that can't be read."),
     // names
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),
@@ -92,8 +93,10 @@ public enum Code {
     MAY_BE_MISSING("A field that may be missing and is read without asking."),
     // people and mandates
     UNREVIEWED("Words of a model that could reach people with nobody having approved them."),
+    NOBODY_IS_OFFERED("A kind of case that only the people of its desk can open."),
+    OWN_REQUEST("An approval that asks whoever the case is for."),
     NO_MANDATE("An agent that no mandate binds."),
-    NOBODY_TO_ASK("A grant that asks, without saying whom."),
+    NOBODY_TO_ASK("A grant that asks without saying whom, or asks a group that nobody is in."),
     NEVER_ALLOWED("A call that the mandate always refuses."),
     ALWAYS_ASKED("A call that the mandate always asks about.");
 

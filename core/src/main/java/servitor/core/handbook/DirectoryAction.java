@@ -43,6 +43,9 @@ public enum DirectoryAction {
         inputs.forEach(name -> {
             ObjectNode input = properties.putObject(name).put("type", "string").put("minLength", 1);
             input.put("maxLength", name.equals("words") ? 200 : 100);
+            if (name.equals("account")) {
+                input.put("format", "account");
+            }
         });
         return object(properties).put("additionalProperties", false);
     }
@@ -66,13 +69,14 @@ public enum DirectoryAction {
                 .stream()
                 .sorted(Map.Entry.comparingByKey())
                 .forEach(e -> person.set(e.getKey(), Json.object().put("type", e.getValue())));
+        ((ObjectNode) person.get("account")).put("format", "account");
         person.set("groups", list(Json.object().put("type", "string")));
         return person;
     }
 
     private static ObjectNode done(String name) {
         ObjectNode answer = Json.object();
-        answer.set("account", Json.object().put("type", "string"));
+        answer.set("account", Json.object().put("type", "string").put("format", "account"));
         answer.set(name, Json.object().put("type", "boolean"));
         return answer;
     }

@@ -177,7 +177,7 @@ final class HandbookReader {
     }
 
     private Kind readKind(String name, String file) {
-        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "fields"));
+        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "open-to", "fields"));
         Map<String, Field> fields = new LinkedHashMap<>();
         keys.entries("fields").forEach((fieldName, value) -> {
             Keys field = Keys.of(value, findings, List.of("title", "type", "required", "pattern", "hint"));
@@ -210,7 +210,13 @@ final class HandbookReader {
                             pattern,
                             field.text("hint", "")));
         });
-        return new Kind(name, keys.required("title"), keys.required("desk"), fields, keys.places());
+        return new Kind(
+                name,
+                keys.required("title"),
+                keys.required("desk"),
+                Set.copyOf(keys.texts("open-to")),
+                fields,
+                keys.places());
     }
 
     private Agent readAgent(String name, String file) {

@@ -1,19 +1,52 @@
 package servitor.core.handbook;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** What sort of case; declares the fields a case of this kind has. */
-public record Kind(String name, String title, String desk, Map<String, Field> fields, Places places) {
+/**
+ * What sort of case; declares the fields a case of this kind has.
+ *
+ * @param openTo who is offered it, beside the people of its desk: groups, desks (for those who work there), {@link #STAFF} or
+ *     {@link #EVERYBODY}
+ */
+public record Kind(
+        String name, String title, String desk, Set<String> openTo, Map<String, Field> fields, Places places) {
+    /** Everybody who is signed in and has a role. */
+    public static final String EVERYBODY = "everybody";
+    /** Everybody who works at some desk. */
+    public static final String STAFF = "staff";
 
     public Kind {
         fields = new LinkedHashMap<>(fields);
+        openTo = Set.copyOf(openTo);
+    }
+
+    /**
+     * Whether somebody is offered cases of this kind.
+     *
+     * @param groups of the person
+     * @param desks where the person works; empty for whoever only asks
+     */
+    public boolean isOpenTo(Set<String> groups, Set<String> desks) {
+        return desks.contains(desk)
+                || openTo.contains(EVERYBODY)
+                || openTo.contains(STAFF) && !desks.isEmpty()
+                || openTo.stream().anyMatch(groups::contains)
+                || openTo.stream().anyMatch(desks::contains);
+    }
+
+    /** Who is offered it beside its desk, in words. */
+    public String offered() {
+        return openTo.isEmpty() ? "nobody else" : String.join(", ", new TreeSet<>(openTo));
     }
 
     /**
@@ -30,6 +63,20 @@ public record Kind(String name, String title, String desk, Map<String, Field> fi
                 case "yes/no" -> Shape.YES_NO;
                 case "date" -> Shape.DATE;
                 default -> Shape.TEXT;
+            };
+        }
+
+        /** What is wrong, as somebody would say it: a pattern is told by its hint. */
+        private String wrong(String violation) {
+            if (!pattern.isEmpty() && violation.contains("pattern")) {
+                return "‘" + title + "’ doesn't look right"
+                        + (hint.isEmpty() ? "" : ": " + hint.strip().replaceFirst("\\.$", ""));
+            }
+            return switch (type) {
+                case "number" -> "‘" + title + "’ must be a number";
+                case "yes/no" -> "‘" + title + "’ must be yes or no";
+                case "date" -> "‘" + title + "’ must be a date, such as 2026-05-31";
+                default -> "‘" + title + "’: " + violation;
             };
         }
 
@@ -66,8 +113,25 @@ public record Kind(String name, String title, String desk, Map<String, Field> fi
         return schema;
     }
 
-    /** Everything that is wrong with the fields of a new case; empty when they are complete and right. */
+    /** Everything that is wrong with the fields of a new case, in words for who fills them in; empty when they are right. */
     public List<String> violations(JsonNode values) {
-        return Schemas.violations(schema(), values);
+        List<String> wrong = new ArrayList<>();
+        fields.values().forEach(field -> {
+            JsonNode value = values.path(field.name());
+            boolean empty = value.isMissingNode()
+                    || value.isNull()
+                    || value.isString() && value.asString("").isBlank();
+            if (empty && field.required()) {
+                wrong.add("/" + field.name() + ": ‘" + field.title() + "’ is missing");
+            } else if (!value.isMissingNode()) {
+                Schemas.violations(field.schema(), value).stream()
+                        .limit(1)
+                        .forEach(violation -> wrong.add("/" + field.name() + ": " + field.wrong(violation)));
+            }
+        });
+        values.propertyNames().stream()
+                .filter(name -> !fields.containsKey(name))
+                .forEach(name -> wrong.add("/" + name + ": this kind of case has no such field"));
+        return wrong;
     }
 }

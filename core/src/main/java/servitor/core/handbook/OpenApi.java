@@ -126,6 +126,16 @@ final class OpenApi {
         return holder.path("content").path("application/json").path("schema");
     }
 
+    private JsonNode target(String reference) {
+        try {
+            return reference.startsWith("#/")
+                    ? document.at(reference.substring(1))
+                    : Json.nodes().missingNode();
+        } catch (IllegalArgumentException e) {
+            return Json.nodes().missingNode(); // no JSON pointer (RFC 6901)
+        }
+    }
+
     /** Writes local references out, so that a schema stands on its own. */
     private JsonNode resolve(JsonNode node, int depth) {
         if (depth > DEEPEST || --left < 0 || --leftTogether < 0) {
@@ -134,8 +144,10 @@ final class OpenApi {
         if (node.isObject()) {
             JsonNode reference = node.get("$ref");
             if (reference != null && reference.isString()) {
-                String pointer = reference.stringValue();
-                return pointer.startsWith("#/") ? resolve(document.at(pointer.substring(1)), depth + 1) : Json.object();
+                JsonNode meant = target(reference.stringValue());
+                return meant.isMissingNode()
+                        ? node
+                        : resolve(meant, depth + 1); // what leads nowhere is found by checking
             }
             ObjectNode copy = Json.object();
             node.properties().forEach(e -> copy.set(e.getKey(), resolve(e.getValue(), depth + 1)));

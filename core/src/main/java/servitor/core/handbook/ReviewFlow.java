@@ -5,8 +5,10 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import servitor.core.expression.Path;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Approve;
@@ -24,6 +26,9 @@ import servitor.core.shape.Shape;
  * unreviewed names along every way, into followed pages and back out of them, until nothing changes.
  */
 final class ReviewFlow {
+    /** What is known of a problem: anybody's words. */
+    private static final String OF_PROBLEMS = "run.problem.detail";
+
     private final Handbook handbook;
     private final Scopes scopes;
     private final Findings findings;
@@ -118,6 +123,7 @@ final class ReviewFlow {
         }
         if (save != null && way.saves()) {
             boolean machine = Flow.usesModel(way.from())
+                    || verb instanceof Call call && passesOn(page, way.from(), call, before)
                     || verb instanceof Follow follow && giving.contains(follow.page())
                     || verb instanceof Each each && giving.contains(each.page());
             if (machine) {
@@ -126,15 +132,17 @@ final class ReviewFlow {
                 after.remove(save);
             }
         }
-        if (verb instanceof Verb.Set set) {
-            Template fields = set.changes().field("fields");
-            for (String field : fields.fieldNames()) {
-                if (!unread(page, way.from(), fields.field(field), before).isEmpty()) {
-                    after.add("case.fields." + field);
-                }
-            }
-        }
         return after;
+    }
+
+    /** Whether what a tool answers may be made from unread words that it is given. */
+    private boolean passesOn(Runbook page, Step step, Call call, Set<String> marked) {
+        Tool tool = handbook.tools().get(call.tool());
+        return tool != null
+                && !tool.ownWords()
+                && call.inputs().fieldNames().stream()
+                        .anyMatch(input -> !unread(page, step, call.inputs().field(input), marked)
+                                .isEmpty());
     }
 
     /** The marked names whose text a template would carry. */
@@ -143,7 +151,7 @@ final class ReviewFlow {
         Set<String> found = new LinkedHashSet<>();
         for (Path path : template.paths()) {
             String full = path.toString();
-            marked.stream()
+            Stream.concat(marked.stream(), Stream.of(OF_PROBLEMS))
                     .filter(mark -> full.equals(mark) || full.startsWith(mark + ".") || mark.startsWith(full + "."))
                     .filter(mark -> carriesText(path, scope))
                     .forEach(found::add);
@@ -165,6 +173,7 @@ final class ReviewFlow {
     }
 
     private void spoken(Runbook page, Step step, Set<String> marked) {
+        shown(page, step, marked);
         if (step.verb() instanceof Tell tell && tell.unreviewed() == null) {
             unread(page, step, tell.text(), marked).forEach(name -> say(name, step.placeOf("text")));
         } else if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
@@ -187,7 +196,31 @@ final class ReviewFlow {
         }
     }
 
+    /** What a case is set to, and who is asked about it, is shown to its requester. */
+    private void shown(Runbook page, Step step, Set<String> marked) {
+        if (step.verb() instanceof Verb.Set set) {
+            Template fields = set.changes().field("fields");
+            fields.fieldNames()
+                    .forEach(field -> unread(page, step, fields.field(field), marked)
+                            .forEach(name -> say(name, step.placeOf("set.fields." + field))));
+            for (String part : List.of("labels", "state")) {
+                unread(page, step, set.changes().field(part), marked)
+                        .forEach(name -> say(name, step.placeOf("set." + part)));
+            }
+        } else if (step.verb() instanceof Approve approve) {
+            approve.of().forEach(who -> unread(page, step, who, marked).forEach(name -> say(name, step.placeOf("of"))));
+        }
+    }
+
     private void say(String name, Place place) {
+        if (name.equals(OF_PROBLEMS)) {
+            findings.error(
+                    place,
+                    Code.UNREVIEWED,
+                    "‘" + name + "’ may hold words of a model and can reach people here.",
+                    "Write what went wrong in words of the page; ‘run.problem.name’ says which problem it was.");
+            return;
+        }
         findings.error(
                 place,
                 Code.UNREVIEWED,

@@ -32,7 +32,9 @@ public final class Scopes {
     /** Names that every page has without saving them. */
     static final List<String> GIVEN = List.of("case", "requester", "desk", "takes", "run", "now");
 
-    static final List<String> PRIORITIES = List.of("low", "normal", "high", "urgent");
+    /** What a case's priority can be. */
+    public static final List<String> PRIORITIES = List.of("low", "normal", "high", "urgent");
+
     private static final Fields REQUESTER = Fields.of(Map.of(
                     "id", Shape.TEXT,
                     "name", Shape.TEXT,

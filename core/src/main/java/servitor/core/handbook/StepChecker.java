@@ -167,6 +167,13 @@ final class StepChecker {
         if (approve.edit() != null) {
             inScope(approve.edit(), step.placeOf("edit"), scope);
         }
+        template(step, "choices", approve.choices(), scope);
+        List<String> fields = approve.form() == null
+                ? List.of()
+                : List.copyOf(approve.form().fields().keySet());
+        approve.choices()
+                .fieldNames()
+                .forEach(name -> known(Code.UNKNOWN_FIELD, name, fields, step.placeOf("choices." + name)));
         approve.show().forEach(name -> inScope(name, step.placeOf("show"), scope));
         if (approve.forStep() != null) {
             Step about = page.step(approve.forStep()).orElse(null);
@@ -193,6 +200,15 @@ final class StepChecker {
         for (int i = 0; i < who.size(); i++) {
             String at = list ? key + "." + i : key;
             template(step, at, who.get(i), scope);
+            who.get(i)
+                    .asPath()
+                    .filter(path -> path.toString().equals("requester.id"))
+                    .ifPresent(
+                            path -> findings.error(
+                                    step.placeOf(at),
+                                    Code.OWN_REQUEST,
+                                    "This asks the requester, and nobody decides on their own request.",
+                                    "Name a group, a desk, or ‘${requester.manager}’; ask the requester with ‘tell’ and ‘await: reply’."));
             who.get(i).asConstant().ifPresent(constant -> {
                 if (!constant.asString("").startsWith("person:")) {
                     known(Code.UNKNOWN_GROUP, constant.asString(""), groupsAndDesks(), step.placeOf(at));

@@ -45,6 +45,7 @@ final class StepReader {
                         "not",
                         "edit",
                         "form",
+                        "choices",
                         "for",
                         "show",
                         "feedback",

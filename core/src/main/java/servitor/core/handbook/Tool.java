@@ -24,6 +24,9 @@ import tools.jackson.databind.node.ObjectNode;
  * @param fixed inputs that always have this value, whoever calls
  * @param conceal dotted paths of answers' fields that models never see
  * @param freeText dotted paths of answers' fields that hold what people outside wrote
+ * @param ownWords whether the texts of its answer are its own, and never made from a text that it was given
+ * @param echoes dotted paths of answers' fields that repeat an input, each with that input: an answer that repeats another value is
+ *     the answer to another call
  * @param examples inputs as somebody would give them
  * @param settleWith how to find out whether a call in doubt happened; null when only people can
  * @param job how to wait for what the call only starts; null when its answer is all there is
@@ -42,6 +45,8 @@ public record Tool(
         Map<String, JsonNode> fixed,
         Set<String> conceal,
         Set<String> freeText,
+        boolean ownWords,
+        Map<String, String> echoes,
         List<JsonNode> examples,
         Map<Integer, String> problems,
         @Nullable SettleWith settleWith,
@@ -65,6 +70,7 @@ public record Tool(
         fixed = Map.copyOf(fixed);
         conceal = Set.copyOf(conceal);
         freeText = Set.copyOf(freeText);
+        echoes = Map.copyOf(echoes);
         examples = List.copyOf(examples);
         problems = Map.copyOf(problems);
     }
@@ -174,6 +180,8 @@ public record Tool(
                 Map.of(),
                 Set.of(),
                 Set.of(),
+                false,
+                Map.of(),
                 List.of(),
                 Map.of(),
                 null,

@@ -35,6 +35,9 @@ final class ToolFile {
             "fixed",
             "conceal",
             "free-text",
+            "own-words",
+            "echoes",
+            "formats",
             "examples",
             "problems",
             "settle-with",
@@ -49,6 +52,8 @@ final class ToolFile {
             "arguments", List.of("inputs", "outputs"),
             "remote", List.of("inputs", "outputs", "agreed"),
             "page", List.of("outputs"));
+
+    private static final String OF_ANSWER = "answer.";
 
     private final String name;
     private final String file;
@@ -91,7 +96,8 @@ final class ToolFile {
 
     private Tool tool(String full, Keys tool, Bound bound) {
         Keys job = tool.has("job") ? jobKeys(tool.value("job")) : null;
-        JsonNode outputs = job == null ? bound.outputs() : schema(job, "outputs");
+        JsonNode outputs = (job == null ? bound.outputs() : schema(job, "outputs")).deepCopy();
+        formats(tool, bound.inputs(), outputs);
         return new Tool(
                 full,
                 tool.text("description", bound.description()),
@@ -104,6 +110,8 @@ final class ToolFile {
                 fixed(tool, bound.inputs()),
                 outputsNamed(tool, "conceal", outputs),
                 outputsNamed(tool, "free-text", outputs),
+                tool.yes("own-words"),
+                echoes(tool, bound.inputs(), outputs),
                 examples(tool),
                 problems(tool),
                 tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
@@ -326,6 +334,26 @@ final class ToolFile {
         });
     }
 
+    /** What inputs and fields of the answer are, where the description doesn't say it. */
+    private void formats(Keys tool, ObjectNode inputs, JsonNode outputs) {
+        tool.entries("formats").forEach((name, format) -> {
+            boolean ofAnswer = name.startsWith(OF_ANSWER);
+            if (ofAnswer) {
+                sayUnlessAnswered(name.substring(OF_ANSWER.length()), outputs, format.place());
+            } else if (!inputs.path("properties").has(name)) {
+                unknownInput(format.place(), name, inputs);
+            }
+            JsonNode at = ofAnswer ? outputs : inputs;
+            for (String field : (ofAnswer ? name.substring(OF_ANSWER.length()) : name).split("\\.")) {
+                at = at.path("items").isObject() ? at.path("items") : at;
+                at = at.path("properties").path(field);
+            }
+            if (at instanceof ObjectNode own) {
+                own.put("format", format.text());
+            }
+        });
+    }
+
     private Map<String, JsonNode> fixed(Keys tool, ObjectNode inputs) {
         Map<String, JsonNode> fixed = new LinkedHashMap<>();
         tool.entries("fixed").forEach((input, value) -> {
@@ -340,21 +368,36 @@ final class ToolFile {
 
     private Set<String> outputsNamed(Keys tool, String key, JsonNode outputs) {
         List<String> paths = tool.texts(key);
-        for (String path : paths) {
-            JsonNode at = outputs;
-            for (String field : path.split("\\.")) {
-                at = at.path("items").isObject() ? at.path("items") : at;
-                at = at.path("properties").path(field);
-            }
-            if (at.isMissingNode()) {
-                findings.error(
-                        tool.value(key).place(),
-                        Code.UNKNOWN_FIELD,
-                        "The answer has no field ‘" + path + "’.",
-                        "Name a field of the answer, as in ‘account’ or ‘rows.account’.");
-            }
-        }
+        paths.forEach(path -> sayUnlessAnswered(path, outputs, tool.value(key).place()));
         return Set.copyOf(paths);
+    }
+
+    private void sayUnlessAnswered(String path, JsonNode outputs, Place place) {
+        JsonNode at = outputs;
+        for (String field : path.split("\\.")) {
+            at = at.path("items").isObject() ? at.path("items") : at;
+            at = at.path("properties").path(field);
+        }
+        if (at.isMissingNode()) {
+            findings.error(
+                    place,
+                    Code.UNKNOWN_FIELD,
+                    "The answer has no field ‘" + path + "’.",
+                    "Name a field of the answer, as in ‘account’ or ‘rows.account’.");
+        }
+    }
+
+    /** Fields of the answer that repeat an input. */
+    private Map<String, String> echoes(Keys tool, ObjectNode inputs, JsonNode outputs) {
+        Map<String, String> echoes = new LinkedHashMap<>();
+        tool.entries("echoes").forEach((path, input) -> {
+            sayUnlessAnswered(path, outputs, input.place());
+            if (!inputs.path("properties").has(input.text())) {
+                unknownInput(input.place(), input.text(), inputs);
+            }
+            echoes.put(path, input.text());
+        });
+        return echoes;
     }
 
     private static List<JsonNode> examples(Keys tool) {

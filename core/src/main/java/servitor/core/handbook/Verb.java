@@ -77,6 +77,7 @@ public sealed interface Verb {
      * @param not who may not answer
      * @param edit the saved text they may change; null when nothing can be edited
      * @param form what they fill in; null for nothing
+     * @param choices per field of the form, the values to choose among: texts, or maps of {@code value} and {@code title}
      * @param forStep the step whose call this asks about; null when it isn't about one
      * @param show further saved names the sheet shows
      * @param rounds how many times they may send a draft back with feedback
@@ -91,6 +92,7 @@ public sealed interface Verb {
             List<Template> not,
             @Nullable String edit,
             Shape.@Nullable Fields form,
+            Template choices,
             @Nullable String forStep,
             List<String> show,
             int rounds,

@@ -18,20 +18,21 @@ import tools.jackson.databind.node.NullNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
- * The one way this code reads, writes and digests JSON. Depth and size of what is read are capped, decimals stay
- * exact, and digests are taken over the canonical form of RFC 8785.
+ * The one way this code writes and digests JSON, and reads again what it has written. Decimals stay exact, and digests are taken
+ * over the canonical form of RFC 8785. What comes from outside is read by {@link Outside}, whose bounds are much closer.
  */
 public final class Json {
-    /** Deeper documents are refused: canonicalising recurses, and nothing honest is this deep. */
-    public static final int MAX_DEPTH = 64;
+    /** Far deeper than anything that is written; canonicalising recurses, so there must be some end. */
+    private static final int DEEPEST = 400;
 
-    private static final int MAX_TEXT = 8 * 1024 * 1024;
+    private static final int LONGEST = 16 * 1024 * 1024;
 
     private static final JsonMapper MAPPER = JsonMapper.builder(JsonFactory.builder()
                     .streamReadConstraints(StreamReadConstraints.builder()
-                            .maxNestingDepth(MAX_DEPTH)
-                            .maxStringLength(MAX_TEXT)
-                            .maxDocumentLength(MAX_TEXT)
+                            .maxNestingDepth(DEEPEST)
+                            .maxNumberLength(LONGEST)
+                            .maxStringLength(LONGEST)
+                            .maxDocumentLength(LONGEST)
                             .build())
                     .build())
             .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS, DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
@@ -54,7 +55,7 @@ public final class Json {
         return MAPPER.createObjectNode();
     }
 
-    /** Parses {@code text}; an empty text is an error like any other malformed document. */
+    /** Reads what was written here, or says what is wrong with it; an empty text is an error like any other malformed document. */
     public static JsonNode read(String text) throws MalformedJson {
         try {
             JsonNode node = MAPPER.readTree(text);

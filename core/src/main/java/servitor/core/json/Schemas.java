@@ -31,9 +31,12 @@ public final class Schemas {
                             (error.getInstanceLocation().toString().isEmpty() ? "" : error.getInstanceLocation() + ": ")
                                     + error.getMessage())
                     .toList();
+            if (faults.isEmpty()) {
+                REGISTRY.getSchema(schema).initializeValidators(); // a reference that leads nowhere shows only here
+            }
             return faults.isEmpty() ? Optional.empty() : Optional.of(faults.get(0));
-        } catch (RuntimeException e) {
-            return Optional.of(String.valueOf(e.getMessage()));
+        } catch (RuntimeException | StackOverflowError e) {
+            return Optional.of(why(e));
         }
     }
 
@@ -63,8 +66,23 @@ public final class Schemas {
         }
     }
 
-    /** Says everything that is wrong with {@code value}; empty when it fits {@code schema}. */
+    private static String why(Throwable e) {
+        return e instanceof StackOverflowError ? "it leads back to itself without end" : String.valueOf(e.getMessage());
+    }
+
+    /**
+     * Says everything that is wrong with {@code value}; empty when it fits {@code schema}. Nothing fits a schema that can't be
+     * used: this never throws, whatever either holds.
+     */
     public static List<String> violations(JsonNode schema, JsonNode value) {
+        try {
+            return violated(schema, value);
+        } catch (RuntimeException | StackOverflowError e) {
+            return List.of("it can't be held against its schema: " + why(e));
+        }
+    }
+
+    private static List<String> violated(JsonNode schema, JsonNode value) {
         return compiled(schema)
                 .validate(value, context -> context.executionConfig(config -> config.formatAssertionsEnabled(true)))
                 .stream()

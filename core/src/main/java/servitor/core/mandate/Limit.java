@@ -25,6 +25,9 @@ import tools.jackson.databind.JsonNode;
  */
 public record Limit(@Nullable Expression sum, BigDecimal atMost, List<Per> per) {
 
+    private static final int MOST_DECIMALS = 9;
+    private static final int MOST_WHOLE_DIGITS = 18;
+
     /** What counters are kept for; times are calendar times in the house's zone. */
     public enum Per {
         RUN,
@@ -55,12 +58,20 @@ public record Limit(@Nullable Expression sum, BigDecimal atMost, List<Per> per) 
         }
         try {
             JsonNode value = sum.evaluate(variables);
-            return value.isNumber() && value.decimalValue().signum() >= 0
+            return value.isNumber() && countable(value.decimalValue())
                     ? Optional.of(value.decimalValue())
                     : Optional.empty();
         } catch (EvaluationFailed e) {
             return Optional.empty();
         }
+    }
+
+    /** Whether a counter can hold it to the last digit. */
+    private static boolean countable(BigDecimal amount) {
+        BigDecimal plain = amount.stripTrailingZeros();
+        return plain.signum() >= 0
+                && plain.scale() <= MOST_DECIMALS
+                && (long) plain.precision() - plain.scale() <= MOST_WHOLE_DIGITS;
     }
 
     /**

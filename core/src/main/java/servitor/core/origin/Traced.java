@@ -126,19 +126,20 @@ public record Traced(
         return inside;
     }
 
-    /** The answer of a tool that holds nothing people outside wrote. */
+    /** The answer of a tool that holds nothing people outside wrote, and puts nothing it is given into other words. */
     public static Traced answer(JsonNode value, Map<String, Traced> inputs) {
-        return answer(value, inputs, Set.of());
+        return answer(value, inputs, Set.of(), true);
     }
 
     /**
      * The answer of a tool. A field that merely repeats an input keeps that input's origin: a lookup that echoes what
      * the requester typed proves nothing about it. What people outside wrote into the system is theirs, too. The answer counts as
-     * machine-written when it carries machine text back.
+     * machine-written when it carries machine text back, and every text in it when it may have been made from one.
      *
      * @param freeText dotted paths of fields that hold what people outside wrote
+     * @param ownWords whether the tool never makes its texts from those it is given
      */
-    public static Traced answer(JsonNode value, Map<String, Traced> inputs, Set<String> freeText) {
+    public static Traced answer(JsonNode value, Map<String, Traced> inputs, Set<String> freeText, boolean ownWords) {
         Map<String, Set<Origin>> weak = new LinkedHashMap<>();
         Set<String> machineText = new HashSet<>();
         inputs.values()
@@ -162,7 +163,8 @@ public record Traced(
             } else if (freeText.contains(path.replaceAll("\\.\\d+(?=\\.|$)", ""))) {
                 echoes.put(path, Set.of(Origin.REQUESTER));
             }
-            if (leaf.isString() && machineText.stream().anyMatch(leaf.stringValue()::contains)) {
+            boolean made = !ownWords && !machineText.isEmpty();
+            if (leaf.isString() && (made || machineText.stream().anyMatch(leaf.stringValue()::contains))) {
                 machine.add(path);
             }
         });

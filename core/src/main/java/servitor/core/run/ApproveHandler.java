@@ -1,5 +1,6 @@
 package servitor.core.run;
 
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -33,6 +34,7 @@ import tools.jackson.databind.node.ObjectNode;
  * shown. Feedback goes back to the draft that wrote the text.
  */
 final class ApproveHandler implements VerbHandler<Approve> {
+    private static final int MOST_CHOICES = 200;
 
     @Override
     public void enter(Turn turn, Approve verb) {
@@ -51,7 +53,12 @@ final class ApproveHandler implements VerbHandler<Approve> {
             return;
         }
         if (verb.form() != null) {
-            sheet.set("form", form(verb.form()));
+            Traced choices = turn.fill(verb.choices());
+            ObjectNode form = choices == null ? null : form(turn, verb.form(), choices.value());
+            if (form == null) {
+                return;
+            }
+            sheet.set("form", form);
         }
         if (!verb.show().isEmpty()) {
             ObjectNode shown = sheet.putObject("show");
@@ -110,18 +117,44 @@ final class ApproveHandler implements VerbHandler<Approve> {
         return true;
     }
 
-    private static ObjectNode form(Shape.Fields form) {
+    /** The form as it is shown; null after the way of a problem, when a field has nothing to choose among. */
+    private static @Nullable ObjectNode form(Turn turn, Shape.Fields form, JsonNode choices) {
         ObjectNode shown = Json.object();
+        ObjectNode schema = form.schema();
         ArrayNode fields = shown.putArray("fields");
-        form.fields()
-                .forEach((name, field) -> fields.addObject()
-                        .put("name", name)
-                        .put("type", field.shape().words())
-                        .<ObjectNode>set(
-                                "options",
-                                Json.of(field.shape() instanceof Shape.OneOf oneOf ? oneOf.options() : List.of())));
-        shown.set("schema", form.schema());
+        for (Map.Entry<String, Shape.Field> one : form.fields().entrySet()) {
+            String name = one.getKey();
+            Shape shape = one.getValue().shape();
+            List<String> options = shape instanceof Shape.OneOf oneOf ? oneOf.options() : List.of();
+            List<String> titles = options;
+            if (choices.has(name)) {
+                options = texts(choices.get(name), "value");
+                titles = texts(choices.get(name), "title");
+                if (options.isEmpty()) {
+                    turn.problem("invalid", "there is nothing to choose among for ‘" + name + "’");
+                    return null;
+                }
+                ((ObjectNode) schema.path("properties")).set(name, new Shape.OneOf(options).schema());
+            }
+            ObjectNode field = fields.addObject().put("name", name).put("type", shape.words());
+            field.set("options", Json.of(options));
+            field.set("titles", Json.of(titles));
+        }
+        shown.set("schema", schema);
         return shown;
+    }
+
+    private static List<String> texts(JsonNode choices, String part) {
+        List<String> texts = new ArrayList<>();
+        choices.forEach(choice -> {
+            String text = choice.isObject()
+                    ? choice.path(part).asString(choice.path("value").asString(""))
+                    : choice.asString("");
+            if (!text.isBlank() && texts.size() < MOST_CHOICES) {
+                texts.add(text);
+            }
+        });
+        return texts;
     }
 
     @Override
@@ -202,7 +235,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
             turn.remember(turn.memory().approved(pending.call().digest(), closed.forGroups()));
         }
         if (verb.edit() != null) {
-            acceptTexts(turn, verb.edit(), closed.texts());
+            acceptTexts(turn, verb.edit(), closed);
         }
         verb.show().forEach(name -> {
             Traced value = turn.saved().get(name);
@@ -212,28 +245,30 @@ final class ApproveHandler implements VerbHandler<Approve> {
         });
     }
 
-    private static void acceptTexts(Turn turn, String name, Map<String, String> changed) {
+    private static void acceptTexts(Turn turn, String name, ApprovalClosed closed) {
         Traced before = turn.saved().get(name);
         if (before.value().isString()) {
-            turn.save(name, accepted(turn, before, changed.get(name)));
+            turn.save(name, accepted(turn, before, name, closed));
             return;
         }
         Map<String, Traced> parts = new LinkedHashMap<>();
         before.value().properties().forEach(e -> {
             Traced part = before.at(List.of(e.getKey()));
             parts.put(
-                    e.getKey(),
-                    e.getValue().isString() ? accepted(turn, part, changed.get(name + "." + e.getKey())) : part);
+                    e.getKey(), e.getValue().isString() ? accepted(turn, part, name + "." + e.getKey(), closed) : part);
         });
         turn.save(name, Traced.fields(parts));
     }
 
-    private static Traced accepted(Turn turn, Traced before, @Nullable String changed) {
-        String text = changed != null ? changed.strip() : before.value().asString("");
-        turn.written(text, true);
-        if (changed == null) {
+    private static Traced accepted(Turn turn, Traced before, String key, ApprovalClosed closed) {
+        String was = before.value().asString("");
+        String text = closed.texts().getOrDefault(key, was);
+        if (text.equals(was)) {
+            turn.written(text, true);
             return before;
         }
+        text = text.strip();
+        turn.rewritten(text, closed.writer());
         Set<Origin> origins = EnumSet.of(Origin.PERSON);
         origins.addAll(before.originsAt(""));
         return new Traced(Json.of(text), origins, Map.of(), before.written());

@@ -4,6 +4,7 @@ import servitor.core.handbook.Verb.Assess;
 import servitor.core.origin.Traced;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.run.RunInput.ModelAnswered;
+import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.core.shape.Answers;
 import tools.jackson.databind.JsonNode;
@@ -34,6 +35,8 @@ final class AssessHandler implements VerbHandler<Assess> {
     public void resume(Turn turn, Assess verb, RunInput input) {
         if (input instanceof ModelFailed failed) {
             ModelWork.failed(turn, failed);
+        } else if (input instanceof ModelCalled called) {
+            ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
             turn.countTokens(answered.tokens());
             Traced answer =

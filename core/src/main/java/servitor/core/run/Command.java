@@ -16,8 +16,12 @@ public sealed interface Command {
     /** Judge a call; answered inside the same transaction. */
     record JudgeCall(String id, ProposedCall call) implements Command {}
 
-    /** Call a tool that the gate has let through; {@code id} is the idempotency key. */
-    record CallTool(String id, ProposedCall call) implements Command {}
+    /**
+     * Call a tool that the gate has let through.
+     *
+     * @param key the idempotency key that every try is sent with; no other call of any installation has the same
+     */
+    record CallTool(String id, ProposedCall call, String key) implements Command {}
 
     record AskModel(String id, Prompt prompt) implements Command {}
 

@@ -1,13 +1,16 @@
 package servitor.core.run;
 
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
-import java.util.stream.Collectors;
+import java.util.Set;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
+import servitor.core.origin.Spelling;
 import servitor.core.prompt.Prompt;
 import servitor.core.prompt.Prompt.Exchange;
 import tools.jackson.databind.JsonNode;
@@ -78,32 +81,66 @@ public record Concealed(String handle, JsonNode value, String type) {
             return copy;
         }
         for (Concealed one : concealed) {
-            if (text(one.value).equals(text(value)) && value.isNumber() == one.value.isNumber()) {
+            if (one.is(value)) {
                 return Json.of(one.handle);
             }
         }
         return value.isString() ? Json.of(hide(concealed, value.stringValue())) : value;
     }
 
-    /** The same words with every concealed value as its handle; blanks and letter case don't save one. */
+    /** Whether {@code other} is this value as a whole: however it is spelled, and as a number or a text, if it is long enough. */
+    private boolean is(JsonNode other) {
+        if (!other.isValueNode() || other.isNull() || other.isBoolean()) {
+            return false;
+        }
+        return text(value).equals(text(other)) && other.isNumber() == value.isNumber()
+                || spellings().contains(Spelling.plain(text(other)));
+    }
+
+    /** The letters and digits of the value, in each form that it may be written in; none when it is too short to tell. */
+    private Set<String> spellings() {
+        Set<String> forms = new LinkedHashSet<>();
+        forms.add(Spelling.plain(text(value)));
+        if (value.isNumber() && value.decimalValue().stripTrailingZeros().scale() > 0) {
+            BigDecimal number = value.decimalValue();
+            forms.add(Spelling.plain(number.setScale(Math.max(2, number.scale()), RoundingMode.HALF_UP)
+                    .toPlainString()));
+        }
+        forms.removeIf(form -> form.length() < SHORTEST);
+        return forms;
+    }
+
+    /** The same words with every concealed value as its handle, however it is spelled. */
     static String hide(List<Concealed> concealed, String words) {
         String hidden = words;
         List<Concealed> longest = concealed.stream()
-                .filter(one -> text(one.value).strip().length() >= SHORTEST)
                 .sorted(Comparator.comparing((Concealed one) -> text(one.value).length())
                         .reversed())
                 .toList();
         for (Concealed one : longest) {
-            String spaced = text(one.value)
-                    .replaceAll("\\s", "")
-                    .codePoints()
-                    .mapToObj(c -> Pattern.quote(Character.toString(c)))
-                    .collect(Collectors.joining("\\s*", "(?<![\\p{L}\\p{N}])", "(?![\\p{L}\\p{N}])"));
-            hidden = Pattern.compile(spaced, Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE)
-                    .matcher(hidden)
-                    .replaceAll(java.util.regex.Matcher.quoteReplacement(one.handle));
+            for (String form : one.spellings()) {
+                hidden = Spelling.replace(hidden, form, one.handle);
+            }
         }
         return hidden;
+    }
+
+    /** An answer as a person is shown it who tries a tool out: what the tool conceals stands as its handle. */
+    public static JsonNode shown(Tool tool, JsonNode answer) {
+        return hide(of(tool, answer), answer);
+    }
+
+    /** Words that came along with an answer, such as a transcript, without what the tool conceals. */
+    public static String shown(Tool tool, JsonNode answer, String words) {
+        return hide(of(tool, answer), words);
+    }
+
+    private static List<Concealed> of(Tool tool, JsonNode answer) {
+        List<Concealed> found = new ArrayList<>();
+        for (String path : tool.conceal()) {
+            gather(List.of(path.split("\\.")), answer, tool.outputs(), found);
+        }
+        return found;
     }
 
     /** A prompt with nothing concealed in it. */

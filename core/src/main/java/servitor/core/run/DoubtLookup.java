@@ -43,7 +43,10 @@ final class DoubtLookup {
         turn.remember(turn.memory().doubting(new Doubt(pending.id(), pending.call(), pending.answered(), detail)));
         turn.log(
                 "looking-up",
-                Json.object().put("key", pending.id()).put("detail", detail).put("with", settle.tool()));
+                Json.object()
+                        .put("key", turn.key(pending.id()))
+                        .put("detail", detail)
+                        .put("with", settle.tool()));
         Instant at = turn.situation().now().plus(settle.after());
         String timer = turn.nextId();
         turn.command(new Command.SetTimer(timer, at));
@@ -70,7 +73,7 @@ final class DoubtLookup {
                 ProposedCall lookup = turn.pending().call();
                 turn.countCall();
                 turn.await(Pending.Kind.TOOL, id, lookup, Set.of());
-                turn.command(new Command.CallTool(id, lookup));
+                turn.command(new Command.CallTool(id, lookup, turn.key(id)));
             } else {
                 askPeople(turn, "it can't be looked up: " + judged.verdict().reason());
             }
@@ -87,17 +90,17 @@ final class DoubtLookup {
         return turn.edition().handbook().tools().get(call.tool());
     }
 
-    private static Map<String, Traced> scope(Doubt doubt) {
+    private static Map<String, Traced> scope(Turn turn, Doubt doubt) {
         Map<String, Traced> scope = new LinkedHashMap<>();
         scope.put("args", Traced.fields(doubt.call().inputs()));
-        scope.put("key", Traced.of(Json.of(doubt.id()), Origin.HANDBOOK));
+        scope.put("key", Traced.of(Json.of(turn.key(doubt.id())), Origin.HANDBOOK));
         return scope;
     }
 
     private static void propose(Turn turn, Doubt doubt) {
         SettleWith settle = tool(turn, doubt.call()).settleWith();
         try {
-            Traced filled = settle.inputs().fill(scope(doubt));
+            Traced filled = settle.inputs().fill(scope(turn, doubt));
             Map<String, Traced> inputs = new LinkedHashMap<>();
             settle.inputs().fieldNames().forEach(name -> inputs.put(name, filled.at(List.of(name))));
             ProposedCall lookup = new ProposedCall(
@@ -117,7 +120,7 @@ final class DoubtLookup {
     private static void found(Turn turn, Doubt doubt, JsonNode answer, GatedCall.Caller caller) {
         Tool tool = tool(turn, doubt.call());
         SettleWith settle = tool.settleWith();
-        Map<String, Traced> scope = scope(doubt);
+        Map<String, Traced> scope = scope(turn, doubt);
         Shape shape = Shape.ofSchema(tool(turn, turn.pending().call()).outputs());
         scope.put("found", Traced.of(shape.fit(answer), Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();

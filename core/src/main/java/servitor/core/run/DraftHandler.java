@@ -12,6 +12,7 @@ import servitor.core.origin.Traced;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.prompt.PromptLayout.Order;
 import servitor.core.run.RunInput.ModelAnswered;
+import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -56,6 +57,8 @@ final class DraftHandler implements VerbHandler<Draft> {
     public void resume(Turn turn, Draft verb, RunInput input) {
         if (input instanceof ModelFailed failed) {
             ModelWork.failed(turn, failed);
+        } else if (input instanceof ModelCalled called) {
+            ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
             turn.countTokens(answered.tokens());
             JsonNode answer = answered.answer();

@@ -140,6 +140,9 @@ final class EachHandler implements VerbHandler<Each> {
                 if (items.written().contains(i)) {
                     machine.add(results.size() + ".gives");
                 }
+                if (items.all().at(List.of(String.valueOf(i))).written()) {
+                    machine.add(results.size() + ".item");
+                }
                 results.add(result);
             }
         }

@@ -21,6 +21,7 @@ import servitor.core.json.Json;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
+import servitor.core.origin.Formats;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.run.RunInput.ApprovalClosed;
@@ -74,7 +75,10 @@ final class GatedCall {
         Map<String, Traced> scope = turn.scope();
         for (String name : template.fieldNames()) {
             inputs.put(name, filled.at(List.of(name)));
-            template.pathOf(name).flatMap(path -> record(scope, path)).ifPresent(record -> sources.put(name, record));
+            template.pathOf(name)
+                    .flatMap(path -> record(
+                            turn, scope, path, tool.inputs().path("properties").path(name)))
+                    .ifPresent(record -> sources.put(name, record));
             template.pathOf(name).ifPresent(path -> places.put(name, path.toString()));
         }
         return Optional.of(proposed(turn, tool, inputs, sources, places));
@@ -92,16 +96,21 @@ final class GatedCall {
         return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources, places, turn.chain());
     }
 
-    /** The record that a path reads a field of: the saved value, or the object inside it that holds the field. */
-    private static Optional<JsonNode> record(Map<String, Traced> scope, Path path) {
-        Traced root = scope.get(path.root());
-        if (root == null
-                || path.fields().isEmpty()
-                || path.root().equals("case")
-                || path.root().equals("requester")) {
+    /**
+     * The record that a path reads a field of: what a tool answered, or the object inside it that holds the field. Nothing else is
+     * a record, and where the input declares what it takes, no other field of one vouches for it.
+     */
+    private static Optional<JsonNode> record(Turn turn, Map<String, Traced> scope, Path path, JsonNode input) {
+        Optional<Tool> from = turn.answerOf(path.root());
+        if (from.isEmpty() || path.fields().isEmpty()) {
             return Optional.empty();
         }
-        Traced holder = root.at(path.fields().subList(0, path.fields().size() - 1));
+        Optional<String> wanted = Formats.of(input);
+        if (wanted.isPresent() && !wanted.equals(Formats.at(from.get().outputs(), path.fields()))) {
+            return Optional.empty();
+        }
+        Traced holder =
+                scope.get(path.root()).at(path.fields().subList(0, path.fields().size() - 1));
         return holder == null ? Optional.empty() : Optional.of(holder.value());
     }
 
@@ -154,7 +163,8 @@ final class GatedCall {
     private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
         JsonNode fit = Shape.ofSchema(tool.answers()).fit(answer);
         if (tool.job() != null) {
-            JobWatch.begin(turn, call, turn.pending().id(), Traced.answer(fit, call.inputs()));
+            JobWatch.begin(
+                    turn, call, turn.pending().id(), Traced.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
         } else {
             gave(turn, tool, call, fit, caller);
         }
@@ -163,7 +173,7 @@ final class GatedCall {
     /** What a call gave in the end. */
     static void gave(Turn turn, Tool tool, ProposedCall call, JsonNode fit, Caller caller) {
         Concealed.remember(turn, tool, fit);
-        caller.answered(call, Traced.answer(fit, call.inputs(), tool.freeText()));
+        caller.answered(call, Traced.answer(fit, call.inputs(), tool.freeText(), tool.ownWords()));
     }
 
     private static void judged(Turn turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
@@ -199,7 +209,7 @@ final class GatedCall {
                 "settled",
                 Json.object()
                         .put("tool", call.tool())
-                        .put("key", settled.id())
+                        .put("key", turn.key(settled.id()))
                         .put("happened", settled.happened())
                         .put("reason", settled.reason())
                         .set("result", settled.result()));
@@ -259,7 +269,7 @@ final class GatedCall {
             return;
         }
         turn.await(Pending.Kind.TOOL, id, call, answered);
-        turn.command(new Command.CallTool(id, call));
+        turn.command(new Command.CallTool(id, call, turn.key(id)));
     }
 
     /** A page as a tool. What a model has started is judged under this page's agent's mandates, too, however deep it goes. */

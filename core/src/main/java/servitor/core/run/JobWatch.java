@@ -107,7 +107,7 @@ final class JobWatch {
         String id = turn.nextId();
         ProposedCall look = turn.pending().call();
         turn.await(Pending.Kind.TOOL, id, look, Set.of());
-        turn.command(new Command.CallTool(id, look));
+        turn.command(new Command.CallTool(id, look, turn.key(id)));
     }
 
     private static void found(Turn turn, JsonNode answer, GatedCall.Caller caller) {

@@ -40,6 +40,9 @@ public record Memory(
         @Nullable Doubt doubt,
         List<Concealed> concealed,
         @Nullable Job job) {
+    /** How many versions of a draft its next one is written from. */
+    private static final int MOST_ROUNDS = 5;
+
     static final Memory EMPTY =
             new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null);
 
@@ -78,6 +81,9 @@ public record Memory(
         }
     }
 
+    /** What a tool answered a model. */
+    public record Found(String tool, Traced answer) {}
+
     /** A version of a draft and what people said about it. */
     public record Round(JsonNode version, String said) {}
 
@@ -85,7 +91,7 @@ public record Memory(
      * A model at work with tools.
      *
      * @param exchanges the calls made so far, with what came of them
-     * @param found what those calls answered, traced
+     * @param found what those calls answered
      * @param wanted calls the model has asked for and that are still to be made
      * @param refusals how many calls in a row the gate refused
      * @param plan what the model said it would do; null before it said so
@@ -93,7 +99,7 @@ public record Memory(
     @JsonInclude(JsonInclude.Include.NON_NULL)
     public record Pursuit(
             List<Exchange> exchanges,
-            List<Traced> found,
+            List<Found> found,
             List<Wanted> wanted,
             int calls,
             int tokens,
@@ -103,15 +109,15 @@ public record Memory(
 
         public Pursuit {
             exchanges = List.copyOf(exchanges);
-            found = List.copyOf(found);
+            found = found.stream().filter(one -> one.answer() != null).toList(); // earlier versions kept no tools
             wanted = List.copyOf(wanted);
         }
 
         /** After the first of the wanted calls has come to something. */
-        Pursuit told(String result, @Nullable Traced answer, boolean refused) {
+        Pursuit told(String result, @Nullable Found answer, boolean refused) {
             List<Exchange> more = new ArrayList<>(exchanges);
             more.add(new Exchange(wanted.get(0), result));
-            List<Traced> all = new ArrayList<>(found);
+            List<Found> all = new ArrayList<>(found);
             if (answer != null) {
                 all.add(answer);
             }
@@ -176,6 +182,9 @@ public record Memory(
     Memory said(String name, Round round) {
         List<Round> all = new ArrayList<>(feedback.getOrDefault(name, List.of()));
         all.add(round);
+        if (all.size() > MOST_ROUNDS) {
+            all.remove(0);
+        }
         return new Memory(
                 drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt, concealed, job);
     }

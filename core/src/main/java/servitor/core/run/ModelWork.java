@@ -1,8 +1,10 @@
 package servitor.core.run;
 
 import java.util.Set;
+import java.util.stream.Collectors;
 import servitor.core.json.Json;
 import servitor.core.prompt.Prompt;
+import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.Situation.CaseView;
 import tools.jackson.databind.JsonNode;
@@ -31,6 +33,15 @@ final class ModelWork {
     static void failed(Turn turn, RunInput.ModelFailed failed) {
         turn.countTokens(failed.tokens());
         turn.problem(failed.problem(), failed.detail());
+    }
+
+    /** The model asked for tools where it was asked for an answer: nothing of that is carried out. */
+    static void notAsked(Turn turn, RunInput.ModelCalled called) {
+        turn.countTokens(called.tokens());
+        turn.problem(
+                "invalid",
+                "the model was asked for an answer and wanted to call "
+                        + called.wanted().stream().map(Wanted::tool).distinct().collect(Collectors.joining(", ")));
     }
 
     /** The instruction of the step, with what people of the desk have added in mid-run. */

@@ -21,6 +21,7 @@ import servitor.core.origin.Traced;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.prompt.PromptLayout;
+import servitor.core.run.Memory.Found;
 import servitor.core.run.Memory.Pursuit;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.ModelAnswered;
@@ -58,11 +59,14 @@ final class PursueHandler implements VerbHandler<Pursue> {
     @Override
     public void resume(Turn turn, Pursue verb, RunInput input) {
         Pursuit pursuit = turn.memory().pursuit();
+        boolean planning = verb.plan() != Plan.NONE && pursuit.plan() == null;
         if (input instanceof ModelFailed failed) {
             ModelWork.failed(turn, failed);
+        } else if (planning && input instanceof ModelCalled called) {
+            ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
             turn.countTokens(answered.tokens());
-            if (verb.plan() != Plan.NONE && pursuit.plan() == null) {
+            if (planning) {
                 planned(turn, verb, answered);
             } else {
                 reached(turn, verb, answered);
@@ -124,6 +128,10 @@ final class PursueHandler implements VerbHandler<Pursue> {
 
     private static void planned(Turn turn, Pursue verb, ModelAnswered answered) {
         JsonNode plan = answered.answer().path("plan");
+        if (!plan.isArray()) {
+            turn.problem("invalid", "the model was asked for a plan and gave none");
+            return;
+        }
         turn.remember(turn.memory().pursuing(turn.memory().pursuit().planned(plan, answered.tokens())));
         turn.log("planned", ModelWork.record(answered).set("plan", plan));
         if (verb.plan() == Plan.SHOW) {
@@ -209,8 +217,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         Tool tool = turn.edition().handbook().tools().get(wanted.tool());
         List<Concealed> concealed = turn.memory().concealed();
         for (var given : wanted.args().properties()) {
-            String type = Concealed.typeOf(
-                    given.getKey(), tool.inputs().path("properties").path(given.getKey()));
+            String type = Concealed.typeOf(given.getKey(), schemaOf(tool, given.getKey()));
             JsonNode value = Concealed.of(concealed, given.getValue(), type)
                     .map(Concealed::value)
                     .orElse(given.getValue());
@@ -219,9 +226,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                         "refused", "‘" + given.getKey() + "’ isn't an input that a concealed value may stand in");
                 return;
             }
-            inputs.put(
-                    given.getKey(),
-                    seen.trace(value, tool.inputs().path("properties").path(given.getKey())));
+            inputs.put(given.getKey(), seen.trace(value, schemaOf(tool, given.getKey())));
         }
         offer.get().fixed().fieldNames().forEach(name -> inputs.put(name, fixed.at(List.of(name))));
         for (String input : tool.speaks()) {
@@ -234,17 +239,24 @@ final class PursueHandler implements VerbHandler<Pursue> {
         Map<String, JsonNode> sources = new LinkedHashMap<>();
         Map<String, String> places = new LinkedHashMap<>();
         inputs.forEach((name, input) -> {
-            seen.record(input.value()).ifPresent(found -> sources.put(name, found));
-            seen.place(input.value()).ifPresent(place -> places.put(name, place));
+            seen.record(input.value(), schemaOf(tool, name)).ifPresent(found -> sources.put(name, found));
+            seen.place(input.value(), schemaOf(tool, name)).ifPresent(place -> places.put(name, place));
         });
         GatedCall.propose(turn, GatedCall.proposed(turn, tool, inputs, sources, places), caller);
+    }
+
+    private static JsonNode schemaOf(Tool tool, String input) {
+        return tool.inputs().path("properties").path(input);
     }
 
     private static GatedCall.Caller caller(Turn turn, Pursue verb) {
         return new GatedCall.Caller() {
             @Override
             public void answered(ProposedCall call, Traced answer) {
-                tell(Json.write(Concealed.hide(turn.memory().concealed(), answer.value())), answer, false);
+                tell(
+                        Json.write(Concealed.hide(turn.memory().concealed(), answer.value())),
+                        new Found(call.tool(), answer),
+                        false);
             }
 
             @Override
@@ -257,9 +269,10 @@ final class PursueHandler implements VerbHandler<Pursue> {
                 }
             }
 
-            private void tell(String result, @Nullable Traced answer, boolean refused) {
+            private void tell(String result, @Nullable Found answer, boolean refused) {
                 String told = result.length() <= LONGEST_RESULT ? result : result.substring(0, LONGEST_RESULT) + "…";
-                turn.remember(turn.memory().pursuing(turn.memory().pursuit().told(told, answer, refused)));
+                Found kept = answer != null && turn.hasRoomFor(answer.answer().value()) ? answer : null;
+                turn.remember(turn.memory().pursuing(turn.memory().pursuit().told(told, kept, refused)));
                 goOn(turn, verb);
             }
         };

@@ -57,6 +57,7 @@ public sealed interface RunInput {
      * @param form what was filled in; null when there was no form
      * @param forGroups the groups that approved
      * @param by who gave the last answer; empty when nobody did
+     * @param writer who changed the texts last; null when nobody did
      */
     record ApprovalClosed(
             String id,
@@ -65,8 +66,20 @@ public sealed interface RunInput {
             Map<String, String> texts,
             @Nullable JsonNode form,
             Set<String> forGroups,
-            String by)
-            implements RunInput {}
+            String by,
+            @Nullable String writer)
+            implements RunInput {
+        public ApprovalClosed(
+                String id,
+                ApprovalState state,
+                String reason,
+                Map<String, String> texts,
+                @Nullable JsonNode form,
+                Set<String> forGroups,
+                String by) {
+            this(id, state, reason, texts, form, forGroups, by, by);
+        }
+    }
 
     /** A person sent a draft back with what should be different. */
     record FeedbackGiven(String id, String by, String said) implements RunInput {}

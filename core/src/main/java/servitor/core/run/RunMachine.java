@@ -73,7 +73,7 @@ public final class RunMachine {
             turn.pause(pause.reason());
             turn.log(Happening.person(pause.by()), "run-paused", Json.object().put("reason", pause.reason()));
         } else if (input instanceof Resumed resumed) {
-            turn.pause(null);
+            turn.resume();
             turn.log(Happening.person(resumed.by()), "run-resumed", Json.object());
         } else if (input instanceof Advised advised) {
             turn.remember(turn.memory().advised(new Memory.Advice(advised.by(), advised.text())));
@@ -152,6 +152,11 @@ public final class RunMachine {
     /** Enters steps until one of them waits or the run ends. */
     private static void enterSteps(Turn turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
+            String overgrown = turn.takeOvergrown();
+            if (overgrown != null) {
+                turn.problem("invalid", "‘" + overgrown + "’ is too much beside what is known already; it wasn't kept");
+                continue;
+            }
             turn.remember(turn.memory().atWork(null)); // what was at work for the last step isn't waited for any more
             if (turn.visits() > MOST_VISITS) {
                 turn.fail();

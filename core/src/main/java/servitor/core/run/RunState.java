@@ -1,10 +1,12 @@
 package servitor.core.run;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Runbook;
@@ -19,6 +21,7 @@ import servitor.core.origin.Traced;
  * @param parent the run that follows this one's page; null when nobody does
  * @param takes what it was given
  * @param allowance how much it may use
+ * @param epoch of the installation, when the run began: sets its calls' keys apart from those of every other; empty in earlier versions
  * @param saved values by the name a step saved them under
  * @param written every text a machine wrote in this run, and whether a person approved exactly that text
  */
@@ -31,13 +34,18 @@ public record RunState(
         @Nullable Parent parent,
         Traced takes,
         Allowance allowance,
+        String epoch,
         Standing standing,
         Used used,
         Map<String, Traced> saved,
         List<WrittenText> written,
         Memory memory) {
 
+    /** The most characters of texts that are remembered as a machine's. */
+    private static final int MOST_WRITTEN = 200_000;
+
     public RunState {
+        epoch = epoch == null ? "" : epoch;
         saved = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(saved));
         written = List.copyOf(written);
     }
@@ -52,6 +60,7 @@ public record RunState(
                 null,
                 Traced.of(Json.object(), Origin.HANDBOOK),
                 new Allowance(page.limits().calls(), page.limits().modelTokens()),
+                "",
                 Standing.READY,
                 Used.NOTHING,
                 Map.of(),
@@ -69,7 +78,8 @@ public record RunState(
                 new Parent(by.id(), start.id(), start.chain()),
                 start.takes(),
                 start.allowance(),
-                Standing.READY.paused(by.standing().paused()),
+                by.epoch(),
+                Standing.READY.paused(by.standing()),
                 Used.NOTHING,
                 Map.of(),
                 start.written(),
@@ -101,6 +111,7 @@ public record RunState(
      * @param shown the state a step has set the case to; null for what the run's own standing says
      * @param overdue whether its time ran out while a call was under way
      * @param paused why people have paused it; null while they haven't
+     * @param pausedAt since when; null while they haven't
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     public record Standing(
@@ -112,11 +123,24 @@ public record RunState(
             @Nullable String waitingFor,
             @Nullable String shown,
             boolean overdue,
-            @Nullable String paused) {
-        static final Standing READY = new Standing(RunStatus.READY, "", null, null, null, null, null, false, null);
+            @Nullable String paused,
+            @Nullable Instant pausedAt) {
+        static final Standing READY =
+                new Standing(RunStatus.READY, "", null, null, null, null, null, false, null, null);
 
-        Standing paused(@Nullable String why) {
-            return new Standing(status, step, pending, problem, outcome, waitingFor, shown, overdue, why);
+        /** The same, paused if {@code other} is. */
+        Standing paused(Standing other) {
+            return new Standing(
+                    status,
+                    step,
+                    pending,
+                    problem,
+                    outcome,
+                    waitingFor,
+                    shown,
+                    overdue,
+                    other.paused(),
+                    other.pausedAt());
         }
     }
 
@@ -138,8 +162,15 @@ public record RunState(
         }
     }
 
-    /** A text a machine wrote. */
-    public record WrittenText(String text, boolean reviewed) {}
+    /**
+     * A text a machine wrote.
+     *
+     * @param reviewed whether a person approved exactly this text
+     * @param by the person who wrote it after a machine's draft; null when it is the machine's as it was
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record WrittenText(
+            String text, boolean reviewed, @Nullable String by) {}
 
     /** A named problem, the step it came up at, and what is known of it. */
     public record Problem(String name, String step, String detail) {}
@@ -267,6 +298,7 @@ public record RunState(
                 parent,
                 Traced.of(Json.object(), Origin.HANDBOOK),
                 allowance,
+                epoch,
                 standing,
                 used,
                 Map.of(),
@@ -276,20 +308,58 @@ public record RunState(
 
     /** The same run on another edition. */
     RunState on(int newer) {
-        return new RunState(id, caseId, newer, page, parent, takes, allowance, standing, used, saved, written, memory);
+        return new RunState(
+                id, caseId, newer, page, parent, takes, allowance, epoch, standing, used, saved, written, memory);
     }
 
-    /** The texts written so far with {@code text} marked as machine-written, reviewed or not. */
-    static List<WrittenText> writtenWith(List<WrittenText> written, String text, boolean reviewed) {
+    /** The same run in an epoch of the installation. */
+    public RunState in(String now) {
+        return new RunState(
+                id, caseId, edition, page, parent, takes, allowance, now, standing, used, saved, written, memory);
+    }
+
+    /** What an outside system knows the call {@code command} of this run by. */
+    public String key(String command) {
+        return epoch.isEmpty() ? command : epoch + "-" + command;
+    }
+
+    /** Who wrote {@code text} after a machine's draft; empty when nobody did. */
+    public Optional<String> writerOf(String text) {
+        return written.stream()
+                .filter(one -> one.text().equals(text) && one.by() != null)
+                .map(WrittenText::by)
+                .findFirst();
+    }
+
+    /** Everything the run knows, by name. */
+    public Map<String, Traced> known() {
+        Map<String, Traced> known = new LinkedHashMap<>();
+        takes.value().propertyNames().forEach(name -> known.put("takes." + name, takes.at(List.of(name))));
+        known.putAll(saved);
+        return known;
+    }
+
+    /** The texts written so far with one more; one that is there already stays reviewed, and its writer's. */
+    static List<WrittenText> writtenWith(List<WrittenText> written, WrittenText more) {
         List<WrittenText> all = new ArrayList<>();
         boolean known = false;
         for (WrittenText one : written) {
-            boolean same = one.text().equals(text);
-            all.add(same ? new WrittenText(text, one.reviewed() || reviewed) : one);
+            boolean same = one.text().equals(more.text());
+            all.add(
+                    same
+                            ? new WrittenText(
+                                    one.text(),
+                                    one.reviewed() || more.reviewed(),
+                                    more.by() != null ? more.by() : one.by())
+                            : one);
             known |= same;
         }
         if (!known) {
-            all.add(new WrittenText(text, reviewed));
+            all.add(more);
+        }
+        int length = all.stream().mapToInt(one -> one.text().length()).sum();
+        while (length > MOST_WRITTEN) { // the marks of values stay, so that nothing unread gets through by this
+            length -= all.remove(0).text().length();
         }
         return all;
     }

@@ -1,7 +1,11 @@
 package servitor.core.run;
 
+import java.util.List;
+import java.util.Optional;
+import servitor.core.handbook.Scopes;
 import servitor.core.handbook.Verb;
 import servitor.core.origin.Traced;
+import tools.jackson.databind.JsonNode;
 
 /** {@code set}: changes state, priority, labels, fields and relations of the case. */
 final class SetHandler implements VerbHandler<Verb.Set> {
@@ -9,7 +13,13 @@ final class SetHandler implements VerbHandler<Verb.Set> {
     @Override
     public void enter(Turn turn, Verb.Set verb) {
         Traced changes = turn.fill(verb.changes());
-        if (changes != null) {
+        if (changes == null) {
+            return;
+        }
+        Optional<String> fault = fault(turn, changes);
+        if (fault.isPresent()) {
+            turn.problem("refused", fault.get());
+        } else {
             turn.log("case-changed", changes.value());
             turn.command(new Command.ChangeCase(changes.value()));
             turn.changed(changes.value());
@@ -18,5 +28,24 @@ final class SetHandler implements VerbHandler<Verb.Set> {
             }
             turn.goOn();
         }
+    }
+
+    /** The requester sees what a case is set to, so that no unread words of a machine may stand there. */
+    private static Optional<String> fault(Turn turn, Traced changes) {
+        for (String part : List.of("fields", "labels", "state", "priority")) {
+            Traced value = changes.at(List.of(part));
+            if (value != null && !isChoice(part, value.value()) && ReviewRule.isUnread(turn, value)) {
+                return Optional.of("‘" + part + "’ would hold words of a model that nobody has approved");
+            }
+        }
+        String priority = changes.value().path("priority").asString("normal");
+        return Scopes.PRIORITIES.contains(priority)
+                ? Optional.empty()
+                : Optional.of("there is no priority ‘" + priority + "’");
+    }
+
+    /** A priority is one of few words, whoever chose it. */
+    private static boolean isChoice(String part, JsonNode value) {
+        return part.equals("priority") && Scopes.PRIORITIES.contains(value.asString(""));
     }
 }

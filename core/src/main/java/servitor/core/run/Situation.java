@@ -2,16 +2,27 @@ package servitor.core.run;
 
 import java.time.Instant;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** What the machine is told of the world with every input: the time, and the case as it is then. */
-public record Situation(Instant now, CaseView view, Requester requester) {
+/**
+ * What the machine is told of the world with every input: the time, and the case as it is then.
+ *
+ * @param openedBy who opened the case, the requester or somebody for them
+ */
+public record Situation(Instant now, CaseView view, Requester requester, String openedBy) {
+
+    /** Everybody whose own request the case is: nobody of them decides about it. */
+    public Set<String> askers() {
+        return Set.copyOf(new TreeSet<>(List.of(requester.id(), openedBy)));
+    }
 
     /** A case as pages see it. */
     public record CaseView(
@@ -79,7 +90,8 @@ public record Situation(Instant now, CaseView view, Requester requester) {
                         changes.path("labels").isArray() ? changes.get("labels") : view.labels(),
                         changes.path("priority").asString(view.priority()),
                         view.state()),
-                requester);
+                requester,
+                openedBy);
     }
 
     /** The names every page and condition has, with where each part came from. */
@@ -102,7 +114,8 @@ public record Situation(Instant now, CaseView view, Requester requester) {
         if (run.problem() != null) {
             self.set("problem", Json.of(run.problem()));
         }
-        scope.put("run", Traced.of(self, Origin.HANDBOOK));
+        // what is known of a problem may hold anybody's words, a model's among them
+        scope.put("run", new Traced(self, Set.of(Origin.HANDBOOK), Map.of(), Set.of("problem.detail")));
         return scope;
     }
 

@@ -1,22 +1,30 @@
 package servitor.core.run;
 
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.Binding;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
+import servitor.core.json.Outside;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
+import servitor.core.run.Memory.Job;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.RunState.Problem;
 import servitor.core.run.RunState.Standing;
@@ -27,6 +35,9 @@ import tools.jackson.databind.JsonNode;
 
 /** One input being taken: the state as it changes, and what is gathered on the way. Lives for a single transition. */
 final class Turn {
+    /** The most characters of everything a run knows together: well within what a row of the database holds, prompts included. */
+    static final int MOST_KNOWN = 400_000;
+
     private final Edition edition;
     private final Runbook page;
     private Situation situation;
@@ -47,12 +58,14 @@ final class Turn {
     private boolean overdue;
     private boolean failing;
     private @Nullable String paused;
+    private @Nullable Instant pausedAt;
     private @Nullable Pending pending;
     private @Nullable Problem problem;
     private @Nullable String outcome;
     private @Nullable String waitingFor;
     private @Nullable String shown;
     private @Nullable String next;
+    private @Nullable String overgrown;
 
     Turn(Edition edition, Runbook page, RunState state, Situation situation) {
         this.edition = edition;
@@ -71,6 +84,7 @@ final class Turn {
         this.shown = standing.shown();
         this.overdue = standing.overdue();
         this.paused = standing.paused();
+        this.pausedAt = standing.pausedAt();
         Used used = state.used();
         this.visits = used.visits();
         this.commands = used.commands();
@@ -99,7 +113,8 @@ final class Turn {
                 before.parent(),
                 before.takes(),
                 before.allowance(),
-                new Standing(status, at, pending, problem, outcome, waitingFor, shown, overdue, paused),
+                before.epoch(),
+                new Standing(status, at, pending, problem, outcome, waitingFor, shown, overdue, paused, pausedAt),
                 new Used(visits, commands, calls, tokens, troubled, visitsAt),
                 saved,
                 written,
@@ -199,6 +214,12 @@ final class Turn {
             if (filled == null) {
                 return null;
             }
+            if (ReviewRule.isUnread(this, filled)) {
+                problem(
+                        "refused",
+                        "whom ‘" + one.text() + "’ names was written by a model, and nobody has approved that");
+                return null;
+            }
             boolean named = one.asConstant().isPresent();
             List<JsonNode> names = new ArrayList<>();
             if (filled.value().isArray()) {
@@ -223,6 +244,27 @@ final class Turn {
                 || edition.handbook().desks().containsKey(name);
     }
 
+    /** The tool whose answer is saved under {@code name}; empty when something else is, or may be. */
+    Optional<Tool> answerOf(String name) {
+        Traced value = saved.get(name);
+        if (value == null || !value.origins().equals(Set.of(Origin.LOOKUP))) {
+            return Optional.empty();
+        }
+        List<Verb> savers = page.steps().stream()
+                .map(Step::verb)
+                .filter(verb -> name.equals(verb.save()))
+                .toList();
+        Set<String> tools = new TreeSet<>();
+        savers.forEach(verb -> tools.add(verb instanceof Verb.Call call ? call.tool() : ""));
+        return tools.size() == 1 ? lookup(tools.iterator().next()) : Optional.empty();
+    }
+
+    /** A tool whose answer is a record of an outside system: what another page gives is put together by that page. */
+    Optional<Tool> lookup(String name) {
+        return Optional.ofNullable(edition.handbook().tools().get(name))
+                .filter(tool -> !(tool.binding() instanceof Binding.PageTool));
+    }
+
     void log(String what, JsonNode data) {
         log(Happening.agent(page.agent()), what, data);
     }
@@ -235,6 +277,11 @@ final class Turn {
         given.add(command);
     }
 
+    /** What the outside system knows the call {@code id} by. */
+    String key(String id) {
+        return before.key(id);
+    }
+
     /** The id of the next command of this run: the same for the same history, so that it can serve as a key. */
     String nextId() {
         return before.id() + "-" + ++commands;
@@ -243,12 +290,45 @@ final class Turn {
     void save(@Nullable String name, Traced value) {
         if (name != null) {
             saved.put(name, value);
+            if (length(saved) > MOST_KNOWN) {
+                saved.remove(name);
+                overgrown = name;
+            }
         }
+    }
+
+    /** Whether there is room for something of this length beside what the run knows already. */
+    boolean hasRoomFor(JsonNode more) {
+        int found = memory.pursuit() == null
+                ? 0
+                : memory.pursuit().found().stream()
+                        .mapToInt(one -> Outside.length(one.answer().value()))
+                        .sum();
+        return length(saved) + found + Outside.length(more) <= MOST_KNOWN;
+    }
+
+    private static int length(Map<String, Traced> values) {
+        return values.values().stream()
+                .mapToInt(value -> Outside.length(value.value()))
+                .sum();
+    }
+
+    /** The name of what was too much to be saved, told once; null when there was room for all. */
+    @Nullable
+    String takeOvergrown() {
+        String name = overgrown;
+        overgrown = null;
+        return name;
     }
 
     /** Marks {@code text} as written by a machine, and whether a person approved exactly this text. */
     void written(String text, boolean reviewed) {
-        written = RunState.writtenWith(written, text, reviewed);
+        written = RunState.writtenWith(written, new WrittenText(text, reviewed, null));
+    }
+
+    /** {@code by} wrote {@code text} after a machine's draft, and it was approved. */
+    void rewritten(String text, @Nullable String by) {
+        written = RunState.writtenWith(written, new WrittenText(text, true, by));
     }
 
     void countCall() {
@@ -346,8 +426,21 @@ final class Turn {
         status = RunStatus.FINISHED;
     }
 
-    void pause(@Nullable String why) {
+    void pause(String why) {
         paused = why;
+        pausedAt = situation.now();
+    }
+
+    /** Lets a paused run go on; the time that an outside system has for its work stood still meanwhile. */
+    void resume() {
+        Job job = memory.job();
+        if (job != null && pausedAt != null) {
+            Duration stood = Duration.between(pausedAt, situation.now());
+            remember(memory.atWork(
+                    new Job(job.call(), job.id(), job.answer(), job.until().plus(stood))));
+        }
+        paused = null;
+        pausedAt = null;
     }
 
     /** A run that had ended goes on. */
@@ -435,6 +528,7 @@ final class Turn {
         waitingFor = null;
         shown = null;
         paused = null;
+        pausedAt = null;
     }
 
     /** A call that may have happened: nothing goes on until a person settles it. */
@@ -462,7 +556,7 @@ final class Turn {
 
     /** Takes over the texts a machine wrote elsewhere for this run. */
     void writtenElsewhere(List<WrittenText> texts) {
-        texts.forEach(text -> written(text.text(), text.reviewed()));
+        texts.forEach(text -> written = RunState.writtenWith(written, text));
     }
 
     /** The state the case is shown in until another is set or the run ends. */

@@ -28,7 +28,7 @@ public record RecordedEntry(
 
     /** Reads one line of an export. */
     public static RecordedEntry fromLine(String line) throws MalformedJson {
-        JsonNode node = Json.read(line);
+        JsonNode node = Json.read(line); // a line of ours, whoever brings it: as deep as the trail may hold
         try {
             JsonNode salt = node.get("salt");
             return new RecordedEntry(

@@ -1,15 +1,21 @@
 package servitor.core.trail;
 
+import java.util.NavigableMap;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * Checks a trail entry by entry, in order. Stops at the first entry that doesn't hold: after it nothing is proven.
  * Not safe for use by several threads.
  */
 public final class Verifier {
+    /** The entry that says whose data was erased: {@code entries} are their numbers. */
+    public static final String ERASED = "erased";
+
     private long seq;
     private String previous = TrailEntry.GENESIS;
     private long withheld;
+    private final NavigableMap<Long, String> missing = new TreeMap<>();
 
     /**
      * Why a trail doesn't hold.
@@ -42,6 +48,7 @@ public final class Verifier {
         }
         if (recorded.data() == null || recorded.salt() == null) {
             withheld++;
+            missing.put(entry.seq(), entry.dataDigest());
         } else {
             String digest;
             try {
@@ -53,9 +60,26 @@ public final class Verifier {
                 return broken(entry, "its data was altered", entry.dataDigest(), digest);
             }
         }
+        if (entry.what().equals(ERASED) && recorded.data() != null) {
+            recorded.data().path("entries").forEach(erased -> missing.remove(erased.asLong(0)));
+        }
         seq = entry.seq();
         previous = entry.hash();
         return Optional.empty();
+    }
+
+    /**
+     * Whether nothing is missing that should be there, once every entry of a whole trail was checked: data is gone only where an
+     * entry says that it was erased. An export withholds data from who may not see it, and is never whole in this sense.
+     */
+    public Optional<Break> complete() {
+        return missing.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Break(
+                        missing.firstKey(),
+                        "its data is missing, and no entry says that it was erased",
+                        missing.firstEntry().getValue(),
+                        "nothing"));
     }
 
     private static Optional<Break> broken(TrailEntry entry, String what, String stated, String calculated) {

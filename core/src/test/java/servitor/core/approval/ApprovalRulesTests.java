@@ -37,7 +37,7 @@ class ApprovalRulesTests {
 
     private static Ruling rule(ApprovalRequest of, Answer answer, Given... given) {
         return ApprovalRules.rule(
-                new Standing(of, ApprovalState.OPEN, "ines", Set.of("maren"), List.of(given), 3), answer);
+                new Standing(of, ApprovalState.OPEN, Set.of("ines"), Set.of("maren"), List.of(given), 3), answer);
     }
 
     private static Answer says(ApprovalRequest to, String person, Set<String> groups, Says says, String reason) {
@@ -72,6 +72,16 @@ class ApprovalRulesTests {
     }
 
     @Test
+    void whoOpenedTheCaseForAnotherDoesNotDecideEither() {
+        Standing opened =
+                new Standing(request, ApprovalState.OPEN, Set.of("ines", "osei"), Set.of("maren"), List.of(), 3);
+        assertThat(why(ApprovalRules.rule(opened, says(request, "osei", MANAGERS, Says.APPROVE, ""))))
+                .isEqualTo(Why.NOT_ASKED);
+        assertThat(ApprovalRules.rule(opened, says(request, "lucja", MANAGERS, Says.APPROVE, "")))
+                .isInstanceOf(Counts.class);
+    }
+
+    @Test
     void onePersonCanBeAskedByName() {
         ApprovalRequest one = request(Set.of("person:priya"), Quorum.ANY);
         assertThat(rule(one, says(one, "priya", Set.of(), Says.APPROVE, ""))).isInstanceOf(Counts.class);
@@ -90,7 +100,7 @@ class ApprovalRulesTests {
     void whatIsDecidedStaysDecided() {
         for (ApprovalState state : List.of(
                 ApprovalState.APPROVED, ApprovalState.DECLINED, ApprovalState.EXPIRED, ApprovalState.WITHDRAWN)) {
-            Standing closed = new Standing(request, state, "ines", Set.of(), List.of(), 3);
+            Standing closed = new Standing(request, state, Set.of("ines"), Set.of(), List.of(), 3);
             assertThat(why(ApprovalRules.rule(closed, says(request, "osei", MANAGERS, Says.APPROVE, ""))))
                     .isEqualTo(Why.NOT_OPEN);
         }

@@ -250,6 +250,18 @@ final class History {
                     }));
                     return;
                 }
+                RunState run = store.all(KeptRun.class).stream()
+                        .map(KeptRun::state)
+                        .filter(one -> one.id().equals(work.run()))
+                        .findFirst()
+                        .orElseThrow();
+                if (engine.stopping().heldBy(stops(), work, run).isPresent()) {
+                    results.add(() -> submit(books -> {
+                        claims.holdBack(books, work);
+                        return null;
+                    }));
+                    return;
+                }
                 Outcome outcome = outcome(work);
                 results.add(() -> submit(books -> {
                     claims.settle(
@@ -314,7 +326,7 @@ final class History {
                     10));
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
-        mustBeOnTheTrail(work.id());
+        mustBeOnTheTrail(work.key());
         Tool tool = edition.handbook().tools().get(call.tool());
         if (tool.binding() instanceof Binding.BuiltIn) {
             return new Outcome.WriteReply(work.id(), call.args().path("text").asString(""));
@@ -322,7 +334,10 @@ final class History {
         Tool seen = mutation == Mutation.UNKNOWN_IS_TRIED_AGAIN ? Mutations.repeatable(tool) : tool;
         boolean talks = work.attempts() % 2 == 1;
         return Outcome.of(
-                seen, work.id(), talks ? world.talk(tool, call, work.id()) : world.call(tool, call, work.id()));
+                seen,
+                work.id(),
+                call.args(),
+                talks ? world.talk(tool, call, work.key()) : world.call(tool, call, work.key()));
     }
 
     /** Nothing leaves a process before that it is sent is durably on the trail, after a verdict that lets it. */
@@ -363,7 +378,7 @@ final class History {
             openCase(process);
             return;
         }
-        switch (random.nextInt(16)) {
+        switch (random.nextInt(17)) {
             case 0 -> {
                 if (cases < 2) {
                     openCase(process);
@@ -384,11 +399,39 @@ final class History {
                 process.expire();
                 mend(process);
             }
+            case 15 -> stopOrLetGoOn(process);
             default -> somethingComes(process);
         }
     }
 
+    private List<Stop> stops() {
+        return store.all(MemoryBooks.KeptStop.class).stream()
+                .filter(kept -> !kept.lifted())
+                .map(MemoryBooks.KeptStop::stop)
+                .toList();
+    }
+
+    /** Somebody stops a tool, the agent, the page or the connection at once, or lets it go on. */
+    private void stopOrLetGoOn(Process process) {
+        Stopping stopping = engine.stopping();
+        List<Stop> stops = stops();
+        process.submit(books -> {
+            if (stops.isEmpty()) {
+                Stop.What what = Stop.What.values()[random.nextInt(4)];
+                String name = List.of("clerk", "shop.pay", "shop", "main").get(what.ordinal());
+                stopping.stop(books, new Stop(what, name, "by chance", "sunniva", books.now()));
+            } else {
+                stopping.lift(books, stops.get(0), "sunniva", "by chance");
+            }
+            return null;
+        });
+        process.commit();
+    }
+
     private void calmly(Process process) {
+        if (!stops().isEmpty()) {
+            stopOrLetGoOn(process);
+        }
         process.recover();
         process.expire();
         process.claim();

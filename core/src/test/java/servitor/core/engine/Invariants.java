@@ -45,14 +45,22 @@ final class Invariants {
         Map<String, RecordedEntry> sent = new HashMap<>();
         Map<String, Integer> verdicts = new HashMap<>();
         Map<String, Integer> calls = new HashMap<>();
+        Set<String> stopped = new HashSet<>();
         for (RecordedEntry entry : store.trail) {
             String run = entry.entry().runId();
             if (entry.entry().what().equals("verdict")
                     && (entry.data().path("verdict").asString().equals("allow")
                             || entry.data().has("settled"))) {
                 verdicts.merge(run, 1, Integer::sum);
+            } else if (entry.entry().what().equals("stopped")) {
+                stopped.add(entry.data().path("name").asString());
+            } else if (entry.entry().what().equals("stop-lifted")) {
+                stopped.remove(entry.data().path("name").asString());
             } else if (entry.entry().what().equals("call-sent")) {
                 String key = entry.data().path("key").asString();
+                if (stopped.contains(entry.data().path("tool").asString()) || stopped.contains("clerk")) {
+                    throw new Broken("the call " + key + " was sent while it was stopped");
+                }
                 if (sent.put(key, entry) == null && calls.merge(run, 1, Integer::sum) > verdicts.getOrDefault(run, 0)) {
                     throw new Broken("the call " + key + " was sent without a verdict before it");
                 }

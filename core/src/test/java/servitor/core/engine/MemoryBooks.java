@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -18,6 +19,8 @@ import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Work.Stage;
 import servitor.core.json.Json;
 import servitor.core.mandate.Charge;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.Happening;
@@ -154,7 +157,8 @@ final class MemoryBooks implements Books {
                         Json.mapper().createArrayNode(),
                         kept.priority(),
                         kept.state()),
-                new Situation.Requester("ines", "Ines", "P-1", "osei", Set.of(), "signed-in"));
+                new Situation.Requester("ines", "Ines", "P-1", "osei", Set.of(), "signed-in"),
+                "ines");
     }
 
     @Override
@@ -326,11 +330,119 @@ final class MemoryBooks implements Books {
         restage(run, Stage.PENDING, Stage.DROPPED);
         restage(run, Stage.HELD, Stage.DROPPED);
         restage(run, Stage.STUCK, Stage.DROPPED);
+        restage(run, Stage.STOPPED, Stage.DROPPED);
     }
 
     @Override
-    public void hold(String run, boolean held) {
-        restage(run, held ? Stage.PENDING : Stage.HELD, held ? Stage.HELD : Stage.PENDING);
+    public void hold(String run) {
+        restage(run, Stage.PENDING, Stage.HELD);
+        stand(run, true, Duration.ZERO);
+    }
+
+    @Override
+    public void letGo(String run, Duration stood) {
+        all(Work.class).stream()
+                .filter(work -> work.run().equals(run) && work.stage() == Stage.HELD)
+                .forEach(work -> write(
+                        work.id(),
+                        inNobodysHands(
+                                work,
+                                Stage.PENDING,
+                                work.attempts(),
+                                work.command() instanceof Command.SetTimer
+                                        ? work.due().plus(stood)
+                                        : work.due())));
+        stand(run, false, stood);
+    }
+
+    private void stand(String run, boolean held, Duration stood) {
+        all(KeptApproval.class).stream()
+                .filter(approval -> approval.run().equals(run) && approval.state() == ApprovalState.OPEN)
+                .forEach(approval -> {
+                    write(
+                            approval.id(),
+                            new KeptApproval(
+                                    approval.request(),
+                                    run,
+                                    approval.caseId(),
+                                    approval.state(),
+                                    approval.opened(),
+                                    approval.due() == null
+                                            ? null
+                                            : approval.due().plus(stood),
+                                    approval.authors(),
+                                    approval.reminders(),
+                                    approval.version() + 1,
+                                    held,
+                                    approval.heldFor().plus(stood)));
+                    Reminder reminder = read(Reminder.class, approval.id());
+                    if (reminder.at() != null) {
+                        write(
+                                approval.id(),
+                                new Reminder(approval.id(), reminder.at().plus(stood)));
+                    }
+                });
+    }
+
+    /** The stops that stand, by what they stop. */
+    record KeptStop(Stop stop, boolean lifted) {}
+
+    @Override
+    public String epoch() {
+        return ""; // so that keys are ids, as the invariants take them
+    }
+
+    @Override
+    public List<Stop> stops() {
+        return all(KeptStop.class).stream()
+                .filter(kept -> !kept.lifted())
+                .map(KeptStop::stop)
+                .toList();
+    }
+
+    @Override
+    public void stop(Stop stop) {
+        write(stop.what() + " " + stop.name(), new KeptStop(stop, false));
+    }
+
+    @Override
+    public void lift(Stop stop) {
+        KeptStop kept = read(KeptStop.class, stop.what() + " " + stop.name());
+        if (kept == null || kept.lifted()) {
+            throw new LostRace("stop of " + stop.name());
+        }
+        write(stop.what() + " " + stop.name(), new KeptStop(stop, true));
+    }
+
+    @Override
+    public List<Work> workIn(Stage stage, String run) {
+        return all(Work.class).stream()
+                .filter(work ->
+                        work.stage() == stage && (run.isEmpty() || work.run().equals(run)))
+                .toList();
+    }
+
+    @Override
+    public boolean move(String id, Stage from, Stage to) {
+        Work work = read(Work.class, id);
+        if (work.stage() != from) {
+            return false;
+        }
+        write(id, inNobodysHands(work, to, work.attempts(), work.due()));
+        return true;
+    }
+
+    /** What came of work that its run couldn't take in. */
+    record Aside(RunInput input) {}
+
+    @Override
+    public void setAside(String work, RunInput input) {
+        write(work, new Aside(input));
+    }
+
+    @Override
+    public Optional<RunInput> setAside(String work) {
+        return Optional.ofNullable(read(Aside.class, work)).map(Aside::input);
     }
 
     private void restage(String run, Stage from, Stage to) {
@@ -395,14 +507,16 @@ final class MemoryBooks implements Books {
     }
 
     @Override
-    public void open(KeptApproval approval, @Nullable Instant remindAt) {
+    public void open(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
         write(approval.id(), approval);
         write(approval.id(), new Reminder(approval.id(), remindAt));
     }
 
     private void next(KeptApproval read, ApprovalRequest request, ApprovalState state, Set<String> authors, int given) {
         KeptApproval now = read(KeptApproval.class, read.id());
-        if (now.version() != read.version() || now.state() != ApprovalState.OPEN) {
+        if (now.version() != read.version()
+                || now.state() != ApprovalState.OPEN
+                        && !(now.state() == ApprovalState.EXPIRED && state == ApprovalState.SENT_LATE)) {
             throw new LostRace("approval " + read.id());
         }
         write(
@@ -416,7 +530,9 @@ final class MemoryBooks implements Books {
                         read.due(),
                         authors,
                         given,
-                        read.version() + 1));
+                        read.version() + 1,
+                        read.held(),
+                        read.heldFor()));
     }
 
     @Override

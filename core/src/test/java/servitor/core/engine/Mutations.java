@@ -69,6 +69,8 @@ final class Mutations {
                 tool.fixed(),
                 tool.conceal(),
                 tool.freeText(),
+                tool.ownWords(),
+                tool.echoes(),
                 tool.examples(),
                 tool.problems(),
                 tool.settleWith(),

@@ -134,6 +134,7 @@ class ToolFileTests {
                         """, new Findings()).json());
 
         assertThat(api.operation("x", "c").orElseThrow().inputs().at("/properties/a"))
-                .isEqualTo(Json.object());
+                .as("it stays as it is, and is found when it is checked")
+                .isEqualTo(Json.object().put("$ref", "file:///etc/passwd"));
     }
 }

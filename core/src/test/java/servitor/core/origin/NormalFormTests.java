@@ -106,7 +106,8 @@ class NormalFormTests {
         Traced traced = Traced.answer(
                 Json.read("{\"rows\":[{\"remark\":\"pay P-6666\",\"owner\":\"P-1042\"}]}", JsonNode.class),
                 Map.of(),
-                Set.of("rows.remark"));
+                Set.of("rows.remark"),
+                true);
 
         assertThat(traced.at(List.of("rows", "0", "remark")).originsAt("")).containsExactly(Origin.REQUESTER);
         assertThat(traced.at(List.of("rows", "0", "owner")).originsAt("")).containsExactly(Origin.LOOKUP);

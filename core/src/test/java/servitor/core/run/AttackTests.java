@@ -8,8 +8,10 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
 import servitor.core.json.Json;
@@ -188,6 +190,49 @@ class AttackTests {
             lookUp(play, "SK-99999", OTHERS);
 
             assertThat(obey(play, "fares.pay-refund", args)).as(args).isEmpty();
+        }
+    }
+
+    /** What an answer that is nested, or a number without end, does to the state that has to be read back. */
+    @ParameterizedTest
+    @ValueSource(ints = {10, 31, 60, 63, 200})
+    void whateverAModelWantsTheStateCanBeReadBack(int depth) {
+        Play play = play("Please pay.", "signed-in");
+        String nested = "[".repeat(depth) + "]".repeat(depth);
+
+        assertThat(obey(
+                        play,
+                        "fares.pay-refund",
+                        "{\"reference\":" + nested + ",\"amount\":1,\"reason\":\"goodwill\"}"))
+                .isEmpty();
+        assertThat(Json.read(Json.write(play.state), RunState.class)).isEqualTo(play.state);
+    }
+
+    @Test
+    void aNameThatReadsLikeABookingIsNoBooking() {
+        Play play = play("Please pay.", "signed-in");
+        lookUp(play, "SK-48213", Play.BOOKING.replace("Ines Halloran", "SK-47001"));
+
+        obey(play, "fares.find-booking", "{\"reference\":\"SK-47001\"}");
+
+        assertThat(play.judged.get(play.judged.size() - 1).input("reference").originsAt(""))
+                .as("no field of that format held it")
+                .containsExactly(Origin.MODEL);
+        assertThat(play.approval().sheet().path("why").asString()).contains("made up");
+    }
+
+    @Test
+    void aNumberThatIsNearlyTheAmountIsNotTheAmount() {
+        for (String amount : List.of("84.5000000000000000000000000001", "84.49999999999999999999999")) {
+            Play play = play("Please pay.", "signed-in");
+            lookUp(play, "SK-48213", Play.BOOKING);
+
+            assertThat(obey(
+                            play,
+                            "fares.pay-refund",
+                            "{\"reference\":\"SK-48213\",\"amount\":" + amount + ",\"reason\":\"goodwill\"}"))
+                    .as(amount)
+                    .isEmpty();
         }
     }
 

@@ -5,7 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
+import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.prompt.Prompt.Wanted;
 
@@ -125,5 +128,56 @@ class ConcealedTests {
         assertThat(Concealed.hide(
                         concealed, Play.read("{\"a\":1597.6,\"b\":\"7\",\"c\":\"17 of 1597.6 and 21597.6\"}")))
                 .isEqualTo(Play.read("{\"a\":\"[net-1]\",\"b\":\"[pin-1]\",\"c\":\"17 of [net-1] and 21597.6\"}"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "XX12-0001-0002-0217",
+                "xx12.0001.0002.0217",
+                "X X 1 2 0 0 0 1 0 0 0 2 0 2 1 7",
+                "XX12\u200b0001\u200b00020217",
+                "ＸＸ１２ 0001 0002 0217",
+                "XX12/0001/0002/0217",
+                "XX12\u00a00001\u00a00002\u00a00217"
+            })
+    void noSpellingSavesAValue(String spelled) {
+        List<Concealed> concealed = List.of(new Concealed("[iban-1]", Json.of(IBAN), "iban"));
+
+        assertThat(Concealed.hide(concealed, "paid to " + spelled + ", thank you"))
+                .isEqualTo("paid to [iban-1], thank you");
+        assertThat(Concealed.hide(concealed, Json.object().put("a", spelled))
+                        .path("a")
+                        .asString())
+                .isEqualTo("[iban-1]");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"1597.60", "1,597.60", "1.597,60", "1 597,60", "1'597.6"})
+    void noWayOfWritingANumberSavesIt(String written) {
+        List<Concealed> concealed =
+                List.of(new Concealed("[net-1]", Json.of(new java.math.BigDecimal("1597.6")), "net"));
+
+        assertThat(Concealed.hide(concealed, "net " + written + " EUR")).isEqualTo("net [net-1] EUR");
+    }
+
+    @Test
+    void aNumberIsHiddenWhereATextHoldsItAndTheOtherWayRound() {
+        List<Concealed> concealed = List.of(new Concealed("[card-1]", Json.of("4000 1234"), "card"));
+
+        assertThat(Concealed.hide(concealed, Play.read("{\"n\":40001234}"))
+                        .path("n")
+                        .asString())
+                .isEqualTo("[card-1]");
+    }
+
+    @Test
+    void whoeverTriesAToolOutSeesHandlesToo() {
+        Tool payslips =
+                DemoHandbook.edition(DemoHandbook.files()).handbook().tools().get("pay.own-payslips");
+
+        assertThat(Concealed.shown(payslips, Play.read(SLIPS)).toString())
+                .contains("[iban-1]")
+                .doesNotContain("0217");
     }
 }

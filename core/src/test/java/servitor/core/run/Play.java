@@ -53,7 +53,8 @@ class Play {
                 read("[]"),
                 "normal",
                 "working");
-        return new Situation(now, view, new Requester("ines", "Ines Halloran", "P-1042", "osei", Set.of(), proof));
+        return new Situation(
+                now, view, new Requester("ines", "Ines Halloran", "P-1042", "osei", Set.of(), proof), "ines");
     }
 
     Play start() {

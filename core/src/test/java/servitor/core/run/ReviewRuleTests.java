@@ -81,7 +81,8 @@ class ReviewRuleTests {
                                 view.labels(),
                                 view.priority(),
                                 view.state()),
-                        was.requester());
+                        was.requester(),
+                        was.openedBy());
             }
         };
         play.start().answerTool(Play.BOOKING).answerTool(PAID).write("An unread draft.");

@@ -141,7 +141,9 @@ class VerbTests {
                 .write("Second.")
                 .approve();
         assertThat(play.state.written())
-                .contains(new RunState.WrittenText("First.", false), new RunState.WrittenText("Second.", true));
+                .contains(
+                        new RunState.WrittenText("First.", false, null),
+                        new RunState.WrittenText("Second.", true, null));
     }
 
     @Test

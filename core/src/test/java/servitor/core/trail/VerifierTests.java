@@ -14,6 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
+import tools.jackson.databind.JsonNode;
 
 class VerifierTests {
 
@@ -117,5 +118,26 @@ class VerifierTests {
         var one = Json.object().put("n", 9_007_199_254_740_993L);
         var other = Json.object().put("n", 9_007_199_254_740_992L);
         assertThat(Json.digest(one)).isNotEqualTo(Json.digest(other));
+    }
+
+    @Test
+    void missingDataIsAFaultUnlessAnEntrySaysThatItWasErased() {
+        Verifier verifier = new Verifier();
+        List<RecordedEntry> entries = trail(10);
+        entries.set(3, new RecordedEntry(entries.get(3).entry(), null, null));
+        entries.forEach(entry -> assertThat(verifier.next(entry)).isEmpty());
+
+        assertThat(verifier.complete()).hasValueSatisfying(fault -> {
+            assertThat(fault.seq()).isEqualTo(4);
+            assertThat(fault.what()).contains("missing");
+        });
+
+        Happening erased = new Happening("system", Verifier.ERASED, "", Json.read("{\"entries\":[4]}", JsonNode.class));
+        byte[] salt = new byte[16];
+        TrailEntry said = TrailEntry.append(
+                11, entries.get(9).entry().hash(), Instant.parse("2026-11-24T10:00:00Z"), "", "", erased, salt);
+        assertThat(verifier.next(new RecordedEntry(said, HexFormat.of().formatHex(salt), erased.data())))
+                .isEmpty();
+        assertThat(verifier.complete()).isEmpty();
     }
 }

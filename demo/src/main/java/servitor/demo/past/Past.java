@@ -30,7 +30,6 @@ import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
 import org.springframework.util.FileSystemUtils;
 import servitor.cli.Client;
-import servitor.cli.Profile;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
@@ -38,6 +37,7 @@ import servitor.demo.Furnish;
 import servitor.demo.SimulatedClock;
 import servitor.demo.past.Script.Asked;
 import servitor.service.ServitorApplication;
+import servitor.service.SteadyClock;
 import servitor.service.approvals.Approvals;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
@@ -118,14 +118,15 @@ public final class Past {
                 ConfigurableApplicationContext context = service(data, clock)) {
             URI url = URI.create("http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port"));
             new Furnish(url, data, profiles).furnish(handbook, standins);
-            addPeople(new Client(new Profile(url.toString(), Files.readString(data.resolve("admin.token")))));
+            addPeople(new Client(Furnish.profileOf(profiles, "admin")));
             Past past = new Past(context, clock, standins);
             context.getBean(People.class).all().forEach(person -> past.people.put(person.id(), person));
             past.play(new ArrayDeque<>(script.asked()), start, end, days, told);
             clock.pass(Duration.between(clock.instant(), end));
             // The first token has run out by now.
             Files.writeString(
-                    data.resolve("admin.token"), context.getBean(People.class).newToken("admin", "first start"));
+                    data.resolve("admin.token"),
+                    context.getBean(People.class).newToken("admin", "first start", "system"));
             played = past.played();
         } finally {
             FileSystemUtils.deleteRecursively(profiles);
@@ -151,22 +152,29 @@ public final class Past {
                 "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");
         return new SpringApplicationBuilder(ServitorApplication.class)
                 .initializers(starting -> ((GenericApplicationContext) starting)
-                        .registerBean("simulatedClock", Clock.class, () -> clock, bean -> bean.setPrimary(true)))
+                        .registerBean(
+                                "simulatedClock",
+                                SteadyClock.class,
+                                () -> new SteadyClock(clock),
+                                bean -> bean.setPrimary(true)))
                 .run("--server.port=0");
     }
 
     /** Everybody who isn't of the cast: they only ask. */
     private static void addPeople(Client admin) {
-        Passengers.ALL.forEach(one -> add(admin, one.id(), one.name(), one.account(), ""));
-        Crew.ALL.subList(5, 12).forEach(one -> add(admin, one.id(), one.name(), one.account(), "dagny"));
+        Passengers.ALL.forEach(one -> add(admin, one.id(), one.name(), one.account(), "", List.of()));
+        Crew.ALL
+                .subList(5, 12)
+                .forEach(one -> add(admin, one.id(), one.name(), one.account(), "dagny", List.of("colleagues")));
     }
 
-    private static void add(Client admin, String id, String name, String account, String manager) {
+    private static void add(Client admin, String id, String name, String account, String manager, List<String> groups) {
         Map<String, Object> details = new LinkedHashMap<>();
         details.put("name", name);
         details.put("email", id + "@skerryline.example");
         details.put("account", account);
         details.put("manager", manager);
+        details.put("groups", groups);
         details.put("roles", List.of("requester"));
         admin.put("/api/people/" + id, details);
     }

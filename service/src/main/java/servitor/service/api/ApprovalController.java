@@ -1,10 +1,13 @@
 package servitor.service.api;
 
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.StringJoiner;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -14,9 +17,16 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.approval.Answer.Says;
+import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalRules.Ruling;
+import servitor.core.engine.Evidence;
+import servitor.core.explain.Follows;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
+import servitor.core.origin.Formats;
 import servitor.core.run.RunState;
 import servitor.service.api.Views.AnswerView;
 import servitor.service.api.Views.ApprovalSheet;
@@ -77,8 +87,10 @@ class ApprovalController {
         ApprovalRow row = find(person, id);
         CaseRow about = ledger.findCase(row.caseId()).orElseThrow();
         RunRow run = ledger.run(row.runId()).orElseThrow();
-        var page = describe.page(run);
-        var request = Approvals.request(row);
+        Runbook page = describe.page(run);
+        ApprovalRequest request = Approvals.request(row);
+        Evidence evidence = ledger.evidence(id).orElseGet(() -> today(about, run));
+        boolean call = request.sheet().has("call");
         return new ApprovalSheet(
                 describe.approval(person, row),
                 row.digest(),
@@ -86,12 +98,14 @@ class ApprovalController {
                 page.title(),
                 Describe.stepTitle(page, request.step()),
                 describe.actor("agent:" + page.agent()).name(),
-                about.text(),
-                describe.fields(about),
-                about.proof(),
+                evidence.text(),
+                Describe.fields(evidence.fields()),
+                evidence.proof(),
                 person.sees(about),
-                Describe.known(Json.read(run.state(), RunState.class)),
-                request.sheet().has("edits") ? describe.written(run).orElse(null) : null,
+                evidence.known(),
+                request.sheet().has("edits")
+                        ? describe.written(run, row.opened()).orElse(null)
+                        : null,
                 ledger.answers(id).stream()
                         .map(answer -> new AnswerView(
                                 describe.person(answer.person()),
@@ -100,7 +114,84 @@ class ApprovalController {
                                 texts(answer.texts()),
                                 answer.form() == null ? null : Json.read(answer.form(), JsonNode.class),
                                 answer.at()))
-                        .toList());
+                        .toList(),
+                page.step(request.step())
+                        .map(step -> Follows.of(describe.handbook(run), page, step, call))
+                        .orElse(null),
+                call ? confirm(describe.handbook(run), request.sheet().path("call"), evidence) : null,
+                row.state().equals("expired")
+                        && request.sheet().has("edits")
+                        && request.of().stream().anyMatch(person.answersFor()::contains)
+                        && !person.asked(about));
+    }
+
+    /** For approvals of earlier versions, which kept nothing: as it is now. */
+    private Evidence today(CaseRow about, RunRow run) {
+        return new Evidence(
+                about.subject(),
+                about.text(),
+                Json.read(about.fields(), JsonNode.class),
+                about.requester(),
+                describe.person(about.requester()).name(),
+                about.proof(),
+                Evidence.known(Json.read(run.state(), RunState.class)));
+    }
+
+    /** What is said once more before a call that changes something: amounts with their currency, and for whom. */
+    private static @Nullable String confirm(Handbook handbook, JsonNode call, Evidence evidence) {
+        Tool tool = handbook.tools().get(call.path("tool").asString(""));
+        if (tool == null || !tool.effect().acts()) {
+            return null;
+        }
+        StringJoiner inputs = new StringJoiner(", ");
+        call.path("inputs").properties().forEach(input -> {
+            JsonNode schema = tool.inputs().path("properties").path(input.getKey());
+            boolean amount = Formats.of(schema).filter("amount"::equals).isPresent();
+            inputs.add(input.getKey().replace('_', ' ') + " "
+                    + (amount && input.getValue().isNumber()
+                            ? money(input.getValue(), handbook.house().currency())
+                            : shortened(input.getValue())));
+        });
+        return tool.name() + ": " + inputs + "; for " + evidence.name();
+    }
+
+    private static String money(JsonNode amount, String currency) {
+        BigDecimal value = amount.decimalValue();
+        return value.setScale(Math.max(2, value.stripTrailingZeros().scale()), RoundingMode.UNNECESSARY)
+                        .toPlainString()
+                + " " + currency;
+    }
+
+    private static String shortened(JsonNode value) {
+        String text = value.isString() ? value.stringValue() : Json.write(value);
+        return text.length() <= 60 ? text : text.substring(0, 60) + "…";
+    }
+
+    /** A lapsed text, as somebody who could have approved it sends it. */
+    record LateText(String digest, @Nullable Map<String, String> texts) {}
+
+    /** Sends a text that nobody answered about in time, as a note of whoever sends it. */
+    @PostMapping("/{id}/late")
+    ApprovalSheet sendLate(Person person, @PathVariable String id, @RequestBody LateText body) {
+        find(person, id);
+        if (body.digest() == null) {
+            throw new IllegalArgumentException("‘digest’ is missing: send that of the sheet you saw.");
+        }
+        Decision decision =
+                new Decision(Says.APPROVE, body.digest(), "", body.texts() == null ? Map.of() : body.texts(), null);
+        refusal(approvals.sendLapsed(person, id, decision).orElseThrow(() -> new NotFound("approval", id)));
+        return show(person, id);
+    }
+
+    private static void refusal(Ruling ruling) {
+        if (ruling instanceof Refused refused) {
+            throw switch (refused.why()) {
+                case NOT_OPEN -> new Conflict("Already decided", refused.message());
+                case STALE -> new Conflict("It has changed", refused.message());
+                case NOT_ASKED -> new NotAllowed(refused.message());
+                case INCOMPLETE -> new IllegalArgumentException(refused.message());
+            };
+        }
     }
 
     private ApprovalRow find(Person person, String id) {
@@ -149,15 +240,7 @@ class ApprovalController {
                 body.reason() == null ? "" : body.reason(),
                 texts(row, body),
                 body.form() == null || body.form().isNull() ? null : body.form());
-        Ruling ruling = approvals.answer(person, id, decision).orElseThrow(() -> new NotFound("approval", id));
-        if (ruling instanceof Refused refused) {
-            throw switch (refused.why()) {
-                case NOT_OPEN -> new Conflict("Already decided", refused.message());
-                case STALE -> new Conflict("It has changed", refused.message());
-                case NOT_ASKED -> new NotAllowed(refused.message());
-                case INCOMPLETE -> new IllegalArgumentException(refused.message());
-            };
-        }
+        refusal(approvals.answer(person, id, decision).orElseThrow(() -> new NotFound("approval", id)));
         return show(person, id);
     }
 }

@@ -4,6 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
@@ -27,6 +28,7 @@ import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.Mark;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RelationView;
+import servitor.service.api.Views.RunView;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.cases.Cases.NewDocument;
@@ -81,7 +83,7 @@ class CaseController {
                 q.filter(words -> !words.isBlank()).orElse(null));
         long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
         List<CaseRow> rows = ledger.cases(person.id(), person.staffDesks(), filter, below, Page.limit(limit) + 1);
-        return Page.of(rows, limit, describe::summary, CaseRow::number);
+        return Page.of(rows, limit, row -> describe.summary(person, row), CaseRow::number);
     }
 
     @PostMapping
@@ -196,10 +198,24 @@ class CaseController {
         return ledger.findCase(id).filter(person::sees).orElseThrow(() -> new NoSuchCase(id));
     }
 
+    /** A case that waits for nothing in particular waits for what its run has asked for: a model, a tool. */
+    private static CaseSummary waiting(CaseSummary summary, List<RunView> runs) {
+        return summary.waitingFor() != null
+                ? summary
+                : runs.stream()
+                        .map(RunView::waitingFor)
+                        .filter(Objects::nonNull)
+                        .findFirst()
+                        .map(summary::waitingFor)
+                        .orElse(summary);
+    }
+
     private CaseDetail detail(Person person, CaseRow row) {
         boolean staff = person.seesAsStaff(row);
+        List<RunView> runs =
+                staff ? ledger.runsOf(row.id()).stream().map(describe::run).toList() : List.of();
         return new CaseDetail(
-                describe.summary(row),
+                waiting(describe.summary(person, row), runs),
                 row.text(),
                 row.language(),
                 describe.fields(row),
@@ -217,7 +233,7 @@ class CaseController {
                         .filter(note -> staff || note.audience().equals("requester"))
                         .map(describe::note)
                         .toList(),
-                staff ? ledger.runsOf(row.id()).stream().map(describe::run).toList() : List.of(),
+                runs,
                 staff
                         ? ledger.approvalsOf(row.id()).stream()
                                 .map(approval -> describe.approval(person, approval))

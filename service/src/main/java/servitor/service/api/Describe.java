@@ -1,17 +1,24 @@
 package servitor.service.api;
 
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.core.approval.ApprovalRequest;
+import servitor.core.engine.Evidence;
+import servitor.core.engine.Stop;
+import servitor.core.engine.Work;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.json.Json;
-import servitor.core.origin.Traced;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.trail.RecordedEntry;
@@ -19,31 +26,37 @@ import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
-import servitor.service.api.Views.Known;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
+import servitor.service.ledger.Kept;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.WrongRow;
 import servitor.service.people.People;
 import servitor.service.people.Person;
+import servitor.service.runs.Stops;
 import tools.jackson.databind.JsonNode;
 
 /** Turns what the ledger holds into what the API tells. */
 @Component
 class Describe {
+    private static final Pattern PERSON = Pattern.compile("person:([a-z0-9][a-z0-9._-]{0,59})");
+
     private final Ledger ledger;
     private final Editions editions;
     private final People people;
     private final Approvals approvals;
+    private final Stops stops;
 
-    Describe(Ledger ledger, Editions editions, People people, Approvals approvals) {
+    Describe(Ledger ledger, Editions editions, People people, Approvals approvals, Stops stops) {
+        this.stops = stops;
         this.ledger = ledger;
         this.editions = editions;
         this.people = people;
@@ -73,7 +86,26 @@ class Describe {
                 .orElse(agent);
     }
 
-    CaseSummary summary(CaseRow row) {
+    /** Words that may name people by their ids, with their names instead. */
+    String named(String words) {
+        return PERSON.matcher(words).replaceAll(found -> Matcher.quoteReplacement(people.nameOf(found.group(1))));
+    }
+
+    /** What a case waits for, in words for whoever looks: its requester is told no more than concerns them. */
+    private @Nullable String waitingFor(Person viewer, CaseRow row) {
+        if (row.waitingFor() == null) {
+            return null;
+        } else if (viewer.seesAsStaff(row)) {
+            return named(row.waitingFor());
+        } else if (row.waitingFor().startsWith("a reply of the requester")) {
+            return "your answer";
+        } else if (row.waitingFor().startsWith("a document")) {
+            return "a document from you";
+        }
+        return "us: we are seeing to it";
+    }
+
+    CaseSummary summary(Person viewer, CaseRow row) {
         String kindTitle = editions.current()
                 .map(edition -> edition.handbook().kinds().get(row.kind()))
                 .map(kind -> kind.title())
@@ -87,7 +119,7 @@ class Describe {
                 person(row.requester()),
                 row.proof(),
                 row.state(),
-                row.waitingFor(),
+                waitingFor(viewer, row),
                 row.priority(),
                 row.created(),
                 row.updated());
@@ -98,9 +130,18 @@ class Describe {
     }
 
     Map<String, JsonNode> fields(CaseRow row) {
+        return fields(Json.read(row.fields(), JsonNode.class));
+    }
+
+    static Map<String, JsonNode> fields(JsonNode object) {
         Map<String, JsonNode> fields = new LinkedHashMap<>();
-        Json.read(row.fields(), JsonNode.class).properties().forEach(e -> fields.put(e.getKey(), e.getValue()));
+        object.properties().forEach(e -> fields.put(e.getKey(), e.getValue()));
         return fields;
+    }
+
+    /** The handbook that a run is pinned to. */
+    Handbook handbook(RunRow run) {
+        return editions.get(run.edition()).handbook();
     }
 
     NoteView note(NoteRow row) {
@@ -120,11 +161,11 @@ class Describe {
                 row.status(),
                 row.step(),
                 stepTitle(page, row.step()),
-                state.waitingFor(),
+                waitingFor(state),
                 state.problem() == null ? null : Json.of(state.problem()),
                 state.calls(),
                 state.tokens(),
-                known(state),
+                Evidence.known(state),
                 doubt(state),
                 state.isPaused() ? state.standing().paused() : null,
                 ledger.wentWrongIn(row.id()).stream()
@@ -161,20 +202,33 @@ class Describe {
         return page.step(step).map(Step::title).orElse(step);
     }
 
-    static List<Known> known(RunState state) {
-        Map<String, Traced> all = new LinkedHashMap<>();
-        state.takes()
-                .value()
-                .propertyNames()
-                .forEach(name -> all.put("takes." + name, state.takes().at(List.of(name))));
-        all.putAll(state.saved());
-        return all.entrySet().stream()
-                .map(saved -> new Known(
-                        saved.getKey(),
-                        saved.getValue().value(),
-                        Traced.words(saved.getValue().originsAt("")),
-                        saved.getValue().written()))
-                .toList();
+    /** What a run waits for: what it says itself, a stop that holds it back, or the answer it has asked for. */
+    private @Nullable String waitingFor(RunState state) {
+        RunState.Pending pending = state.pending();
+        if (pending == null || state.isPaused()) {
+            return state.waitingFor() == null ? null : named(state.waitingFor());
+        }
+        Optional<CommandRow> work = ledger.command(pending.id());
+        if (work.filter(row -> row.state().equals(Work.Stage.STOPPED.word())).isPresent()) {
+            return stops.all().stream()
+                    .filter(stop -> work.map(Kept::work)
+                            .filter(held -> stops.holdsBy(stop, held, state))
+                            .isPresent())
+                    .map(Stop::words)
+                    .findFirst()
+                    .orElse("what was stopped to be let go on");
+        } else if (state.waitingFor() != null) {
+            return named(state.waitingFor());
+        }
+        String what = switch (pending.kind()) {
+            case MODEL -> "an answer of the model";
+            case TOOL ->
+                "an answer of "
+                        + (pending.call() == null ? "a tool" : pending.call().tool());
+            default -> null;
+        };
+        int tries = work.map(CommandRow::attempts).orElse(0);
+        return what == null || tries < 2 ? what : what + " (tried " + tries + " times)";
     }
 
     ApprovalSummary approval(Person person, ApprovalRow row) {
@@ -194,8 +248,35 @@ class Describe {
                 row.due(),
                 row.state(),
                 asked,
-                request.quorum().words(),
-                request.rounds());
+                (request.of().size() == 1 && request.quorum().rule() == Quorum.Rule.ALL ? Quorum.ANY : request.quorum())
+                        .words(),
+                request.rounds(),
+                request.of().stream().sorted().map(this::whom).toList(),
+                row.held() ? paused(row) : null);
+    }
+
+    /** Somebody who is asked, as people call them: a person by name, a group or desk by its title. */
+    private String whom(String name) {
+        if (name.startsWith("person:")) {
+            return named(name);
+        }
+        return editions.current()
+                .map(Edition::handbook)
+                .map(book -> book.groups().containsKey(name)
+                        ? book.groups().get(name).title()
+                        : book.desks().containsKey(name)
+                                ? book.desks().get(name).title()
+                                : name)
+                .orElse(name);
+    }
+
+    /** Why its time stands still. */
+    private String paused(ApprovalRow row) {
+        return ledger.run(row.runId())
+                .map(run -> Json.read(run.state(), RunState.class))
+                .filter(RunState::isPaused)
+                .map(run -> String.valueOf(run.standing().paused()))
+                .orElse("");
     }
 
     /** What an approval is about, in a word. */
@@ -207,11 +288,12 @@ class Describe {
         return new DocumentView(row.id(), row.at(), actor(row.author()), row.name(), row.type(), row.size());
     }
 
-    /** The model's own reason for the newest text it wrote in a run. */
-    Optional<Views.Written> written(RunRow run) {
+    /** The model's own reason for the newest text it had written in a run by then. */
+    Optional<Views.Written> written(RunRow run, Instant before) {
         return ledger.trailOf(run.caseId(), 0, 5_000).stream()
                 .filter(entry -> entry.entry().runId().equals(run.id())
                         && entry.entry().what().equals("drafted")
+                        && !entry.entry().at().isAfter(before)
                         && entry.data() != null)
                 .reduce((first, last) -> last)
                 .map(RecordedEntry::data)

@@ -151,7 +151,7 @@ class DraftController {
     @PostMapping("/publish")
     ResponseEntity<PublishedView> publish(Person person, @RequestBody NewNote body) {
         HandbookController.engineer(person);
-        return handbooks.published(drafts.publish(person.id(), HandbookController.note(body.note())));
+        return handbooks.published(drafts.publish(person, HandbookController.note(body.note())));
     }
 
     /** Puts the files of a starting point into the draft. */

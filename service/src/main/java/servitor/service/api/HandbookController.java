@@ -3,6 +3,7 @@ package servitor.service.api;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -24,6 +25,7 @@ import servitor.core.handbook.Runbook;
 import servitor.service.api.Views.EditionView;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.Editions;
+import servitor.service.editions.Publishing;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.people.NotAllowed;
@@ -36,15 +38,27 @@ import servitor.service.people.Role;
 class HandbookController {
     private final Ledger ledger;
     private final Editions editions;
+    private final Publishing publishing;
     private final Describe describe;
 
-    HandbookController(Ledger ledger, Editions editions, Describe describe) {
+    HandbookController(Ledger ledger, Editions editions, Publishing publishing, Describe describe) {
+        this.publishing = publishing;
         this.ledger = ledger;
         this.editions = editions;
         this.describe = describe;
     }
 
-    record Files(Map<String, String> files, @Nullable String note) {}
+    /**
+     * A handbook as it is to be.
+     *
+     * @param base the edition it was made from; null when nobody knows
+     * @param confirmed whether whoever publishes has seen what it takes out or writes over
+     */
+    record Files(
+            Map<String, String> files,
+            @Nullable String note,
+            @Nullable Integer base,
+            @Nullable Boolean confirmed) {}
 
     record Checked(boolean sound, List<Finding> findings) {}
 
@@ -54,11 +68,12 @@ class HandbookController {
 
     record KindView(String name, String title, String desk, List<Kind.Field> fields) {}
 
-    /** The kinds of case anybody can open. */
+    /** The kinds of case that one is offered. */
     @GetMapping("/kinds")
     List<KindView> kinds(Person person) {
         return editions.current().stream()
                 .flatMap(edition -> new TreeMap<>(edition.handbook().kinds()).values().stream())
+                .filter(person::mayOpen)
                 .map(kind -> new KindView(
                         kind.name(),
                         kind.title(),
@@ -94,7 +109,19 @@ class HandbookController {
     @PostMapping("/editions")
     ResponseEntity<PublishedView> publish(Person person, @RequestBody Files body) {
         engineer(person);
-        return published(editions.publish(files(body), note(body.note()), person.id()));
+        return published(publishing.publish(
+                person, files(body), note(body.note()), body.base(), Boolean.TRUE.equals(body.confirmed())));
+    }
+
+    record Digest(@Nullable String digest) {}
+
+    record Agreed(Set<String> desks) {}
+
+    /** An engineer agrees to what somebody else publishes of their desks: exactly the files of this digest. */
+    @PostMapping("/consents")
+    Agreed agree(Person person, @RequestBody Digest body) {
+        engineer(person);
+        return new Agreed(publishing.agree(person, String.valueOf(body.digest())));
     }
 
     record Note(@Nullable String note) {}
@@ -118,7 +145,7 @@ class HandbookController {
     ResponseEntity<PublishedView> restore(Person person, @PathVariable int number, @RequestBody Note body) {
         engineer(person);
         existing(number);
-        return published(editions.restore(number, note(body.note()), person.id()));
+        return published(publishing.restore(person, number, note(body.note())));
     }
 
     /** A page of an edition in plain words and as a drawing; {@code edition} is the current one when it isn't told. */

@@ -82,6 +82,7 @@ final class Lanes {
         });
         sign("answer-refused", "people", data -> "Answered, but it didn't count");
         sign("approval-expired", "people", data -> "Nobody answered in time");
+        sign("held-back", "tools", data -> "Held back: it was stopped");
         sign("handed-over", "people", data -> "Handed over to " + text(data, "to"));
         sign("run-stopped", "people", data -> "Stopped the run");
         sign("run-paused", "people", data -> "Paused the run");
@@ -116,7 +117,7 @@ final class Lanes {
                 recorded.entry().at(),
                 own ? "requester" : sign.lane(),
                 recorded.entry().what(),
-                sign.title().apply(data),
+                describe.named(sign.title().apply(data)),
                 describe.actor(recorded.entry().actor()),
                 recorded.entry().runId(),
                 recorded.entry().step(),

@@ -2,16 +2,20 @@ package servitor.service.api;
 
 import java.util.List;
 import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.service.editions.Editions;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
 import servitor.service.people.People.PersonDetails;
@@ -23,9 +27,11 @@ import servitor.service.people.Role;
 @RequestMapping("/api")
 class PeopleController {
     private final People people;
+    private final Editions editions;
 
-    PeopleController(People people) {
+    PeopleController(People people, Editions editions) {
         this.people = people;
+        this.editions = editions;
     }
 
     record Details(
@@ -36,7 +42,8 @@ class PeopleController {
             @Nullable String password,
             @Nullable Set<Role> roles,
             @Nullable Set<String> desks,
-            @Nullable Set<String> groups) {}
+            @Nullable Set<String> groups,
+            @Nullable Boolean enabled) {}
 
     record NewToken(String label) {}
 
@@ -51,6 +58,10 @@ class PeopleController {
     @PutMapping("/people/{id}")
     Person put(Person person, @PathVariable String id, @RequestBody Details details) {
         admin(person);
+        known(details);
+        if (Boolean.FALSE.equals(details.enabled()) && id.equals(person.id())) {
+            throw new NotAllowed("Nobody disables themselves; ask another admin.");
+        }
         return people.put(
                 new PersonDetails(
                         id,
@@ -61,21 +72,72 @@ class PeopleController {
                         details.password(),
                         details.roles(),
                         details.desks(),
-                        details.groups()),
+                        details.groups(),
+                        details.enabled()),
                 person.id());
+    }
+
+    /** Desks and groups that the handbook declares, and a manager there is: a misspelt one would give nobody what was meant. */
+    private void known(Details details) {
+        editions.current().ifPresent(edition -> {
+            known("desk", details.desks(), edition.handbook().desks().keySet());
+            known("group", details.groups(), edition.handbook().groups().keySet());
+        });
+        if (details.manager() != null
+                && !details.manager().isBlank()
+                && people.find(details.manager()).isEmpty()) {
+            throw new IllegalArgumentException(
+                    "There is no person ‘" + details.manager() + "’ who could be the manager.");
+        }
+    }
+
+    private static void known(String what, @Nullable Set<String> given, Set<String> there) {
+        for (String name : given == null ? Set.<String>of() : new TreeSet<>(given)) {
+            if (!there.contains(name)) {
+                throw new IllegalArgumentException("There is no " + what + " ‘" + name + "’. There are: "
+                        + String.join(", ", new TreeSet<>(there)) + ".");
+            }
+        }
+    }
+
+    /** Ends all sessions of a person, or one's own. */
+    @DeleteMapping("/people/{id}/sessions")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void endSessions(Person person, @PathVariable String id) {
+        ownOrAdmin(person, id);
+        people.endSessions(id, person.id());
+    }
+
+    @GetMapping("/people/{id}/tokens")
+    List<People.TokenView> tokens(Person person, @PathVariable String id) {
+        ownOrAdmin(person, id);
+        return people.tokens(id);
+    }
+
+    @DeleteMapping("/people/{id}/tokens")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void revoke(Person person, @PathVariable String id, @RequestParam String label) {
+        ownOrAdmin(person, id);
+        if (!people.revoke(id, label, person.id())) {
+            throw new NotFound("token", label);
+        }
+    }
+
+    private static void ownOrAdmin(Person person, String id) {
+        if (!person.id().equals(id)) {
+            admin(person);
+        }
     }
 
     /** Makes a token, told once: for oneself, or by an admin for somebody else. */
     @PostMapping("/people/{id}/tokens")
     @ResponseStatus(HttpStatus.CREATED)
     Token token(Person person, @PathVariable String id, @RequestBody NewToken body) {
-        if (!person.id().equals(id)) {
-            admin(person);
-        }
+        ownOrAdmin(person, id);
         if (body.label() == null || body.label().isBlank() || body.label().length() > 100) {
             throw new IllegalArgumentException("‘label’ must have from 1 to 100 characters.");
         }
-        return new Token(id, body.label(), people.newToken(id, body.label()));
+        return new Token(id, body.label(), people.newToken(id, body.label(), person.id()));
     }
 
     private static void admin(Person person) {

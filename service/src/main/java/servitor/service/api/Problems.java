@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.slf4j.Logger;
@@ -17,10 +18,14 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 import servitor.core.engine.LostRace;
 import servitor.core.engine.RunRefused;
 import servitor.core.handbook.Finding;
+import servitor.service.Unavailable;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.NoSuchCase;
+import servitor.service.cases.TooMany;
 import servitor.service.editions.DraftConflict;
 import servitor.service.editions.HandbookRefused;
+import servitor.service.editions.NeedsALook;
+import servitor.service.editions.NeedsConsent;
 import servitor.service.people.NotAllowed;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DatabindException;
@@ -66,6 +71,23 @@ class Problems extends ResponseEntityExceptionHandler {
     }
 
     @ExceptionHandler
+    ProblemDetail look(NeedsALook e) {
+        ProblemDetail problem = problem(HttpStatus.CONFLICT, "Look before you publish", e.getMessage());
+        Map<String, Object> more = new LinkedHashMap<>();
+        more.put("current", e.current());
+        more.put("base", e.base());
+        more.put("takenOut", e.takenOut());
+        more.put("writtenOver", e.writtenOver());
+        problem.setProperties(more);
+        return problem;
+    }
+
+    @ExceptionHandler
+    ProblemDetail consent(NeedsConsent e) {
+        return problem(HttpStatus.FORBIDDEN, "Another desk's files", e.getMessage());
+    }
+
+    @ExceptionHandler
     ProblemDetail draft(DraftConflict e) {
         ProblemDetail problem = problem(HttpStatus.CONFLICT, "Published meanwhile", e.getMessage());
         problem.setProperties(Map.of("errors", e.files()));
@@ -75,6 +97,18 @@ class Problems extends ResponseEntityExceptionHandler {
     @ExceptionHandler
     ProblemDetail run(RunRefused e) {
         return problem(HttpStatus.CONFLICT, "The run can't do that", e.getMessage());
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> unavailable(Unavailable e) {
+        return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+                .header(HttpHeaders.RETRY_AFTER, "5")
+                .body(problem(HttpStatus.SERVICE_UNAVAILABLE, "Not now", e.getMessage()));
+    }
+
+    @ExceptionHandler
+    ProblemDetail tooMany(TooMany e) {
+        return problem(HttpStatus.TOO_MANY_REQUESTS, "Too many", e.getMessage());
     }
 
     @ExceptionHandler

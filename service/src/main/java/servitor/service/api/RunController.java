@@ -76,9 +76,7 @@ class RunController {
     @PostMapping("/{id}/settlement")
     RunView settle(Person person, @PathVariable String id, @RequestBody Settlement body) {
         RunRow run = find(person, id);
-        boolean own = ledger.findCase(run.caseId())
-                .filter(about -> about.requester().equals(person.id()))
-                .isPresent();
+        boolean own = ledger.findCase(run.caseId()).filter(person::asked).isPresent();
         if (own || !person.is(Role.ENGINEER, Role.RESOLVER, Role.APPROVER)) {
             throw new NotAllowed(
                     "Resolvers, approvers and engineers of the desk settle what is in doubt, and nobody in their own case.");
@@ -163,9 +161,7 @@ class RunController {
 
     private RunView steer(Person person, String id, Consumer<Books> work) {
         RunRow run = find(person, id);
-        boolean own = ledger.findCase(run.caseId())
-                .filter(about -> about.requester().equals(person.id()))
-                .isPresent();
+        boolean own = ledger.findCase(run.caseId()).filter(person::asked).isPresent();
         if (own || !person.is(Role.ENGINEER, Role.RESOLVER)) {
             throw new NotAllowed("Resolvers and engineers of the desk steer runs, and nobody in their own case.");
         }

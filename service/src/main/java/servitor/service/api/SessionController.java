@@ -3,15 +3,11 @@ package servitor.service.api;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Clock;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
@@ -23,6 +19,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.service.editions.Editions;
+import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
@@ -32,25 +29,21 @@ import servitor.service.people.SignedIn;
 @RestController
 @RequestMapping("/api/session")
 class SessionController {
-    private static final int TRIES = 8;
-    private static final Duration PAUSE = Duration.ofMinutes(1);
-
     private final People people;
     private final Editions editions;
     private final SecurityContextRepository contexts;
     private final Clock clock;
-    private final Map<String, Failures> failures = new ConcurrentHashMap<>();
+    private final SignInTries tries;
 
     SessionController(People people, Editions editions, SecurityContextRepository contexts, Clock clock) {
         this.people = people;
         this.editions = editions;
         this.contexts = contexts;
         this.clock = clock;
+        this.tries = new SignInTries(clock);
     }
 
     record SignIn(String person, String password) {}
-
-    record Failures(int count, Instant last) {}
 
     /** Who is signed in: null for nobody. */
     record Session(
@@ -64,7 +57,9 @@ class SessionController {
     @GetMapping
     Session current() {
         return SecurityContextHolder.getContext().getAuthentication() instanceof SignedIn signedIn
-                ? people.find(signedIn.getPrincipal()).map(this::session).orElse(nobody())
+                ? people.bySession(signedIn.getPrincipal(), signedIn.since())
+                        .map(this::session)
+                        .orElse(nobody())
                 : nobody();
     }
 
@@ -73,38 +68,49 @@ class SessionController {
         if (isNoName(body.person(), 100) || isNoName(body.password(), 1_000)) {
             throw new IllegalArgumentException("‘person’ and ‘password’ are both needed, and neither is that long.");
         }
-        Failures before = failures.get(body.person());
-        if (before != null
-                && before.count() >= TRIES
-                && before.last().plus(PAUSE).isAfter(clock.instant())) {
+        String from = request.getRemoteAddr();
+        SignInTries.Answer tried = tries.begin(body.person(), from);
+        if (tried != SignInTries.Answer.TRY) {
+            if (tried == SignInTries.Answer.LOCKED_NOW) {
+                people.note("locked-out", body.person(), from);
+            }
             return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
                     .body(Problems.problem(
                             HttpStatus.TOO_MANY_REQUESTS, "Too many tries", "Wait a minute, then try again."));
         }
         return people.signIn(body.person(), body.password())
                 .<ResponseEntity<?>>map(person -> {
-                    failures.remove(body.person());
+                    tries.succeeded(body.person(), from);
+                    people.note("signed-in", person.id(), from);
                     return ResponseEntity.ok(begin(person, request, response));
                 })
-                .orElseGet(() -> refused(body.person()));
+                .orElseGet(() -> {
+                    people.note("sign-in-refused", body.person(), from);
+                    return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
+                            .body(Problems.problem(
+                                    HttpStatus.UNAUTHORIZED, "Not signed in", "Name and password don't go together."));
+                });
+    }
+
+    record NewPassword(String current, String wanted) {}
+
+    /** Changes one's own password: every other session ends, and this one goes on. */
+    @PostMapping("/password")
+    Session changePassword(
+            Person person, @RequestBody NewPassword body, HttpServletRequest request, HttpServletResponse response) {
+        if (isNoName(body.current(), 1_000) || isNoName(body.wanted(), 1_000)) {
+            throw new IllegalArgumentException("‘current’ and ‘wanted’ are both needed, and neither is that long.");
+        }
+        SignInTries.Answer tried = tries.begin(person.id(), request.getRemoteAddr());
+        if (tried != SignInTries.Answer.TRY || !people.changePassword(person.id(), body.current(), body.wanted())) {
+            throw new NotAllowed("The current password is another one. Nothing was changed.");
+        }
+        tries.succeeded(person.id(), request.getRemoteAddr());
+        return request.getSession(false) == null ? session(person) : begin(person, request, response);
     }
 
     private static boolean isNoName(@Nullable String text, int longest) {
         return text == null || text.isEmpty() || text.length() > longest;
-    }
-
-    private ResponseEntity<ProblemDetail> refused(String person) {
-        if (failures.size() > 10_000) {
-            failures.clear();
-        }
-        failures.merge(
-                person,
-                new Failures(1, clock.instant()),
-                (old, one) ->
-                        new Failures(old.last().plus(PAUSE).isBefore(one.last()) ? 1 : old.count() + 1, one.last()));
-        return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
-                .body(Problems.problem(
-                        HttpStatus.UNAUTHORIZED, "Not signed in", "Name and password don't go together."));
     }
 
     private Session begin(Person person, HttpServletRequest request, HttpServletResponse response) {
@@ -112,7 +118,7 @@ class SessionController {
             request.changeSessionId(); // a session that somebody else prepared must not become this person's
         }
         SecurityContext context = SecurityContextHolder.createEmptyContext();
-        context.setAuthentication(new SignedIn(person.id()));
+        context.setAuthentication(new SignedIn(person.id(), clock.instant()));
         SecurityContextHolder.setContext(context);
         contexts.saveContext(context, request, response);
         return session(person);

@@ -17,6 +17,7 @@ import servitor.service.ledger.Ledger.CaseFilter;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Rows.WrongRow;
 import servitor.service.people.Person;
+import servitor.service.runs.Stops;
 
 /** What needs a person now, what agents are doing now, what was handed over, what was settled last. */
 @RestController
@@ -28,8 +29,10 @@ class TodayController {
     private final Approvals approvals;
     private final Describe describe;
     private final Lines lines;
+    private final Stops stops;
 
-    TodayController(Ledger ledger, Approvals approvals, Describe describe, Lines lines) {
+    TodayController(Ledger ledger, Approvals approvals, Describe describe, Lines lines, Stops stops) {
+        this.stops = stops;
         this.ledger = ledger;
         this.approvals = approvals;
         this.describe = describe;
@@ -46,6 +49,7 @@ class TodayController {
             List<Working> inDoubt,
             List<Working> wentWrong,
             List<Resting> resting,
+            List<StopController.StopView> stopped,
             List<CaseSummary> handedOver,
             List<Working> working,
             List<CaseSummary> settled) {}
@@ -63,6 +67,9 @@ class TodayController {
                 runs(person, wentWrong()),
                 lines.resting().entrySet().stream()
                         .map(rests -> new Resting(rests.getKey(), rests.getValue()))
+                        .toList(),
+                stops.all().stream()
+                        .map(stop -> StopController.StopView.of(stop, person, stops, describe))
                         .toList(),
                 handedOver(person),
                 runs(person, ledger.activeRuns(500)),
@@ -91,7 +98,7 @@ class TodayController {
     private List<Working> runs(Person person, List<RunRow> rows) {
         return rows.stream()
                 .flatMap(run -> ledger.findCase(run.caseId()).filter(person::seesAsStaff).stream()
-                        .map(about -> new Working(describe.run(run), describe.summary(about))))
+                        .map(about -> new Working(describe.run(run), describe.summary(person, about))))
                 .limit(MOST)
                 .toList();
     }
@@ -100,7 +107,7 @@ class TodayController {
         return ledger
                 .cases(person.id(), person.staffDesks(), new CaseFilter(state, null, null, null), Long.MAX_VALUE, MOST)
                 .stream()
-                .map(describe::summary)
+                .map(row -> describe.summary(person, row))
                 .toList();
     }
 }

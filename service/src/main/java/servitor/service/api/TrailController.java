@@ -112,7 +112,9 @@ class TrailController {
                 }
             }
         }
-        return new Verification(true, verifier.verified(), verifier.head(), null, null);
+        return verifier.complete()
+                .map(fault -> new Verification(false, fault.seq() - 1, verifier.head(), fault, fault.toString()))
+                .orElseGet(() -> new Verification(true, verifier.verified(), verifier.head(), null, null));
     }
 
     /** The whole trail as JSON Lines. Data of cases at other desks is withheld; the chain can be verified all the same. */

@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.engine.Evidence;
+import servitor.core.explain.Follows;
 import tools.jackson.databind.JsonNode;
 
 /** The forms in which the API tells of things. */
@@ -26,7 +28,13 @@ final class Views {
             @Nullable String waitingFor,
             String priority,
             Instant created,
-            Instant updated) {}
+            Instant updated) {
+        /** The same, waiting for this. */
+        CaseSummary waitingFor(String what) {
+            return new CaseSummary(
+                    id, subject, kind, kindTitle, desk, requester, proof, state, what, priority, created, updated);
+        }
+    }
 
     record CaseDetail(
             CaseSummary summary,
@@ -49,8 +57,6 @@ final class Views {
 
     record RelationView(String what, String other) {}
 
-    record Known(String name, JsonNode value, List<String> origins, boolean written) {}
-
     record RunView(
             String id,
             String caseId,
@@ -65,7 +71,7 @@ final class Views {
             @Nullable JsonNode problem,
             int calls,
             int tokens,
-            List<Known> known,
+            List<Evidence.Known> known,
             @Nullable JsonNode doubt,
             @Nullable String paused,
             List<WrongView> wrong,
@@ -101,7 +107,9 @@ final class Views {
             String state,
             boolean asked,
             String quorum,
-            int rounds) {}
+            int rounds,
+            List<String> asks,
+            @Nullable String paused) {}
 
     record AnswerView(
             Actor person,
@@ -124,9 +132,12 @@ final class Views {
             Map<String, JsonNode> requestFields,
             String proof,
             boolean caseVisible,
-            List<Known> known,
+            List<Evidence.Known> known,
             @Nullable Written written,
-            List<AnswerView> answers) {}
+            List<AnswerView> answers,
+            @Nullable Follows follows,
+            @Nullable String confirm,
+            boolean maySendLate) {}
 
     record TrailView(
             long seq,

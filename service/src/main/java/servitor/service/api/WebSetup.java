@@ -65,6 +65,7 @@ class WebSetup implements WebMvcConfigurer {
                 throw new NotAllowed("Sign in first.");
             }
             return people.find(signedIn.getPrincipal())
+                    .filter(Person::enabled)
                     .orElseThrow(() -> new NotAllowed("There is no such person any more."));
         }
     }

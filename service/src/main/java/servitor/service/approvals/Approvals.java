@@ -3,7 +3,13 @@ package servitor.service.approvals;
 import java.time.Clock;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import servitor.core.approval.Answer;
 import servitor.core.approval.Answer.Says;
@@ -11,15 +17,20 @@ import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Ruling;
 import servitor.core.engine.Answering;
 import servitor.core.json.Json;
+import servitor.service.Unavailable;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Writer;
+import servitor.service.ledger.Writing;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
 /** Takes answers to approvals, and closes those whose time has run out. */
 @Service
 public class Approvals {
+    private static final Logger LOG = LoggerFactory.getLogger(Approvals.class);
+
+    private final Set<String> troubled = ConcurrentHashMap.newKeySet();
     private final Ledger ledger;
     private final Writer writer;
     private final Answering answering;
@@ -47,7 +58,7 @@ public class Approvals {
         boolean asked = request(row).of().stream().anyMatch(person.answersFor()::contains);
         return asked
                 && ledger.findCase(row.caseId())
-                        .filter(found -> !found.requester().equals(person.id()))
+                        .filter(found -> !person.asked(found))
                         .isPresent();
     }
 
@@ -82,23 +93,52 @@ public class Approvals {
                                 decision.form()))));
     }
 
+    /** Sends a text that lapsed, by somebody who could have approved it; empty when there is no such approval to see. */
+    public Optional<Ruling> sendLapsed(Person person, String id, Decision decision) {
+        return writer.write(writing -> writing.ledger()
+                .approval(id)
+                .filter(row -> sees(person, row))
+                .map(row -> answering.sendLapsed(
+                        writing.books(),
+                        id,
+                        new Answer(
+                                person.id(),
+                                person.answersFor(),
+                                Says.APPROVE,
+                                decision.digest(),
+                                decision.reason(),
+                                decision.texts(),
+                                null),
+                        "N-" + UUID.randomUUID())));
+    }
+
     /** Puts approvals whose time is passing back before people's eyes. */
     public void remind() {
         for (ApprovalRow due : ledger.approvalsToRemind(clock.instant(), 100)) {
+            alone(due, writing -> answering.remind(writing.books(), due.id(), due.reminders()));
+        }
+    }
+
+    /** One that breaks holds up no other. */
+    private void alone(ApprovalRow row, Consumer<Writing> work) {
+        try {
             writer.write(writing -> {
-                answering.remind(writing.books(), due.id(), due.reminders());
+                work.accept(writing);
                 return null;
             });
+        } catch (Unavailable e) {
+            throw e;
+        } catch (RuntimeException e) {
+            if (troubled.add(row.id())) {
+                LOG.error("The approval {} can't be seen to; the others are.", row.id(), e);
+            }
         }
     }
 
     /** Closes every approval whose time has run out. */
     public void expireOverdue() {
         for (ApprovalRow row : ledger.overdueApprovals(clock.instant(), 100)) {
-            writer.write(writing -> {
-                answering.expire(writing.books(), row.id());
-                return null;
-            });
+            alone(row, writing -> answering.expire(writing.books(), row.id()));
         }
     }
 }

@@ -1,5 +1,6 @@
 package servitor.service.cases;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -13,6 +14,7 @@ import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.trail.Happening;
+import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.DocumentRow;
@@ -21,6 +23,7 @@ import servitor.service.ledger.Rows.RequestKeyRow;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing;
 import servitor.service.people.NotAllowed;
+import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
@@ -28,6 +31,7 @@ import tools.jackson.databind.JsonNode;
 /** Opens cases and adds notes to them. */
 @Service
 public class Cases {
+    private static final Duration HOUR = Duration.ofHours(1);
     private static final int LONGEST_SUBJECT = 200;
     private static final int LONGEST_TEXT = 20_000;
     private static final int MOST_BYTES = 1_000_000;
@@ -36,8 +40,18 @@ public class Cases {
     private final Editions editions;
     private final Engine engine;
     private final Steering steering;
+    private final PeopleReader people;
+    private final ServitorSettings settings;
 
-    Cases(Writer writer, Editions editions, Engine engine, Steering steering) {
+    Cases(
+            Writer writer,
+            Editions editions,
+            Engine engine,
+            Steering steering,
+            PeopleReader people,
+            ServitorSettings settings) {
+        this.people = people;
+        this.settings = settings;
         this.writer = writer;
         this.editions = editions;
         this.engine = engine;
@@ -60,6 +74,10 @@ public class Cases {
 
     /** Opens a case and starts its page. The same key of the same person opens it once only. */
     public CaseRow open(Person person, NewCase wanted, @Nullable String key) {
+        Kind kind = kind(wanted);
+        if (!person.mayOpen(kind)) {
+            throw new NotAllowed("‘" + kind.title() + "’ isn't a kind of case that you are offered.");
+        }
         return open(person, wanted, "", key, Json.digest(Json.of(wanted))).row();
     }
 
@@ -94,18 +112,38 @@ public class Cases {
         }
         JsonNode fields = Json.of(wanted.fields());
         check(wanted, kind, fields);
+        Person meant = forSelf
+                ? person
+                : people.find(requester)
+                        .orElseThrow(
+                                () -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
+        if (!meant.mayOpen(kind)) {
+            throw new InvalidCase(List.of("requester: ‘" + kind.title() + "’ isn't a kind of case that " + meant.name()
+                    + " is offered (it is open to " + kind.offered() + ")"));
+        }
         return writer.write(writing -> {
             Optional<CaseRow> earlier = earlier(writing, person.id(), key, digest);
             if (earlier.isPresent()) {
                 return new Opened(earlier.get(), false);
             }
-            writing.ledger()
-                    .person(requester)
-                    .orElseThrow(() -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
-            String proof = forSelf ? "signed-in" : "claimed";
+            notTooMany(writing, requester);
+            // a message proves nothing by itself, not even when it names whoever sent it
+            String proof = forSelf && intake.isEmpty() ? "signed-in" : "claimed";
             CaseRow row = insert(writing, person, wanted, kind, requester, proof, fields, key, digest, intake);
             return new Opened(row, true);
         });
+    }
+
+    private void notTooMany(Writing writing, String requester) {
+        boolean tooMany = writing.ledger()
+                .openedBack(requester, settings.casesPerHour() - 1)
+                .filter(opened -> opened.isAfter(writing.now().minus(HOUR)))
+                .isPresent();
+        if (tooMany) {
+            throw new TooMany(
+                    "More than " + settings.casesPerHour()
+                            + " cases were opened for the same person within an hour. Nothing was opened; wait a while, or write to the desk in a case there is.");
+        }
     }
 
     private String known() {
@@ -322,7 +360,7 @@ public class Cases {
                             "document-added",
                             "",
                             told.deepCopy().put("digest", document.digest())));
-            Origin origin = row.requester().equals(person.id()) ? Origin.REQUESTER : Origin.PERSON;
+            Origin origin = person.asked(row) ? Origin.REQUESTER : Origin.PERSON;
             engine.arrived(
                     writing.books(),
                     caseId,

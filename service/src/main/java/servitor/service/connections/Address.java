@@ -3,6 +3,7 @@ package servitor.service.connections;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.util.List;
+import servitor.connectors.Connectors;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
@@ -26,10 +27,11 @@ final class Address {
             return url;
         }
         if (url.startsWith("jdbc:")) {
-            // settings of the driver could run scripts or read files; a name and a password belong to the sign-in
-            if (!url.matches("jdbc:[a-z0-9]+:[^;?\\s]{1,300}")) {
-                throw new IllegalArgumentException("‘" + url
-                        + "’ must be a JDBC address without settings of the driver, such as ‘;’ or ‘?’ begin.");
+            // files, scripts and settings of a driver could do anything; a name and a password belong to the sign-in
+            if (!Connectors.asksDatabase(url)) {
+                throw new IllegalArgumentException(
+                        "‘" + url
+                                + "’ must be the server of a database that is declared, without settings of the driver, as in jdbc:h2:tcp://host:9092/name.");
             }
             return url;
         }

@@ -60,7 +60,7 @@ public record SignInForm(
 
     private String headerName() {
         String name = needed("header", header);
-        if (!name.matches("[A-Za-z0-9-]{1,60}")) {
+        if (!name.matches("[A-Za-z0-9_-]{1,60}")) {
             throw new IllegalArgumentException("‘" + name + "’ can't be the name of a header.");
         }
         return name;

@@ -23,12 +23,14 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.service.ServitorSettings;
+import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing;
 import servitor.service.runs.Retention;
+import servitor.service.runs.Stops;
 
 /**
  * Carries out commands. A command is taken, with a lease, in a durable write of its own before anything leaves the
@@ -47,6 +49,7 @@ public class Dispatcher implements SmartLifecycle {
     private final ToolGate gate;
     private final ModelGateway models;
     private final Lines lines;
+    private final Stops stops;
     private final Retention retention;
     private final ServitorSettings settings;
     private final Clock clock;
@@ -54,6 +57,7 @@ public class Dispatcher implements SmartLifecycle {
     private final Semaphore wake = new Semaphore(0);
     private final Semaphore free = new Semaphore(WORKERS);
     private Instant nextMovingOut = Instant.MIN;
+    private volatile long lastPass = System.nanoTime();
     private volatile boolean running;
     private volatile ExecutorService workers = Executors.newFixedThreadPool(1);
     private volatile Thread thread = new Thread(this::loop, "dispatcher");
@@ -67,6 +71,7 @@ public class Dispatcher implements SmartLifecycle {
             ToolGate gate,
             ModelGateway models,
             Lines lines,
+            Stops stops,
             Retention retention,
             ServitorSettings settings,
             Clock clock) {
@@ -78,6 +83,7 @@ public class Dispatcher implements SmartLifecycle {
         this.gate = gate;
         this.models = models;
         this.lines = lines;
+        this.stops = stops;
         this.retention = retention;
         this.settings = settings;
         this.clock = clock;
@@ -138,6 +144,7 @@ public class Dispatcher implements SmartLifecycle {
                 if (takeDue(now) == 0 && running) {
                     pause(now);
                 }
+                lastPass = System.nanoTime();
             } catch (InterruptedException e) {
                 LOG.debug("woken while waiting");
             } catch (RuntimeException e) {
@@ -145,6 +152,16 @@ public class Dispatcher implements SmartLifecycle {
                 sleepAfterTrouble();
             }
         }
+    }
+
+    /** How long ago the dispatcher last looked for work without trouble. */
+    public Duration sinceLastPass() {
+        return Duration.ofNanos(System.nanoTime() - lastPass);
+    }
+
+    /** Whether somebody looks for work. */
+    public boolean isAlive() {
+        return thread.isAlive();
     }
 
     private void moveOutDaily() {
@@ -176,7 +193,10 @@ public class Dispatcher implements SmartLifecycle {
 
     /** Takes what is due and can be sent now, up to the number of free workers; returns how many were taken. */
     private int takeDue(Instant now) throws InterruptedException {
-        free.acquire(); // wait until somebody could do it, before it is taken
+        giveUnreadableToPeople(now);
+        if (!free.tryAcquire(1, TimeUnit.SECONDS)) {
+            return 1; // nobody could do it; what else is to be seen to doesn't wait for that
+        }
         free.release();
         if (!running) {
             return 0;
@@ -200,6 +220,15 @@ public class Dispatcher implements SmartLifecycle {
         return taken.size();
     }
 
+    /** Work whose row can't be read is nobody's to carry out; it holds up no other. */
+    private void giveUnreadableToPeople(Instant now) {
+        ledger.unreadable(now, 20)
+                .forEach(row -> writer.write(writing -> {
+                    writing.giveToPeople(row);
+                    return null;
+                }));
+    }
+
     private List<Work> take(List<Work> due) {
         List<Work> taken = List.of();
         try {
@@ -221,12 +250,16 @@ public class Dispatcher implements SmartLifecycle {
                 LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
                 return;
             }
+            if (stops.holds(work)) {
+                writer.write(writing -> {
+                    claims.holdBack(writing.books(), work);
+                    return null;
+                });
+                return;
+            }
             Outcome outcome = attempt(work);
             lines.note(work.connection(), outcome);
-            writer.write(writing -> {
-                claims.settle(writing.books(), work, outcome);
-                return null;
-            });
+            settle(work, outcome);
         } catch (InterruptedException e) {
             LOG.info("Command {} was interrupted; it is taken up again when its lease runs out.", work.id());
         } catch (RuntimeException e) {
@@ -236,6 +269,28 @@ public class Dispatcher implements SmartLifecycle {
             lines.release(work.connection());
             free.release();
             wake.release();
+        }
+    }
+
+    /** What came of it stands, even where the run can't go on from it. */
+    private void settle(Work work, Outcome outcome) {
+        try {
+            writer.write(writing -> {
+                claims.settle(writing.books(), work, outcome);
+                return null;
+            });
+        } catch (Unavailable e) {
+            throw e;
+        } catch (RuntimeException e) {
+            LOG.error("What came of command {} can't be taken in by its run; it is set aside.", work.id(), e);
+            writer.write(writing -> {
+                claims.setAside(
+                        writing.books(),
+                        work,
+                        outcome,
+                        "an error nobody foresaw: " + e.getClass().getSimpleName());
+                return null;
+            });
         }
     }
 
@@ -262,16 +317,22 @@ public class Dispatcher implements SmartLifecycle {
             return models.ask(handbook.house(), ask.prompt(), work.id());
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
-        return gate.call(handbook.tools().get(call.tool()), call, work.id());
+        return gate.call(handbook.tools().get(call.tool()), call, work.id(), work.key());
     }
 
     /** Takes up commands whose taker is gone: repeats what may be repeated, asks people about the rest. */
     private void recover() {
         for (Work work : ledger.abandoned(clock.instant(), 100)) {
-            writer.write(writing -> {
-                claims.takeUp(writing.books(), work);
-                return null;
-            });
+            try {
+                writer.write(writing -> {
+                    claims.takeUp(writing.books(), work);
+                    return null;
+                });
+            } catch (Unavailable e) {
+                throw e;
+            } catch (RuntimeException e) {
+                LOG.error("Command {} can't be taken up again; the others are.", work.id(), e);
+            }
         }
     }
 }

@@ -12,6 +12,7 @@ import servitor.connectors.model.ChatModel.Said;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.House;
+import servitor.core.json.Json;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
@@ -23,6 +24,7 @@ import servitor.service.connections.KeyRing;
 @Component
 class ModelGateway {
     private static final int TRIES = 2;
+    private static final int LONGEST_KEPT = 20_000;
 
     private final Connections connections;
     private final ChatModel model = new ChatModel();
@@ -42,6 +44,10 @@ class ModelGateway {
         if (access.isEmpty()) {
             return failed(id, "unavailable", "the connection of the model ‘" + prompt.model() + "’ isn't set up", 0);
         }
+        Optional<String> refused = access.get().refused();
+        if (refused.isPresent()) {
+            return failed(id, "refused", refused.get(), 0);
+        }
         List<Message> after = new ArrayList<>();
         int tokens = 0;
         String wrong = "";
@@ -52,20 +58,28 @@ class ModelGateway {
                     new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after),
                     prompt.contract().schema());
             if (said instanceof ChatModel.Nothing nothing) {
-                return nothing(id, nothing.reply(), tokens);
+                return with(after, nothing(id, nothing.reply(), tokens));
             }
-            if (said instanceof ChatModel.Calls calls) {
-                return new Outcome.Done(new ModelCalled(id, calls.model(), calls.wanted(), tokens + calls.tokens()));
+            if (said instanceof ChatModel.Calls calls && !prompt.tools().isEmpty()) {
+                return with(
+                        after,
+                        new Outcome.Done(new ModelCalled(id, calls.model(), calls.wanted(), tokens + calls.tokens())));
             }
             String raw;
             if (said instanceof ChatModel.Structured structured) {
                 tokens += structured.tokens();
                 List<String> violations = prompt.contract().violations(structured.answer());
                 if (violations.isEmpty()) {
-                    return new Outcome.Done(new ModelAnswered(id, structured.model(), structured.answer(), tokens));
+                    return with(
+                            after,
+                            new Outcome.Done(new ModelAnswered(id, structured.model(), structured.answer(), tokens)));
                 }
                 wrong = String.join("; ", violations);
                 raw = structured.raw();
+            } else if (said instanceof ChatModel.Calls calls) {
+                tokens += calls.tokens();
+                wrong = "it calls tools, and none are offered";
+                raw = Json.write(calls.wanted());
             } else {
                 ChatModel.Words words = (ChatModel.Words) said;
                 tokens += words.tokens();
@@ -75,7 +89,22 @@ class ModelGateway {
             after.add(new Message("assistant", raw));
             after.add(new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
         }
-        return failed(id, "invalid", "the model broke the contract twice: " + wrong, tokens);
+        return with(after, failed(id, "invalid", "the model broke the contract twice: " + wrong, tokens));
+    }
+
+    /** An outcome with the answers that broke the contract and what was said about them, if there were any. */
+    private static Outcome with(List<Message> after, Outcome outcome) {
+        if (after.isEmpty()) {
+            return outcome;
+        }
+        StringBuilder said = new StringBuilder();
+        for (Message message : after) {
+            String content = message.content();
+            said.append(message.role().equals("assistant") ? "< " : "> ")
+                    .append(content, 0, Math.min(content.length(), LONGEST_KEPT))
+                    .append('\n');
+        }
+        return new Outcome.WithTranscript(outcome, said.toString());
     }
 
     private static Outcome nothing(String id, Reply reply, int tokens) {

@@ -30,8 +30,13 @@ class ToolGate {
         this.connectors = connectors;
     }
 
-    /** Calls {@code tool}; {@code id} is the idempotency key, the same for every try. */
-    Outcome call(Tool tool, ProposedCall call, String id) throws InterruptedException {
+    /**
+     * Calls {@code tool}.
+     *
+     * @param id the work this is
+     * @param key the idempotency key, the same for every try
+     */
+    Outcome call(Tool tool, ProposedCall call, String id, String key) throws InterruptedException {
         if (tool.binding() instanceof BuiltIn) {
             return new Outcome.WriteReply(id, call.args().path("text").asString(""));
         }
@@ -44,7 +49,7 @@ class ToolGate {
         }
         return access.isEmpty()
                 ? failed(id, "the connection ‘" + connection + "’ isn't set up")
-                : Outcome.of(tool, id, connectors.call(access.get(), tool, inputs(tool, call, id), id));
+                : Outcome.of(tool, id, call.args(), connectors.call(access.get(), tool, inputs(tool, call, id), key));
     }
 
     /** The inputs as they leave: the address to be called back at is told to the outside system and nobody else. */

@@ -12,6 +12,7 @@ import servitor.core.json.Schemas;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
+import servitor.core.run.Concealed;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.trail.Happening;
@@ -58,7 +59,13 @@ public class ToolTry {
                             Json.object().put("tool", tool.name()).set("inputs", call.args())));
             return null;
         });
-        return tried(gate.call(tool, call, "try-" + UUID.randomUUID()), "");
+        String id = "try-" + UUID.randomUUID();
+        Tried tried = tried(gate.call(tool, call, id, id), "");
+        return new Tried(
+                tried.problem(),
+                tried.detail(),
+                Concealed.shown(tool, tried.answer()),
+                Concealed.shown(tool, tried.answer(), tried.transcript()));
     }
 
     private static Tried tried(Outcome outcome, String transcript) {

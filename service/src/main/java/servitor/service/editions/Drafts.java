@@ -13,6 +13,7 @@ import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Writer;
+import servitor.service.people.Person;
 
 /**
  * What each person has changed in the handbook and not published yet, file by file. A draft lies over the current
@@ -25,8 +26,10 @@ public class Drafts {
     private final Ledger ledger;
     private final Writer writer;
     private final Editions editions;
+    private final Publishing publishing;
 
-    Drafts(Ledger ledger, Writer writer, Editions editions) {
+    Drafts(Ledger ledger, Writer writer, Editions editions, Publishing publishing) {
+        this.publishing = publishing;
         this.ledger = ledger;
         this.writer = writer;
         this.editions = editions;
@@ -131,14 +134,14 @@ public class Drafts {
     }
 
     /** Publishes what a person has changed; refused while the handbook has errors or a file is in conflict. */
-    public Published publish(String person, String note) {
-        Draft draft = of(person);
+    public Published publish(Person person, String note) {
+        Draft draft = of(person.id());
         if (!draft.conflicts().isEmpty()) {
             throw new DraftConflict(draft.conflicts());
         }
-        Published published = editions.publish(draft.files(), note, person, draft.edition());
+        Published published = publishing.publishDraft(person, draft.files(), note, draft.edition());
         writer.write(writing -> {
-            draft.changed().keySet().forEach(path -> writing.dropDraft(person, path));
+            draft.changed().keySet().forEach(path -> writing.dropDraft(person.id(), path));
             return null;
         });
         return published;

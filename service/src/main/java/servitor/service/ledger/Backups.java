@@ -16,6 +16,7 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
+import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.Rows.HeadRow;
 
@@ -54,11 +55,12 @@ public class Backups {
         });
         String name = "servitor-" + STAMP.format(writer.write(Writing::now)) + "-" + head.seq() + ".zip";
         try {
-            Path file = Files.createDirectories(folder()).resolve(name);
-            ledger.trail.backup(file.toString());
+            Path file = OwnerOnly.folder(folder()).resolve(name);
+            ledger.trail.backup(OwnerOnly.file(file).toString());
             try (FileSystem zip = FileSystems.newFileSystem(URI.create("jar:" + file.toUri()), Map.of())) {
                 HeadFile.write(zip.getPath("head"), head);
             }
+            OwnerOnly.file(file);
             return new Backup(name, head.seq(), Files.size(file));
         } catch (IOException e) {
             throw new UncheckedIOException("the backup couldn't be written", e);

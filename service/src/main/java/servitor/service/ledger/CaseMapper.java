@@ -47,6 +47,15 @@ interface CaseMapper {
             long below,
             int limit);
 
+    /** When the requester's case that is {@code back} places before the newest was opened. */
+    @Select(
+            "select created from case_record where requester = #{requester} order by requester, number desc offset #{back} rows fetch next 1 rows only")
+    @Nullable
+    Instant opened(String requester, int back);
+
+    @Update("alter sequence case_number restart with #{number}")
+    void jumpTo(long number);
+
     @Insert("""
             insert into case_record values (#{id}, #{number}, #{desk}, #{kind}, #{requester}, #{proof}, #{openedBy}, #{subject}, #{text},
               #{language}, #{priority}, #{labels}, #{fields}, #{state}, #{waitingFor}, #{created}, #{updated}, #{version})

@@ -7,6 +7,7 @@ import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.ConsentRow;
 import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.FileRow;
@@ -46,4 +47,11 @@ interface EditionMapper {
 
     @Insert("insert into edition_file values (#{edition}, #{path}, #{text})")
     void insertFile(int edition, String path, String text);
+
+    @Insert(
+            "merge into consent (digest, desk, person, at) key (digest, desk) values (#{digest}, #{desk}, #{person}, #{at})")
+    void putConsent(ConsentRow row);
+
+    @Select("select * from consent where digest = #{digest}")
+    List<ConsentRow> consents(String digest);
 }

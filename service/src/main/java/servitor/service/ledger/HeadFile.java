@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Optional;
 import servitor.core.json.Json;
+import servitor.service.OwnerOnly;
 import servitor.service.ledger.Rows.HeadRow;
 
 /**
@@ -32,6 +33,7 @@ final class HeadFile implements AutoCloseable {
     HeadFile(Path file, boolean forced) {
         this.forced = forced;
         try {
+            OwnerOnly.file(file);
             this.channel = FileChannel.open(
                     file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
         } catch (IOException e) {

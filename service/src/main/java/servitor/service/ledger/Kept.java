@@ -1,20 +1,26 @@
 package servitor.service.ledger;
 
+import java.time.Duration;
+import java.util.List;
 import java.util.Set;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.KeptApproval;
+import servitor.core.engine.Stop;
 import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.Command;
+import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.StopRow;
 import servitor.service.ledger.Rows.WrongRow;
+import tools.jackson.databind.JsonNode;
 
 /** Rows as the engine's records, and back. */
 public final class Kept {
@@ -38,7 +44,9 @@ public final class Kept {
                 row.due(),
                 row.authors().isBlank() ? Set.of() : Set.of(row.authors().split(" ")),
                 row.reminders(),
-                row.version());
+                row.version(),
+                row.held(),
+                Duration.ofMillis(row.heldMillis()));
     }
 
     static Trouble trouble(WrongRow row) {
@@ -54,9 +62,13 @@ public final class Kept {
                 row.at());
     }
 
-    static Work work(CommandRow row) {
+    public static Work work(CommandRow row) {
         Command command = switch (row.kind()) {
-            case CALL -> new Command.CallTool(row.id(), Json.read(row.payload(), ProposedCall.class));
+            case CALL ->
+                new Command.CallTool(
+                        row.id(),
+                        Json.read(row.payload(), ProposedCall.class),
+                        row.outsideKey().isEmpty() ? row.id() : row.outsideKey());
             case ASK_MODEL -> new Command.AskModel(row.id(), Json.read(row.payload(), Prompt.class));
             case TIMER -> new Command.SetTimer(row.id(), row.due());
             default -> throw new IllegalStateException("nobody knows commands of the kind " + row.kind());
@@ -98,6 +110,35 @@ public final class Kept {
                 work.attempts(),
                 work.due(),
                 work.sent(),
-                work.connection());
+                work.connection(),
+                work.key().equals(work.id()) ? "" : work.key());
+    }
+
+    static Stop stop(StopRow row) {
+        return new Stop(Stop.What.of(row.what()), row.name(), row.reason(), row.stoppedBy(), row.at());
+    }
+
+    private static final List<Class<? extends RunInput>> OUTCOMES = List.of(
+            RunInput.ToolAnswered.class,
+            RunInput.ToolFailed.class,
+            RunInput.ToolInDoubt.class,
+            RunInput.ModelAnswered.class,
+            RunInput.ModelCalled.class,
+            RunInput.ModelFailed.class,
+            RunInput.TimeUp.class);
+
+    /** What came of work, as text. */
+    static String text(RunInput input) {
+        return Json.write(
+                Json.object().put("sort", input.getClass().getSimpleName()).set("input", Json.of(input)));
+    }
+
+    static RunInput input(String text) {
+        JsonNode node = Json.read(text, JsonNode.class);
+        Class<? extends RunInput> sort = OUTCOMES.stream()
+                .filter(one -> one.getSimpleName().equals(node.path("sort").asString("")))
+                .findFirst()
+                .orElseThrow(() -> new IllegalStateException("nobody knows outcomes of the sort " + node.path("sort")));
+        return Json.mapper().convertValue(node.get("input"), sort);
     }
 }

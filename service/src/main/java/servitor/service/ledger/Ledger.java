@@ -10,7 +10,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import servitor.core.engine.Evidence;
+import servitor.core.engine.Stop;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
@@ -20,6 +24,7 @@ import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
+import servitor.service.ledger.Rows.ConsentRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
@@ -38,6 +43,8 @@ import tools.jackson.databind.JsonNode;
 /** Reads the database. Whoever wants to change something goes to the {@link Writer}. */
 @Component
 public class Ledger {
+    private static final Logger LOG = LoggerFactory.getLogger(Ledger.class);
+
     final PersonMapper people;
     final ConnectionMapper connections;
     final EditionMapper editions;
@@ -47,6 +54,7 @@ public class Ledger {
     final TrailMapper trail;
     final WrongMapper wrong;
     final CounterMapper counters;
+    final StopMapper stops;
 
     Ledger(
             PersonMapper people,
@@ -57,7 +65,8 @@ public class Ledger {
             ApprovalMapper approvals,
             TrailMapper trail,
             WrongMapper wrong,
-            CounterMapper counters) {
+            CounterMapper counters,
+            StopMapper stops) {
         this.people = people;
         this.connections = connections;
         this.editions = editions;
@@ -67,6 +76,7 @@ public class Ledger {
         this.trail = trail;
         this.wrong = wrong;
         this.counters = counters;
+        this.stops = stops;
     }
 
     public Optional<PersonRow> person(String id) {
@@ -88,6 +98,46 @@ public class Ledger {
 
     public Set<String> groupsOf(String person) {
         return new HashSet<>(people.groups(person));
+    }
+
+    /** The emergency stops that stand, the oldest first. */
+    public List<Stop> stops() {
+        return stops.all().stream().map(Kept::stop).toList();
+    }
+
+    /** The runs that have work which a stop holds back. */
+    public Set<String> stoppedRuns() {
+        return runs.commandsIn(Work.Stage.STOPPED.word(), "").stream()
+                .map(CommandRow::runId)
+                .collect(java.util.stream.Collectors.toSet());
+    }
+
+    public List<TokenRow> tokensOf(String person) {
+        return people.tokensOf(person);
+    }
+
+    /** Who has agreed to publishing files of this digest, by desk. */
+    public List<ConsentRow> consents(String digest) {
+        return editions.consents(digest);
+    }
+
+    /** When the requester's case that is {@code back} places before the newest was opened. */
+    public Optional<Instant> openedBack(String requester, int back) {
+        return Optional.ofNullable(cases.opened(requester, back));
+    }
+
+    /** What was shown beside an approval when people were asked; empty for those of earlier versions. */
+    public Optional<Evidence> evidence(String approval) {
+        return Optional.ofNullable(approvals.evidence(approval)).map(text -> Json.read(text, Evidence.class));
+    }
+
+    public Optional<CommandRow> command(String id) {
+        return Optional.ofNullable(runs.findCommand(id));
+    }
+
+    /** The time of the newest entry; empty when there is none. */
+    public Optional<Instant> newestEntry() {
+        return Optional.ofNullable(trail.newestTime());
     }
 
     public Optional<TokenRow> token(String hash) {
@@ -252,7 +302,9 @@ public class Ledger {
 
     /** Work that goes out by {@code connection}, or by none when that is empty, and waits no longer; what came first, first. */
     public List<Work> dueWork(String connection, Instant now, int limit) {
-        return runs.dueCommands(connection, now, limit).stream().map(Kept::work).toList();
+        return runs.dueCommands(connection, now, limit).stream()
+                .flatMap(row -> readable(row).stream())
+                .toList();
     }
 
     /** When the first work falls due that isn't yet. */
@@ -265,7 +317,26 @@ public class Ledger {
 
     /** Work whose taker has let its lease run out. */
     public List<Work> abandoned(Instant now, int limit) {
-        return runs.abandoned(now, limit).stream().map(Kept::work).toList();
+        return runs.abandoned(now, limit).stream()
+                .flatMap(row -> readable(row).stream())
+                .toList();
+    }
+
+    /** Work whose row can't be read: it would be looked at for ever, and is given to people instead. */
+    public List<CommandRow> unreadable(Instant now, int limit) {
+        return connectionsWaitedFor().stream()
+                .flatMap(line -> runs.dueCommands(line, now, limit).stream())
+                .filter(row -> readable(row).isEmpty())
+                .toList();
+    }
+
+    private static Optional<Work> readable(CommandRow row) {
+        try {
+            return Optional.of(Kept.work(row));
+        } catch (RuntimeException e) {
+            LOG.error("The work {} can't be read; people see to it.", row.id(), e);
+            return Optional.empty();
+        }
     }
 
     public Optional<ApprovalRow> approval(String id) {

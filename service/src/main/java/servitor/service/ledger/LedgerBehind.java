@@ -14,6 +14,20 @@ public final class LedgerBehind extends RuntimeException {
         this.file = file;
     }
 
+    private LedgerBehind(Path file, String message) {
+        super(message);
+        this.file = file;
+    }
+
+    /** The database holds entries, and nothing says how many there should be. */
+    static LedgerBehind headMissing(Path file, long there) {
+        return new LedgerBehind(
+                file,
+                "The trail in the database ends at entry " + there
+                        + ", but the file that says how far it was acknowledged (" + file
+                        + ") is missing or can't be read.");
+    }
+
     public Path file() {
         return file;
     }

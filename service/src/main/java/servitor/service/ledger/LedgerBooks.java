@@ -1,6 +1,7 @@
 package servitor.service.ledger;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -16,11 +17,15 @@ import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Books;
+import servitor.core.engine.Evidence;
 import servitor.core.engine.KeptApproval;
+import servitor.core.engine.Stop;
 import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.mandate.Charge;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.Happening;
@@ -31,6 +36,7 @@ import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.RelationRow;
 import servitor.service.ledger.Rows.RunRow;
+import servitor.service.ledger.Rows.StopRow;
 import servitor.service.ledger.Rows.WrongRow;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
@@ -165,7 +171,7 @@ final class LedgerBooks implements Books {
                 Json.read(row.labels(), JsonNode.class),
                 row.priority(),
                 row.state());
-        return new Situation(now(), view, known.requester());
+        return new Situation(now(), view, known.requester(), row.openedBy());
     }
 
     @Override
@@ -270,9 +276,77 @@ final class LedgerBooks implements Books {
     }
 
     @Override
-    public void hold(String run, boolean held) {
-        String from = (held ? Work.Stage.PENDING : Work.Stage.HELD).word();
-        ledger.runs.restage(run, from, (held ? Work.Stage.HELD : Work.Stage.PENDING).word());
+    public void hold(String run) {
+        ledger.runs.restage(run, Work.Stage.PENDING.word(), Work.Stage.HELD.word());
+        stand(run, true, Duration.ZERO);
+    }
+
+    @Override
+    public void letGo(String run, Duration stood) {
+        for (Work work : workIn(Work.Stage.HELD, run)) {
+            boolean timer = work.command() instanceof Command.SetTimer;
+            ledger.runs.letGo(work.id(), timer ? work.due().plus(stood) : work.due());
+        }
+        stand(run, false, stood);
+    }
+
+    /** The time of a run's open approvals stands still, or goes on after having stood for so long. */
+    private void stand(String run, boolean held, Duration stood) {
+        for (ApprovalRow row : ledger.approvalsOfRun(run)) {
+            if (row.state().equals(ApprovalState.OPEN.word())) {
+                Instant due = row.due() == null ? null : row.due().plus(stood);
+                Instant remindAt =
+                        row.remindAt() == null ? null : row.remindAt().plus(stood);
+                ledger.approvals.hold(row.id(), held, row.heldMillis() + stood.toMillis(), due, remindAt);
+                changed(Kept.approval(row));
+            }
+        }
+    }
+
+    @Override
+    public String epoch() {
+        return writing.epoch();
+    }
+
+    @Override
+    public List<Stop> stops() {
+        return recent.stops(ledger::stops);
+    }
+
+    @Override
+    public void stop(Stop stop) {
+        ledger.stops.put(new StopRow(stop.what().word(), stop.name(), stop.reason(), stop.by(), stop.at()));
+        recent.forgetStops();
+        writing.changed(new Writing.Changed("stop", stop.name(), "", ""));
+    }
+
+    @Override
+    public void lift(Stop stop) {
+        Writing.fenced(ledger.stops.lift(stop.what().word(), stop.name()), "the stop of " + stop.name());
+        recent.forgetStops();
+        writing.changed(new Writing.Changed("stop", stop.name(), "", ""));
+    }
+
+    @Override
+    public List<Work> workIn(Work.Stage stage, String run) {
+        return ledger.runs.commandsIn(stage.word(), run).stream()
+                .map(Kept::work)
+                .toList();
+    }
+
+    @Override
+    public boolean move(String id, Work.Stage from, Work.Stage to) {
+        return ledger.runs.move(id, from.word(), to.word()) == 1;
+    }
+
+    @Override
+    public void setAside(String work, RunInput input) {
+        ledger.runs.setAside(work, Kept.text(input));
+    }
+
+    @Override
+    public Optional<RunInput> setAside(String work) {
+        return Optional.ofNullable(ledger.runs.aside(work)).map(Kept::input);
     }
 
     @Override
@@ -329,7 +403,7 @@ final class LedgerBooks implements Books {
     }
 
     @Override
-    public void open(KeptApproval approval, @Nullable Instant remindAt) {
+    public void open(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
         writing.insertApproval(
                 new ApprovalRow(
                         approval.id(),
@@ -344,8 +418,12 @@ final class LedgerBooks implements Books {
                         approval.version(),
                         "",
                         remindAt,
+                        0,
+                        approval.held(),
                         0),
+                approval.request().of(),
                 caseRow(approval.caseId()));
+        ledger.approvals.insertEvidence(approval.id(), Json.write(evidence));
     }
 
     @Override
@@ -373,8 +451,10 @@ final class LedgerBooks implements Books {
     }
 
     private void changed(KeptApproval approval) {
-        writing.changed(new Writing.Changed(
-                "approval", approval.id(), caseRow(approval.caseId()).desk(), ""));
+        writing.changed(Writing.Changed.approval(
+                approval.id(),
+                caseRow(approval.caseId()).desk(),
+                approval.request().of()));
     }
 
     @Override

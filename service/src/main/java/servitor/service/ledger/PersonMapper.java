@@ -28,11 +28,11 @@ interface PersonMapper {
     long count();
 
     @Insert(
-            "insert into person values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created}, #{manager})")
+            "insert into person (id, name, email, account, password, roles, created, manager, disabled, signed_out) values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created}, #{manager}, #{disabled}, #{signedOut})")
     void insert(PersonRow row);
 
     @Update(
-            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles}, manager = #{manager} where id = #{id}")
+            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles}, manager = #{manager}, disabled = #{disabled}, signed_out = #{signedOut} where id = #{id}")
     int update(PersonRow row);
 
     @Select("select desk from person_desk where person = #{person} order by desk")
@@ -67,6 +67,9 @@ interface PersonMapper {
     @Select("select * from token where hash = #{hash}")
     @Nullable
     TokenRow token(String hash);
+
+    @Select("select * from token where person = #{person} order by created")
+    List<TokenRow> tokensOf(String person);
 
     @Insert("insert into token values (#{hash}, #{person}, #{label}, #{created}, #{expires})")
     void insertToken(TokenRow row);

@@ -4,9 +4,11 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.util.List;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.Books.KeptRun;
+import servitor.core.engine.Stop;
 import servitor.core.run.Situation;
 import servitor.service.ledger.Rows.CaseRow;
 import tools.jackson.databind.node.ArrayNode;
@@ -22,6 +24,7 @@ final class Recent {
 
     private final Cache<String, Sized<KeptRun>> runs = cache();
     private final Cache<String, Sized<OfCase>> cases = cache();
+    private @Nullable List<Stop> stops;
 
     /** A case, and what the engine needs to know along with it. {@code active} are its runs that haven't ended, the oldest first. */
     record OfCase(CaseRow row, Situation.Requester requester, ArrayNode documents, List<String> active) {
@@ -91,6 +94,20 @@ final class Recent {
         }
     }
 
+    /** The emergency stops that stand. */
+    List<Stop> stops(Supplier<List<Stop>> read) {
+        List<Stop> known = stops;
+        if (known == null) {
+            known = read.get();
+            stops = known;
+        }
+        return known;
+    }
+
+    void forgetStops() {
+        stops = null;
+    }
+
     void forgetRun(String id) {
         runs.invalidate(id);
     }
@@ -104,6 +121,7 @@ final class Recent {
     }
 
     void forget() {
+        stops = null;
         runs.invalidateAll();
         cases.invalidateAll();
     }

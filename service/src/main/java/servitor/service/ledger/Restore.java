@@ -9,16 +9,21 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLSyntaxErrorException;
 import java.sql.Statement;
 import java.time.OffsetDateTime;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
+import org.jspecify.annotations.Nullable;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.Verifier;
+import servitor.service.OwnerOnly;
 import servitor.service.ledger.Rows.HeadRow;
 import tools.jackson.databind.JsonNode;
 
@@ -29,19 +34,30 @@ import tools.jackson.databind.JsonNode;
 public final class Restore {
     private static final String DATABASE = "ledger.mv.db";
     private static final String HEAD = "head";
+    private static final String KEYS = "keys";
+    /** Says to the service that starts on it that numbers and keys must not come back. */
+    static final String MARK = "restored";
+
+    private static final String USAGE = """
+            Usage: servitor restore BACKUP DIR [--keys FILE]
+            Puts a backup into an empty data folder and checks its whole trail.
+              --keys FILE   the key file that connections' credentials were sealed with; it is in no backup""";
 
     private Restore() {}
 
     public static void main(String[] args) {
-        if (args.length != 2) {
-            System.err.println("Usage: servitor restore BACKUP DIR");
-            System.exit(2);
+        boolean asked = args.length == 1 && List.of("--help", "-h").contains(args[0]);
+        if (asked || args.length != 2 && !(args.length == 4 && args[2].equals("--keys"))) {
+            (asked ? System.out : System.err).println(USAGE);
+            System.exit(asked ? 0 : 2);
         }
-        System.exit(restore(Path.of(args[0]), Path.of(args[1]).toAbsolutePath().normalize(), System.out, System.err));
+        Path keys = args.length == 4 ? Path.of(args[3]) : null;
+        System.exit(
+                restore(Path.of(args[0]), Path.of(args[1]).toAbsolutePath().normalize(), keys, System.out, System.err));
     }
 
     /** Does it, and gives the exit code: 0 when the backup is whole, 1 when it isn't, 2 when it can't be tried. */
-    static int restore(Path backup, Path folder, PrintStream out, PrintStream err) {
+    static int restore(Path backup, Path folder, @Nullable Path keys, PrintStream out, PrintStream err) {
         try {
             if (!Files.isRegularFile(backup)) {
                 err.println("There is no file " + backup + ".");
@@ -52,7 +68,7 @@ public final class Restore {
                         + " holds a database already. Move it away or name an empty folder; nothing was changed.");
                 return 2;
             }
-            Files.createDirectories(folder);
+            OwnerOnly.folder(folder);
             HeadRow head = unpack(backup, folder);
             String fault = verify(folder, head, out);
             if (fault != null) {
@@ -60,7 +76,11 @@ public final class Restore {
                         fault + " Don't start a service on it; the files in " + folder + " were left for looking at.");
                 return 1;
             }
-            return 0;
+            Files.writeString(OwnerOnly.file(folder.resolve(MARK)), "entry " + head.seq() + System.lineSeparator());
+            int code = keys(folder, keys, out, err);
+            OwnerOnly.filesOf(folder);
+            out.println("Start it with: servitor serve -Dservitor.data=" + folder);
+            return code;
         } catch (IOException | SQLException e) {
             err.println(backup + " can't be restored: " + e.getMessage());
             return 1;
@@ -99,6 +119,10 @@ public final class Restore {
                 met |= entry.entry().seq() == head.seq() && entry.entry().hash().equals(head.hash());
             }
         }
+        Optional<Verifier.Break> missing = verifier.complete();
+        if (missing.isPresent()) {
+            return "The trail in the backup doesn't hold. " + missing.get();
+        }
         if (!met) {
             return "The backup should hold entry " + head.seq() + " of the trail, and doesn't.";
         }
@@ -106,8 +130,46 @@ public final class Restore {
                 + (verifier.withheld() > 0 ? ", " + verifier.withheld() + " of them without their data" : "")
                 + "; head "
                 + verifier.head() + ".");
-        out.println("Start it with: servitor serve -Dservitor.data=" + folder);
         return null;
+    }
+
+    /** The credentials of connections open only with the key they were sealed with, which no backup holds. */
+    private static int keys(Path folder, @Nullable Path keys, PrintStream out, PrintStream err)
+            throws SQLException, IOException {
+        Map<String, String> sealed = new TreeMap<>();
+        try (Connection database = DriverManager.getConnection("jdbc:h2:" + folder.resolve("ledger"), "sa", "");
+                Statement statement = database.createStatement();
+                ResultSet all = statement.executeQuery("select name, sealed from connection where sealed <> ''")) {
+            while (all.next()) {
+                sealed.put(all.getString("name"), all.getString("sealed").split(":", 3)[1]);
+            }
+        } catch (SQLSyntaxErrorException e) {
+            return 0; // a backup of a version that sealed nothing
+        }
+        if (sealed.isEmpty()) {
+            return 0;
+        }
+        if (keys == null) {
+            out.println("The credentials of " + String.join(", ", sealed.keySet())
+                    + " need the key file that they were sealed with, which is in no backup: give it with --keys, put it at "
+                    + folder.resolve(KEYS) + ", or set them anew.");
+            return 0;
+        }
+        List<String> known = Files.readAllLines(keys).stream()
+                .map(line -> line.strip().split(" ")[0])
+                .toList();
+        List<String> closed = sealed.entrySet().stream()
+                .filter(one -> !known.contains(one.getValue()))
+                .map(Map.Entry::getKey)
+                .toList();
+        if (!closed.isEmpty()) {
+            err.println(keys + " doesn't hold the key of " + String.join(", ", closed)
+                    + ": it is another, or an older one. It was not taken over.");
+            return 1;
+        }
+        Files.copy(keys, folder.resolve(KEYS));
+        out.println("The key file opens the credentials of all " + sealed.size() + " connections that have some.");
+        return 0;
     }
 
     private static RecordedEntry entry(ResultSet row) throws SQLException {

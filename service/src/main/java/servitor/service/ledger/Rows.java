@@ -17,7 +17,14 @@ public final class Rows {
             @Nullable String password,
             String roles,
             Instant created,
-            String manager) {}
+            String manager,
+            @Nullable Instant disabled,
+            @Nullable Instant signedOut) {}
+
+    /** An engineer's word for what somebody else publishes of their desk. */
+    public record ConsentRow(String digest, String desk, String person, Instant at) {}
+
+    public record StopRow(String what, String name, String reason, String stoppedBy, Instant at) {}
 
     public record TokenRow(String hash, String person, String label, Instant created, Instant expires) {}
 
@@ -147,7 +154,8 @@ public final class Rows {
             int attempts,
             Instant due,
             boolean sent,
-            String connection) {}
+            String connection,
+            String outsideKey) {}
 
     /** Trouble that nobody has seen to. */
     public record WrongRow(
@@ -177,7 +185,9 @@ public final class Rows {
             int version,
             String authors,
             @Nullable Instant remindAt,
-            int reminders) {}
+            int reminders,
+            boolean held,
+            long heldMillis) {}
 
     public record AnswerRow(
             String approvalId,

@@ -50,7 +50,8 @@ interface RunMapper {
             "select id from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by length(id), id")
     List<String> activeOf(String caseId);
 
-    @Update("update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck')")
+    @Update(
+            "update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck', 'stopped')")
     int dropPending(String run);
 
     @Select("select * from command where id = #{id}")
@@ -89,7 +90,7 @@ interface RunMapper {
     int update(String id, int edition, String status, String step, String state, Instant now, int version);
 
     @Insert(
-            "insert into command values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent}, #{connection})")
+            "insert into command (id, run_id, kind, payload, state, owner, lease_until, attempts, due, sent, connection, outside_key) values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent}, #{connection}, #{outsideKey})")
     void insertCommand(CommandRow row);
 
     // Ordered by the whole index, so that the database walks along it instead of sorting all that waits.
@@ -123,6 +124,30 @@ interface RunMapper {
     @Update(
             "update command set state = #{state}, owner = null, lease_until = null, due = #{due} where id = #{id} and state = 'taken' and owner = #{owner}")
     int release(String id, String owner, String state, Instant due);
+
+    @Select("""
+            <script>
+            select * from command where state = #{state} <if test="run != ''">and run_id = #{run}</if> order by id
+            </script>
+            """)
+    List<CommandRow> commandsIn(String state, String run);
+
+    @Update("update command set state = #{to} where id = #{id} and state = #{from}")
+    int move(String id, String from, String to);
+
+    /** Lets held work go; {@code due} is when it falls due now. */
+    @Update("update command set state = 'pending', due = #{due} where id = #{id} and state = 'held'")
+    int letGo(String id, Instant due);
+
+    @Update("update command set outcome = #{outcome} where id = #{id}")
+    int setAside(String id, String outcome);
+
+    @Select("select outcome from command where id = #{id}")
+    @Nullable
+    String aside(String id);
+
+    @Update("alter sequence run_number restart with #{number}")
+    void jumpTo(long number);
 
     @Update("update command set lease_until = #{now} where state = 'taken' and lease_until > #{now}")
     int dropLeases(Instant now);

@@ -24,6 +24,10 @@ interface TrailMapper {
     @Select("select seq, hash from trail_head where one = 1 for update")
     HeadRow lockHead();
 
+    @Select("select at from trail order by seq desc limit 1")
+    @Nullable
+    Instant newestTime();
+
     @Select("select seq, hash from trail where seq = #{seq}")
     @Nullable
     HeadRow entry(long seq);

@@ -3,19 +3,21 @@ package servitor.service.ledger;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.Instant;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.dao.ConcurrencyFailureException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
@@ -25,10 +27,12 @@ import org.springframework.transaction.support.TransactionTemplate;
 import servitor.core.engine.Grouping;
 import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.LostRace;
-import servitor.core.json.Json;
 import servitor.core.trail.Happening;
 import servitor.service.Durability;
+import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
+import servitor.service.SteadyClock;
+import servitor.service.Unavailable;
 import servitor.service.ledger.Rows.HeadRow;
 
 /**
@@ -42,7 +46,8 @@ public class Writer implements AutoCloseable {
 
     private final Ledger ledger;
     private final Recent recent = new Recent();
-    private final Clock clock;
+    private final SteadyClock clock;
+    private final Ending ending;
     private final TransactionTemplate transactions;
     private final Grouping<Writing> grouping = new Grouping<>(this::commit);
     private final BlockingQueue<Change<Writing, ?>> queue = new LinkedBlockingQueue<>(10_000);
@@ -51,56 +56,56 @@ public class Writer implements AutoCloseable {
     private final boolean alone;
     private final boolean power;
     private final HeadFile headFile;
-    private Instant last = Instant.MIN;
     private volatile boolean closing;
+    private volatile long busySince;
 
-    Writer(Ledger ledger, Clock clock, PlatformTransactionManager transactionManager, ServitorSettings settings) {
+    @Autowired
+    Writer(Ledger ledger, SteadyClock clock, PlatformTransactionManager transactionManager, ServitorSettings settings) {
+        this(ledger, clock, transactionManager, settings, Ending.PROCESS);
+    }
+
+    Writer(
+            Ledger ledger,
+            SteadyClock clock,
+            PlatformTransactionManager transactionManager,
+            ServitorSettings settings,
+            Ending ending) {
         this.ledger = ledger;
         this.clock = clock;
+        this.ending = ending;
         this.transactions = new TransactionTemplate(transactionManager);
         this.alone = !settings.isShared();
         this.power = settings.durability() == Durability.POWER;
         Path file = settings.data().resolve("head");
-        HeadRow acknowledged = HeadFile.read(file).orElse(null);
-        long lost = lost(file, acknowledged, settings.acceptLoss());
+        Path restored = settings.data().resolve(Restore.MARK);
+        OwnerOnly.filesOf(settings.data()); // the database has made its file by now
+        Happening begins = Beginning.of(ledger, file, restored, alone, settings.acceptLoss());
+        ledger.newestEntry()
+                .map(clock::notBefore)
+                .filter(behind -> !behind.isZero())
+                .ifPresent(behind -> LOG.warn(
+                        "The machine's clock is {} behind the newest entry; time goes on from there until it has caught up.",
+                        behind));
         this.headFile = new HeadFile(file, power);
         this.thread = new Thread(this::run, "writer");
         thread.start();
-        if (lost > 0) {
-            write(writing -> {
-                writing.trail(
-                        "",
-                        "",
-                        new Happening(
-                                Happening.SYSTEM,
-                                "loss-accepted",
-                                "",
-                                Json.object()
-                                        .put("acknowledged", acknowledged.seq())
-                                        .put("there", acknowledged.seq() - lost)));
-                return null;
-            });
-        }
+        begin(begins, restored);
     }
 
-    /** How many acknowledged entries the database has lost; throws when there are any and nobody has accepted that. */
-    private long lost(Path file, @Nullable HeadRow acknowledged, boolean accepted) {
-        if (acknowledged == null || acknowledged.seq() == 0) {
-            return 0;
-        }
-        HeadRow entry = ledger.trail.entry(acknowledged.seq());
-        if (entry != null && entry.hash().equals(acknowledged.hash())) {
-            return 0;
-        }
-        long there = ledger.trail.head().seq();
-        if (!accepted) {
-            throw new LedgerBehind(file, acknowledged, there);
-        }
-        LOG.warn(
-                "The database ends at entry {}, entry {} was acknowledged; the loss is accepted.",
-                there,
-                acknowledged.seq());
-        return Math.max(1, acknowledged.seq() - there);
+    /** Gives the installation its epoch; what was restored or has lost something begins a new one, and says so on the trail. */
+    private void begin(@Nullable Happening begins, Path restored) {
+        String epoch = Beginning.newEpoch();
+        write(writing -> {
+            if (begins == null) {
+                writing.firstEpoch(epoch);
+            } else {
+                writing.firstEpoch(epoch); // a database of an earlier version has none
+                writing.newEpoch(epoch);
+                writing.trail("", "", begins);
+            }
+            return null;
+        });
+        Beginning.done(restored);
     }
 
     /** Is told, after each commit, what has changed; called on the writer's thread, so it must be quick. */
@@ -120,12 +125,11 @@ public class Writer implements AutoCloseable {
     /** Makes a change; the future completes when it is durable. */
     public <T> CompletableFuture<T> submit(Function<Writing, T> work) {
         if (closing) {
-            throw new IllegalStateException("the service is stopping; nothing was changed");
+            throw new Unavailable("The service is ending. Nothing was changed; try again once it is back.");
         }
         Change<Writing, T> change = new Change<>(work);
         if (!queue.offer(change)) {
-            throw new IllegalStateException(
-                    "too many changes are waiting to be written; nothing was changed, try again");
+            throw new Unavailable("Too much is waiting to be written. Nothing was changed; try again in a moment.");
         }
         return change.acknowledged();
     }
@@ -136,35 +140,73 @@ public class Writer implements AutoCloseable {
             try {
                 Change<Writing, ?> first = queue.poll(200, java.util.concurrent.TimeUnit.MILLISECONDS);
                 if (first != null) {
+                    busySince = System.nanoTime();
                     group.add(first);
                     queue.drainTo(group, MOST_IN_A_GROUP - 1);
                     grouping.commit(group);
                     group.clear();
                 }
+                busySince = 0;
             } catch (InterruptedException e) {
                 LOG.warn("The writer was interrupted; it goes on until the service closes it.");
+            } catch (Throwable e) { // whatever it is, nobody writes any more
+                ending.end("The writer broke; the service ends, and what it acknowledged is kept.", e);
+                return;
             }
         }
     }
 
-    /** Commits, makes it durable, notes the head: only then is anybody told. */
+    /** For how long the writer has been at one group; empty while it waits for something to write. */
+    public Optional<Duration> busyFor() {
+        long since = busySince;
+        return since == 0 ? Optional.empty() : Optional.of(Duration.ofNanos(System.nanoTime() - since));
+    }
+
+    /** Whether anybody writes. */
+    public boolean isAlive() {
+        return thread.isAlive();
+    }
+
+    /** Commits, makes it durable, notes the head: only then is anybody told. What has committed is never built again. */
     private void commit(Consumer<Writing> work) {
-        Writing made = null;
+        Writing made = transaction(work);
         try {
-            made = transactions.execute(status -> {
-                Writing writing = new Writing(ledger, recent, time());
-                work.accept(writing);
-                writing.seal();
-                return writing;
-            });
             if (power) {
                 ledger.trail.checkpointSync();
             } else {
                 ledger.trail.checkpoint();
             }
+            headFile.write(made.head());
+        } catch (RuntimeException e) {
+            ending.end(
+                    "What was just committed can't be acknowledged; the service ends, and what it acknowledged is kept."
+                            + " See that the disk has room and the data folder can be written, then start it again.",
+                    e);
+        }
+        tell(made.changes());
+    }
+
+    private Writing transaction(Consumer<Writing> work) {
+        AtomicReference<@Nullable Writing> built = new AtomicReference<>();
+        Writing made = null;
+        try {
+            made = transactions.execute(status -> {
+                Writing writing = new Writing(ledger, recent, clock.instant());
+                work.accept(writing);
+                writing.seal();
+                built.set(writing);
+                return writing;
+            });
+            return made;
         } catch (ConcurrencyFailureException e) {
             throw new LostRace("another process was writing", e);
-        } catch (DataAccessException | TransactionException e) {
+        } catch (TransactionException e) {
+            if (hasCommitted(built.get(), e)) {
+                made = built.get();
+                return made;
+            }
+            throw e;
+        } catch (DataAccessException e) {
             endIfLost(e);
             throw e;
         } finally {
@@ -172,8 +214,24 @@ public class Writer implements AutoCloseable {
                 recent.forget();
             }
         }
-        headFile.write(made.head());
-        tell(made.changes());
+    }
+
+    /** Whether a commit that failed has taken place all the same: the trail's head tells. What can't be told ends the process. */
+    private boolean hasCommitted(@Nullable Writing built, TransactionException e) {
+        if (built == null) {
+            endIfLost(e);
+            return false;
+        }
+        try {
+            HeadRow there = ledger.trail.head();
+            if (built.hasEntries()) {
+                return there.hash().equals(built.head().hash());
+            }
+        } catch (DataAccessException | TransactionException closed) {
+            e.addSuppressed(closed);
+        }
+        ending.end("Nobody can tell whether the last changes were committed; the service ends.", e);
+        return false;
     }
 
     /**
@@ -185,27 +243,12 @@ public class Writer implements AutoCloseable {
             try {
                 ledger.trail.head();
             } catch (DataAccessException | TransactionException closed) {
-                LOG.error(
+                ending.end(
                         "The database can't be written any more; the service ends, and what it acknowledged is kept."
                                 + " See that the disk has room and the folder can be written, then start it again.",
                         e);
-                new Thread(() -> Runtime.getRuntime().halt(3), "end").start();
             }
         }
-    }
-
-    /** The time, which never goes back within a process even when the machine's clock does. */
-    private Instant time() {
-        Instant now = clock.instant();
-        if (now.isBefore(last)) {
-            if (now.plusSeconds(1).isBefore(last)) {
-                LOG.warn(
-                        "The machine's clock went back to {}; entries are dated {} until it has caught up.", now, last);
-            }
-            return last;
-        }
-        last = now;
-        return now;
     }
 
     private void tell(List<Writing.Changed> changes) {

@@ -5,16 +5,21 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.Books;
 import servitor.core.engine.LostRace;
+import servitor.core.engine.Trouble;
+import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
 import servitor.core.trail.TrailEntry;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
+import servitor.service.ledger.Rows.CommandRow;
 import servitor.service.ledger.Rows.ConnectionRow;
+import servitor.service.ledger.Rows.ConsentRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.DraftRow;
 import servitor.service.ledger.Rows.EditionRow;
@@ -33,6 +38,8 @@ import servitor.service.ledger.Rows.TrailRow;
  */
 public final class Writing {
     private static final SecureRandom RANDOM = new SecureRandom();
+    /** Far more than are given between two backups. */
+    private static final long JUMP = 1_000_000;
 
     private final Ledger ledger;
     private final Recent recent;
@@ -52,8 +59,20 @@ public final class Writing {
         this.before = head.seq();
     }
 
-    /** Something that people looking on should hear of, such as a case and the desk it belongs to. */
-    public record Changed(String what, String id, String desk, String requester) {}
+    /**
+     * Something that people looking on should hear of, such as a case and the desk it belongs to.
+     *
+     * @param of who is asked, for an approval: nobody else hears of it beside the desk
+     */
+    public record Changed(String what, String id, String desk, String requester, Set<String> of) {
+        public Changed(String what, String id, String desk, String requester) {
+            this(what, id, desk, requester, Set.of());
+        }
+
+        static Changed approval(String id, String desk, Set<String> of) {
+            return new Changed("approval", id, desk, "", of);
+        }
+    }
 
     /** Reads what this transaction sees, its own changes included. */
     public Ledger ledger() {
@@ -115,6 +134,11 @@ public final class Writing {
         }
     }
 
+    /** Whether anything of this transaction is on the trail. */
+    boolean hasEntries() {
+        return !entries.isEmpty();
+    }
+
     /** Where the trail ends with this transaction. */
     HeadRow head() {
         return head;
@@ -139,6 +163,7 @@ public final class Writing {
     public void updatePerson(PersonRow row) {
         fenced(ledger.people.update(row), "person " + row.id());
         recent.forgetCases();
+        changed(new Changed("person", row.id(), "", row.id()));
     }
 
     public void setMemberships(String person, Set<String> desks, Set<String> groups) {
@@ -228,9 +253,49 @@ public final class Writing {
         ledger.trail.deleteMaterial(hash);
     }
 
-    void insertApproval(ApprovalRow row, CaseRow of) {
+    void insertApproval(ApprovalRow row, Set<String> asked, CaseRow of) {
         ledger.approvals.insert(row);
-        changed(new Changed("approval", row.id(), of.desk(), ""));
+        changed(Changed.approval(row.id(), of.desk(), asked));
+    }
+
+    /** What sets the keys of calls apart from those of other installations, and of this one before it was restored. */
+    public String epoch() {
+        return Objects.requireNonNull(
+                ledger.stops.epoch(), "the writer gives an installation its epoch before anything else");
+    }
+
+    /** Begins an epoch of its own: numbers jump ahead, so that none of those given before comes back. */
+    void newEpoch(String epoch) {
+        ledger.stops.putEpoch(epoch);
+        ledger.cases.jumpTo(ledger.cases.nextNumber() + JUMP);
+        ledger.runs.jumpTo(ledger.runs.nextNumber() + JUMP);
+    }
+
+    void firstEpoch(String epoch) {
+        if (ledger.stops.epoch() == null) {
+            ledger.stops.putEpoch(epoch);
+        }
+    }
+
+    /** Work that can't be read goes to what went wrong. */
+    public void giveToPeople(CommandRow row) {
+        String caseId = ledger.run(row.runId()).map(RunRow::caseId).orElseThrow();
+        if (ledger.runs.move(row.id(), row.state(), Work.Stage.STUCK.word()) == 1) {
+            books.report(new Trouble(
+                    row.id() + "-unreadable",
+                    Trouble.What.STUCK,
+                    caseId,
+                    row.runId(),
+                    row.id(),
+                    "",
+                    "unreadable",
+                    "what was to be done can't be read any more; stop the run, or take the case over",
+                    now));
+        }
+    }
+
+    public void putConsent(ConsentRow row) {
+        ledger.editions.putConsent(row);
     }
 
     static void fenced(int rows, String what) {

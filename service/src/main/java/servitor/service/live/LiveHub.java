@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -19,6 +20,7 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.service.ServitorSettings;
+import servitor.service.Unavailable;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing.Changed;
@@ -33,6 +35,8 @@ public class LiveHub implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(LiveHub.class);
     private static final long FOR_MILLIS = 30 * 60 * 1000L;
     private static final int MOST = 500;
+    private static final int EACH = 6;
+    private static final Set<String> FOR_STAFF = Set.of("edition", "stop");
 
     private final Map<Long, Watcher> watchers = new ConcurrentHashMap<>();
     private final AtomicLong numbers = new AtomicLong();
@@ -49,7 +53,8 @@ public class LiveHub implements SmartLifecycle {
         boolean mayHearOf(Changed change) {
             return person.staffDesks().contains(change.desk())
                     || change.requester().equals(person.id())
-                    || (change.what().equals("approval") && !person.answersFor().isEmpty());
+                    || change.of().stream().anyMatch(person.answersFor()::contains)
+                    || FOR_STAFF.contains(change.what()) && person.isStaff();
         }
     }
 
@@ -92,8 +97,9 @@ public class LiveHub implements SmartLifecycle {
     /** A stream of changes for {@code person}, until they go away or half an hour has passed. */
     public SseEmitter watch(Person person) {
         if (watchers.size() >= MOST) {
-            throw new IllegalStateException("too many people are looking on live; reload later");
+            throw new Unavailable("Too many people are looking on live; reload later.");
         }
+        endOldestOf(person);
         long number = numbers.incrementAndGet();
         SseEmitter emitter = new SseEmitter(FOR_MILLIS);
         emitter.onCompletion(() -> watchers.remove(number));
@@ -108,7 +114,34 @@ public class LiveHub implements SmartLifecycle {
         return emitter;
     }
 
+    /** Nobody takes the streams of others: beyond a few of one's own the oldest ends. */
+    private void endOldestOf(Person person) {
+        List<Long> own = watchers.entrySet().stream()
+                .filter(entry -> entry.getValue().person().id().equals(person.id()))
+                .map(Map.Entry::getKey)
+                .sorted()
+                .toList();
+        own.stream().limit(Math.max(0, own.size() - EACH + 1)).forEach(this::end);
+    }
+
+    private void end(Long number) {
+        Watcher watcher = watchers.remove(number);
+        if (watcher != null) {
+            watcher.emitter().complete();
+        }
+    }
+
+    /** What somebody may see may be another by now: they come back, if they still may, as who they are then. */
+    private void endStreamsOf(String person) {
+        watchers.entrySet().stream()
+                .filter(entry -> entry.getValue().person().id().equals(person))
+                .map(Map.Entry::getKey)
+                .toList()
+                .forEach(this::end);
+    }
+
     private void send(List<Changed> changes) {
+        changes.stream().filter(change -> change.what().equals("person")).forEach(change -> endStreamsOf(change.id()));
         watchers.forEach((number, watcher) -> {
             for (Changed change : changes) {
                 if (watcher.mayHearOf(change)) {

@@ -10,7 +10,6 @@ import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
@@ -30,22 +29,36 @@ import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Writer;
 import servitor.service.ledger.Writing;
+import tools.jackson.databind.node.ObjectNode;
 
 /** People, their passwords and tokens. Passwords and tokens are kept as hashes only. */
 @Service
 public class People {
     private static final Logger LOG = LoggerFactory.getLogger(People.class);
+    /** Who did what nobody has signed in for. */
+    private static final String SYSTEM = "system";
+    /** The label of the token that is made when nobody could sign in yet. */
+    private static final String FIRST_START = "first start";
+
     private static final Duration TOKEN_LIFE = Duration.ofDays(90);
     private static final SecureRandom RANDOM = new SecureRandom();
 
     private final Ledger ledger;
     private final Writer writer;
+    private final PeopleReader reader;
     private final PasswordEncoder passwords;
     private final Clock clock;
     private final Path data;
     private final String nobodysPassword;
 
-    People(Ledger ledger, Writer writer, PasswordEncoder passwords, Clock clock, ServitorSettings settings) {
+    People(
+            Ledger ledger,
+            Writer writer,
+            PeopleReader reader,
+            PasswordEncoder passwords,
+            Clock clock,
+            ServitorSettings settings) {
+        this.reader = reader;
         this.ledger = ledger;
         this.writer = writer;
         this.passwords = passwords;
@@ -64,7 +77,21 @@ public class People {
             @Nullable String password,
             @Nullable Set<Role> roles,
             @Nullable Set<String> desks,
-            @Nullable Set<String> groups) {}
+            @Nullable Set<String> groups,
+            @Nullable Boolean enabled) {
+        public PersonDetails(
+                String id,
+                @Nullable String name,
+                @Nullable String email,
+                @Nullable String account,
+                @Nullable String manager,
+                @Nullable String password,
+                @Nullable Set<Role> roles,
+                @Nullable Set<String> desks,
+                @Nullable Set<String> groups) {
+            this(id, name, email, account, manager, password, roles, desks, groups, null);
+        }
+    }
 
     /** On the very first start there is nobody who could add people: makes an admin and leaves a token in the data folder. */
     @PostConstruct
@@ -74,15 +101,15 @@ public class People {
         }
         put(
                 new PersonDetails("admin", "Administrator", "", "", "", null, Set.of(Role.ADMIN), Set.of(), Set.of()),
-                "system");
-        String token = newToken("admin", "first start");
+                SYSTEM);
+        String token = newToken("admin", FIRST_START, SYSTEM);
         Path file = data.resolve("admin.token");
         Files.createDirectories(data);
         Files.deleteIfExists(file);
         Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
         Files.writeString(file, token);
         LOG.info(
-                "Nobody could sign in yet, so a person ‘admin’ was made. Its token is in {}; keep it or delete it.",
+                "Nobody could sign in yet, so a person ‘admin’ was made. Sign in once with: servitor sign-in admin --token-file {}",
                 file);
     }
 
@@ -93,8 +120,8 @@ public class People {
             throw new IllegalArgumentException(
                     "‘" + id + "’ can't be the name of a person: use lower-case letters, digits, ‘.’, ‘_’ and ‘-’.");
         }
-        if (details.password() != null && details.password().length() < 10) {
-            throw new IllegalArgumentException("A password needs at least 10 characters.");
+        if (details.password() != null) {
+            strong(details.password(), id, String.valueOf(details.name()), String.valueOf(details.email()));
         }
         String hash = details.password() == null ? null : passwords.encode(details.password());
         writer.write(writing -> {
@@ -104,40 +131,86 @@ public class People {
         return find(id).orElseThrow();
     }
 
+    private static void strong(String password, String... about) {
+        Passwords.fault(password, List.of(about)).ifPresent(fault -> {
+            throw new IllegalArgumentException(fault);
+        });
+    }
+
     private void write(Writing writing, PersonDetails details, @Nullable String hash, String by) {
         Optional<PersonRow> before = writing.ledger().person(details.id());
+        Set<String> desksBefore = writing.ledger().desksOf(details.id());
+        Set<String> groupsBefore = writing.ledger().groupsOf(details.id());
+        Set<String> desks = details.desks() != null ? details.desks() : desksBefore;
+        Set<String> groups = details.groups() != null ? details.groups() : groupsBefore;
+        String roles = details.roles() != null
+                ? words(details.roles())
+                : before.map(PersonRow::roles).orElse("requester");
+        Instant disabled = details.enabled() == null
+                ? before.map(PersonRow::disabled).orElse(null)
+                : details.enabled() ? null : before.map(PersonRow::disabled).orElse(writing.now());
+        boolean lessened = hash != null
+                || disabled != null
+                || !PeopleReader.split(roles)
+                        .containsAll(
+                                PeopleReader.split(before.map(PersonRow::roles).orElse("")))
+                || !desks.containsAll(desksBefore)
+                || !groups.containsAll(groupsBefore);
         PersonRow row = new PersonRow(
                 details.id(),
                 chosen(details.name(), before.map(PersonRow::name), details.id()),
                 chosen(details.email(), before.map(PersonRow::email), ""),
                 chosen(details.account(), before.map(PersonRow::account), ""),
                 hash != null ? hash : before.map(PersonRow::password).orElse(null),
-                details.roles() != null
-                        ? words(details.roles())
-                        : before.map(PersonRow::roles).orElse("requester"),
+                roles,
                 before.map(PersonRow::created).orElse(writing.now()),
-                chosen(details.manager(), before.map(PersonRow::manager), ""));
+                chosen(details.manager(), before.map(PersonRow::manager), ""),
+                disabled,
+                before.isPresent() && lessened
+                        ? writing.now()
+                        : before.map(PersonRow::signedOut).orElse(null));
         if (before.isPresent()) {
             writing.updatePerson(row);
         } else {
             writing.insertPerson(row);
         }
-        Set<String> desks =
-                details.desks() != null ? details.desks() : writing.ledger().desksOf(row.id());
-        Set<String> groups =
-                details.groups() != null ? details.groups() : writing.ledger().groupsOf(row.id());
         writing.setMemberships(row.id(), desks, groups);
+        ObjectNode data = Json.object().put("person", row.id()).put("roles", row.roles());
+        data.set("belongs", Json.of(new TreeSet<>(union(desks, groups))));
+        data.set("changed", changes(before, row, hash != null));
         writing.trail(
                 "",
                 "",
                 new Happening(
-                        by.equals("system") ? Happening.SYSTEM : Happening.person(by),
+                        by.equals(SYSTEM) ? Happening.SYSTEM : Happening.person(by),
                         before.isPresent() ? "person-changed" : "person-added",
                         "",
-                        Json.object()
-                                .put("person", row.id())
-                                .put("roles", row.roles())
-                                .set("belongs", Json.of(new TreeSet<>(union(desks, groups))))));
+                        data));
+    }
+
+    /** What is another than before, old and new; what says who somebody is outside of here stands as a digest. */
+    private static ObjectNode changes(Optional<PersonRow> before, PersonRow now, boolean password) {
+        ObjectNode changes = Json.object();
+        change(changes, "name", before.map(PersonRow::name).map(Json::digest), Json.digest(now.name()));
+        change(changes, "mail", before.map(PersonRow::email).map(Json::digest), Json.digest(now.email()));
+        change(changes, "account", before.map(PersonRow::account), now.account());
+        change(changes, "manager", before.map(PersonRow::manager), now.manager());
+        change(changes, "roles", before.map(PersonRow::roles), now.roles());
+        change(changes, "enabled", before.map(row -> enabled(row.disabled())), enabled(now.disabled()));
+        if (password) {
+            changes.put("password", "changed");
+        }
+        return changes;
+    }
+
+    private static String enabled(@Nullable Instant disabled) {
+        return disabled == null ? "yes" : "no";
+    }
+
+    private static void change(ObjectNode changes, String what, Optional<String> was, String now) {
+        if (!was.equals(Optional.of(now))) {
+            changes.putObject(what).put("was", was.orElse("")).put("now", now);
+        }
     }
 
     private static Set<String> union(Set<String> one, Set<String> other) {
@@ -155,11 +228,11 @@ public class People {
     }
 
     public Optional<Person> find(String id) {
-        return ledger.person(id).map(this::person);
+        return reader.find(id);
     }
 
     public List<Person> all() {
-        return ledger.people().stream().map(this::person).toList();
+        return ledger.people().stream().map(reader::person).toList();
     }
 
     /** The name people know somebody by; the id itself when nobody has it. */
@@ -167,59 +240,157 @@ public class People {
         return ledger.person(id).map(PersonRow::name).orElse(id);
     }
 
-    private Person person(PersonRow row) {
-        Set<Role> roles = Arrays.stream(row.roles().split(" "))
-                .filter(word -> !word.isEmpty())
-                .map(Role::of)
-                .collect(Collectors.toSet());
-        return new Person(
-                row.id(),
-                row.name(),
-                row.email(),
-                row.account(),
-                roles,
-                ledger.desksOf(row.id()),
-                ledger.groupsOf(row.id()));
-    }
-
-    /** The person who has this name and password. Takes as long when there is no such person. */
+    /** The person who has this name and password, and may sign in. Takes as long when there is no such person. */
     public Optional<Person> signIn(String id, String password) {
         Optional<PersonRow> row = ledger.person(id).filter(person -> person.password() != null);
         boolean matches =
                 passwords.matches(password, row.map(PersonRow::password).orElse(nobodysPassword));
-        return row.isPresent() && matches ? row.map(this::person) : Optional.empty();
+        return row.isPresent() && matches ? row.map(reader::person).filter(Person::enabled) : Optional.empty();
     }
 
-    /** The person a token belongs to; empty when it is unknown or has run out. */
-    public Optional<Person> byToken(String token) {
-        return ledger.token(hash(token))
-                .filter(row -> row.expires().isAfter(clock.instant()))
-                .flatMap(row -> find(row.person()));
-    }
-
-    /** Makes a token; it is told once, here, and never again. An earlier one with the same label stops working. */
-    public String newToken(String person, String label) {
-        byte[] bytes = new byte[32];
-        RANDOM.nextBytes(bytes);
-        String token = "svt_" + Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+    /** Somebody tried to sign in, and what came of it: {@code signed-in}, {@code sign-in-refused} or {@code locked-out}. */
+    public void note(String what, String person, String from) {
+        boolean known = ledger.person(person).isPresent();
         writer.write(writing -> {
-            writing.ledger()
-                    .person(person)
-                    .orElseThrow(() -> new IllegalArgumentException("There is no person ‘" + person + "’."));
-            writing.deleteTokens(person, label);
-            Instant now = writing.now();
-            writing.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
             writing.trail(
                     "",
                     "",
                     new Happening(
-                            Happening.SYSTEM,
-                            "token-made",
+                            known ? Happening.person(person) : Happening.SYSTEM,
+                            what,
                             "",
-                            Json.object().put("person", person).put("label", label)));
+                            // a name nobody has may be a password typed into the wrong field
+                            Json.object()
+                                    .put("person", known ? person : "unknown")
+                                    .put("from", from)));
             return null;
         });
+    }
+
+    /** Whether a session that began at {@code since} still stands: its person may sign in, and nothing has ended it. */
+    public Optional<Person> bySession(String id, Instant since) {
+        return ledger.person(id)
+                .filter(row -> row.disabled() == null && (row.signedOut() == null || since.isAfter(row.signedOut())))
+                .map(reader::person);
+    }
+
+    /** Ends every session of a person. */
+    public void endSessions(String id, String by) {
+        writer.write(writing -> {
+            PersonRow row = row(writing, id);
+            writing.updatePerson(new PersonRow(
+                    row.id(),
+                    row.name(),
+                    row.email(),
+                    row.account(),
+                    row.password(),
+                    row.roles(),
+                    row.created(),
+                    row.manager(),
+                    row.disabled(),
+                    writing.now()));
+            writing.trail(
+                    "",
+                    "",
+                    new Happening(
+                            Happening.person(by),
+                            "sessions-ended",
+                            "",
+                            Json.object().put("person", id)));
+            return null;
+        });
+    }
+
+    private static PersonRow row(Writing writing, String id) {
+        return writing.ledger()
+                .person(id)
+                .orElseThrow(() -> new IllegalArgumentException("There is no person ‘" + id + "’."));
+    }
+
+    /** Changes one's own password, which ends all sessions; false when the current one is another. */
+    public boolean changePassword(String id, String current, String wanted) {
+        if (signIn(id, current).isEmpty()) {
+            return false;
+        }
+        put(new PersonDetails(id, null, null, null, null, wanted, null, null, null), id);
+        return true;
+    }
+
+    /**
+     * Whom a token belongs to.
+     *
+     * @param first whether it is the one of the very first start, which opens nothing but a token of one's own
+     */
+    public record Bearer(Person person, boolean first) {}
+
+    /** Whom a token belongs to; empty when it is unknown, has run out or its person may not sign in. */
+    public Optional<Bearer> byToken(String token) {
+        return ledger.token(hash(token))
+                .filter(row -> row.expires().isAfter(clock.instant()))
+                .flatMap(row -> find(row.person())
+                        .filter(Person::enabled)
+                        .map(person -> new Bearer(person, row.label().equals(FIRST_START))));
+    }
+
+    /** A token as it may be shown: without itself. */
+    public record TokenView(String label, Instant created, Instant expires) {}
+
+    public List<TokenView> tokens(String person) {
+        return ledger.tokensOf(person).stream()
+                .map(row -> new TokenView(row.label(), row.created(), row.expires()))
+                .toList();
+    }
+
+    /** Ends a token; false when there is none of that label. */
+    public boolean revoke(String person, String label, String by) {
+        return writer.write(writing -> {
+            if (writing.deleteTokens(person, label) == 0) {
+                return false;
+            }
+            tokenEntry(writing, "token-revoked", person, label, by);
+            return true;
+        });
+    }
+
+    /** Makes a token; it is told once, here, and never again. An earlier one with the same label stops working. */
+    public String newToken(String person, String label, String by) {
+        byte[] bytes = new byte[32];
+        RANDOM.nextBytes(bytes);
+        String token = "svt_" + Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+        writer.write(writing -> {
+            row(writing, person);
+            writing.deleteTokens(person, label);
+            if (!label.equals(FIRST_START)) {
+                writing.deleteTokens(person, FIRST_START); // it is good for this once
+            }
+            Instant now = writing.now();
+            writing.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
+            tokenEntry(writing, "token-made", person, label, by);
+            return null;
+        });
+        if (!label.equals(FIRST_START) && person.equals("admin")) {
+            forgetFirstToken();
+        }
         return token;
+    }
+
+    private void forgetFirstToken() {
+        try {
+            Files.deleteIfExists(data.resolve("admin.token"));
+        } catch (IOException e) {
+            LOG.warn("admin.token can't be removed; its token opens nothing any more.", e);
+        }
+    }
+
+    private static void tokenEntry(Writing writing, String what, String person, String label, String by) {
+        writing.trail(
+                "",
+                "",
+                new Happening(
+                        by.equals(SYSTEM) ? Happening.SYSTEM : Happening.person(by),
+                        what,
+                        "",
+                        Json.object().put("person", person).put("label", label)));
     }
 
     private static String hash(String token) {

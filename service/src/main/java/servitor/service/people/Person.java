@@ -2,15 +2,38 @@ package servitor.service.people;
 
 import java.util.Set;
 import java.util.TreeSet;
+import servitor.core.handbook.Kind;
 import servitor.service.ledger.Rows.CaseRow;
 
-/** Somebody who signed in, with what they may see and do. */
+/**
+ * Somebody who signed in, with what they may see and do.
+ *
+ * @param enabled whether they may sign in at all
+ */
 public record Person(
-        String id, String name, String email, String account, Set<Role> roles, Set<String> desks, Set<String> groups) {
+        String id,
+        String name,
+        String email,
+        String account,
+        Set<Role> roles,
+        Set<String> desks,
+        Set<String> groups,
+        boolean enabled) {
     public Person {
         roles = Set.copyOf(roles);
         desks = Set.copyOf(desks);
         groups = Set.copyOf(groups);
+    }
+
+    public Person(
+            String id,
+            String name,
+            String email,
+            String account,
+            Set<Role> roles,
+            Set<String> desks,
+            Set<String> groups) {
+        this(id, name, email, account, roles, desks, groups, true);
     }
 
     public boolean is(Role... any) {
@@ -40,6 +63,16 @@ public record Person(
     /** Whether this person sees a case at all: as staff of its desk, or because it is theirs. */
     public boolean sees(CaseRow row) {
         return seesAsStaff(row) || row.requester().equals(id);
+    }
+
+    /** Whether the case is this person's own request: theirs, or one they opened for somebody else. */
+    public boolean asked(CaseRow row) {
+        return row.requester().equals(id) || row.openedBy().equals(id);
+    }
+
+    /** Whether this person is offered cases of a kind; nobody without a role is. */
+    public boolean mayOpen(Kind kind) {
+        return !roles.isEmpty() && kind.isOpenTo(groups, staffDesks());
     }
 
     /** Whether this person may add notes and documents: in their own case, or as one who works at its desk. */

@@ -1,6 +1,7 @@
 package servitor.service.people;
 
 import jakarta.servlet.DispatcherType;
+import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpHeaders;
@@ -9,9 +10,9 @@ import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.crypto.factory.PasswordEncoderFactories;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.csrf.CsrfFilter;
 import servitor.service.ProblemAnswer;
 import servitor.service.connections.Callbacks;
 
@@ -37,14 +38,34 @@ class SecuritySetup {
         };
     }
 
+    /** These belong into the chain of security alone, not beside it as well. */
     @Bean
-    SecurityFilterChain chain(HttpSecurity http, SecurityContextRepository contexts, TokenFilter tokens)
+    FilterRegistrationBean<TokenFilter> tokensOnce(TokenFilter tokens) {
+        return once(tokens);
+    }
+
+    @Bean
+    FilterRegistrationBean<CrowdFilter> crowdOnce(CrowdFilter crowd) {
+        return once(crowd);
+    }
+
+    private static <F extends jakarta.servlet.Filter> FilterRegistrationBean<F> once(F filter) {
+        FilterRegistrationBean<F> registration = new FilterRegistrationBean<>(filter);
+        registration.setEnabled(false);
+        return registration;
+    }
+
+    @Bean
+    SecurityFilterChain chain(
+            HttpSecurity http, SecurityContextRepository contexts, TokenFilter tokens, CrowdFilter crowd)
             throws Exception {
         http.csrf(csrf -> csrf.spa()
                         .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null
                                 || request.getRequestURI().startsWith(Callbacks.PATH)))
                 .securityContext(context -> context.securityContextRepository(contexts))
-                .addFilterBefore(tokens, UsernamePasswordAuthenticationFilter.class)
+                // before anything reads a body
+                .addFilterBefore(tokens, CsrfFilter.class)
+                .addFilterAfter(crowd, TokenFilter.class)
                 .authorizeHttpRequests(rules -> rules
                         // the second half of a request that was let in already
                         .dispatcherTypeMatchers(DispatcherType.ASYNC)

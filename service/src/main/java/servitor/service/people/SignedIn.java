@@ -1,16 +1,25 @@
 package servitor.service.people;
 
+import java.time.Instant;
 import java.util.List;
 import org.springframework.security.authentication.AbstractAuthenticationToken;
 
 /** Somebody who proved who they are. Roles are looked up anew with every request, so taking one away works at once. */
 public final class SignedIn extends AbstractAuthenticationToken {
     private final String person;
+    private final Instant since;
 
-    public SignedIn(String person) {
+    /** Somebody who proved it at {@code since}. */
+    public SignedIn(String person, Instant since) {
         super(List.of());
         this.person = person;
+        this.since = since;
         setAuthenticated(true);
+    }
+
+    /** When they proved it; a session that began before they were signed out has ended. */
+    public Instant since() {
+        return since;
     }
 
     @Override

@@ -5,7 +5,6 @@ import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Clock;
@@ -19,6 +18,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
+import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.Kept;
 import servitor.service.ledger.Ledger;
@@ -119,6 +119,7 @@ public class Retention {
         ledger.approvalsOfRun(run.id()).forEach(approval -> {
             ObjectNode one = (ObjectNode) Json.of(approval);
             one.set("answers", Json.of(ledger.answers(approval.id())));
+            ledger.evidence(approval.id()).ifPresent(evidence -> one.set("evidence", Json.of(evidence)));
             approvals.add(one);
         });
         return all;
@@ -145,7 +146,7 @@ public class Retention {
     private String append(String sort, List<String> lines) {
         String name = sort + MONTH.format(clock.instant()) + ".jsonl";
         try {
-            Path file = Files.createDirectories(folder()).resolve(name);
+            Path file = OwnerOnly.file(OwnerOnly.folder(folder()).resolve(name));
             try (FileChannel channel = FileChannel.open(
                     file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.APPEND)) {
                 ByteBuffer all = ByteBuffer.wrap((String.join("\n", lines) + "\n").getBytes(StandardCharsets.UTF_8));

@@ -8,16 +8,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
-import org.apache.ibatis.mapping.Environment;
-import org.apache.ibatis.session.Configuration;
-import org.apache.ibatis.session.ExecutorType;
-import org.apache.ibatis.session.LocalCacheScope;
-import org.apache.ibatis.session.SqlSessionFactoryBuilder;
-import org.h2.jdbcx.JdbcDataSource;
-import org.mybatis.spring.SqlSessionTemplate;
-import org.mybatis.spring.transaction.SpringManagedTransactionFactory;
 import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.support.JdbcTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
 import servitor.core.engine.Books;
 import servitor.core.engine.Mirror;
@@ -31,26 +22,7 @@ import tools.jackson.databind.JsonNode;
 
 /** A real database that does everything the memory of a simulated history does; the engine works on what it answers. */
 final class DatabaseMirror implements Mirror {
-    private static final List<String> SCRIPTS = List.of(
-            "V1__ledger",
-            "V2__went_wrong",
-            "V3__moving_out",
-            "V4__at_once",
-            "V5__limits",
-            "V6__reminders",
-            "V7__signing_in",
-            "V8__waiting_by_connection");
-    private static final List<Class<?>> MAPPERS = List.of(
-            PersonMapper.class,
-            ConnectionMapper.class,
-            EditionMapper.class,
-            CaseMapper.class,
-            RunMapper.class,
-            ApprovalMapper.class,
-            TrailMapper.class,
-            WrongMapper.class,
-            CounterMapper.class);
-
+    private final MemoryDatabase database = new MemoryDatabase("histories");
     private final JdbcTemplate sql;
     private final TransactionTemplate transactions;
     private final Ledger ledger;
@@ -58,44 +30,25 @@ final class DatabaseMirror implements Mirror {
     private Writing writing;
 
     DatabaseMirror() {
-        JdbcDataSource source = new JdbcDataSource();
-        source.setURL("jdbc:h2:mem:histories;DB_CLOSE_DELAY=-1;QUERY_CACHE_SIZE=200");
-        source.setUser("sa");
-        sql = new JdbcTemplate(source);
-        transactions = new TransactionTemplate(new JdbcTransactionManager(source));
-        Configuration configuration =
-                new Configuration(new Environment("test", new SpringManagedTransactionFactory(), source));
-        configuration.setMapUnderscoreToCamelCase(true);
-        configuration.setArgNameBasedConstructorAutoMapping(true);
-        configuration.setLocalCacheScope(LocalCacheScope.STATEMENT);
-        configuration.setDefaultExecutorType(ExecutorType.REUSE);
-        MAPPERS.forEach(configuration::addMapper);
-        SqlSessionTemplate session = new SqlSessionTemplate(new SqlSessionFactoryBuilder().build(configuration));
-        ledger = new Ledger(
-                session.getMapper(PersonMapper.class),
-                session.getMapper(ConnectionMapper.class),
-                session.getMapper(EditionMapper.class),
-                session.getMapper(CaseMapper.class),
-                session.getMapper(RunMapper.class),
-                session.getMapper(ApprovalMapper.class),
-                session.getMapper(TrailMapper.class),
-                session.getMapper(WrongMapper.class),
-                session.getMapper(CounterMapper.class));
+        sql = database.sql;
+        transactions = new TransactionTemplate(database.transactions);
+        ledger = database.ledger;
     }
 
     /** Empties it for the next history. */
     void begin() {
         recent.forget();
-        sql.execute("drop all objects");
-        SCRIPTS.forEach(script -> sql.execute("runscript from 'classpath:db/migration/" + script + ".sql'"));
+        database.empty();
         transactions.executeWithoutResult(status -> {
             Writing first = new Writing(ledger, recent, java.time.Instant.EPOCH);
-            first.insertPerson(
-                    new PersonRow("ines", "Ines", "ines@house.example", "P-1", null, "requester", first.now(), "osei"));
+            first.insertPerson(new PersonRow(
+                    "ines", "Ines", "ines@house.example", "P-1", null, "requester", first.now(), "osei", null, null));
             for (String person : List.of("osei", "lucja", "sunniva")) {
-                first.insertPerson(new PersonRow(person, person, person, "", null, "approver", first.now(), ""));
+                first.insertPerson(
+                        new PersonRow(person, person, person, "", null, "approver", first.now(), "", null, null));
                 first.setMemberships(person, java.util.Set.of("desk"), java.util.Set.of("leads", "seniors"));
             }
+            first.firstEpoch(""); // so that keys are ids, as in the memory
             first.insertEdition(new EditionRow(1, "0".repeat(64), "", "", first.now()), java.util.Map.of());
         });
     }

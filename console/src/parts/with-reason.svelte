@@ -1,0 +1,35 @@
+<script lang="ts">
+  import { Trouble } from '../api/client';
+  import TroubleNote from './trouble-note.svelte';
+
+  /** Something that is done only with words that say why. */
+  let { label, ask, does, work, onDone }: { label: string; ask: string; does: string; work: (why: string) => Promise<unknown>; onDone: () => void } = $props();
+
+  let asking = $state(false);
+  let why = $state('');
+  let trouble = $state<Trouble>();
+
+  async function attempt(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      await work(why);
+      asking = false;
+      why = '';
+      trouble = undefined;
+      onDone();
+    } catch (error) {
+      trouble = error as Trouble;
+    }
+  }
+</script>
+
+{#if asking}
+  <form class="mt-1 flex flex-wrap gap-2" onsubmit={attempt}>
+    <input class="field min-w-40 grow basis-0" aria-label={ask} placeholder={ask} {@attach (input) => input.focus()} bind:value={why} />
+    <button class="button" disabled={!why.trim()}>{does}</button>
+    <button type="button" class="button" onclick={() => (asking = false)}>Back</button>
+  </form>
+  {#if trouble}<TroubleNote {trouble} />{/if}
+{:else}
+  <button type="button" class="cursor-pointer text-sm text-accent underline" onclick={() => (asking = true)}>{label}</button>
+{/if}

@@ -1,0 +1,42 @@
+package servitor.core.engine;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.List;
+import servitor.core.origin.Traced;
+import servitor.core.run.RunState;
+import servitor.core.run.Situation;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What people are shown beside what an approval asks: the request, who is behind it, and what the run knew. Kept with the approval
+ * as it was when they were asked, so that a decision can be held against what it rested on.
+ */
+@JsonInclude(JsonInclude.Include.ALWAYS)
+public record Evidence(
+        String subject, String text, JsonNode fields, String requester, String name, String proof, List<Known> known) {
+
+    /** One value that the run knew. */
+    public record Known(String name, JsonNode value, List<String> origins, boolean written) {}
+
+    static Evidence of(RunState run, Situation situation) {
+        return new Evidence(
+                situation.view().subject(),
+                situation.view().text(),
+                situation.view().fields(),
+                situation.requester().id(),
+                situation.requester().name(),
+                situation.requester().proof(),
+                known(run));
+    }
+
+    /** Everything a run knows, as it is shown. */
+    public static List<Known> known(RunState run) {
+        return run.known().entrySet().stream()
+                .map(one -> new Known(
+                        one.getKey(),
+                        one.getValue().value(),
+                        Traced.words(one.getValue().originsAt("")),
+                        one.getValue().written()))
+                .toList();
+    }
+}

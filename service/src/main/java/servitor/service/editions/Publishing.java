@@ -1,0 +1,219 @@
+package servitor.service.editions;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Code;
+import servitor.core.handbook.Finding;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Place;
+import servitor.core.handbook.Verb;
+import servitor.core.json.Json;
+import servitor.core.mandate.Grant;
+import servitor.core.mandate.Mandate;
+import servitor.core.trail.Happening;
+import servitor.service.editions.Editions.Published;
+import servitor.service.ledger.Ledger;
+import servitor.service.ledger.Rows.ConsentRow;
+import servitor.service.ledger.Rows.EditionRow;
+import servitor.service.ledger.Writer;
+import servitor.service.people.Person;
+
+/**
+ * Publishing as people do it: nobody takes files out, or writes over what others have published, without having seen it; and
+ * what belongs to a desk is published by an engineer of that desk, or with the consent of one.
+ */
+@Service
+public class Publishing {
+    private final Editions editions;
+    private final Ledger ledger;
+    private final Writer writer;
+
+    Publishing(Editions editions, Ledger ledger, Writer writer) {
+        this.editions = editions;
+        this.ledger = ledger;
+        this.writer = writer;
+    }
+
+    /**
+     * Publishes {@code files} as the next edition. Throws {@link HandbookRefused} with errors, {@link NeedsALook} while what it
+     * would take out or write over isn't confirmed, and {@link NeedsConsent} for files of other desks.
+     *
+     * @param base the edition they were made from; null when nobody knows
+     */
+    public Published publish(
+            Person person, Map<String, String> files, String note, @Nullable Integer base, boolean confirmed) {
+        Handbook.Checked checked = checked(files);
+        Optional<EditionRow> current = ledger.newestEdition();
+        if (current.isPresent() && !confirmed && !current.get().digest().equals(digest(files))) {
+            look(current.get().number(), base, files);
+        }
+        consented(person, checked.handbook(), files);
+        return warned(editions.publish(files, note, person.id()), checked.handbook());
+    }
+
+    /** Publishes a person's draft, which says itself what it takes out, as long as it lies over the newest edition. */
+    Published publishDraft(Person person, Map<String, String> files, String note, int over) {
+        Handbook.Checked checked = checked(files);
+        consented(person, checked.handbook(), files);
+        return warned(editions.publish(files, note, person.id(), over), checked.handbook());
+    }
+
+    /** Publishes the content of an earlier edition again, as a new one. */
+    public Published restore(Person person, int number, String note) {
+        Map<String, String> files = editions.files(number);
+        consented(person, Handbook.check(files).handbook(), files);
+        return editions.publish(files, note.isBlank() ? "Edition " + number + " again" : note, person.id());
+    }
+
+    private static Handbook.Checked checked(Map<String, String> files) {
+        Handbook.Checked checked = Handbook.check(files);
+        if (!checked.sound()) {
+            throw new HandbookRefused(checked.findings());
+        }
+        return checked;
+    }
+
+    private static String digest(Map<String, String> files) {
+        return Json.digest(Json.of(new TreeMap<>(files)));
+    }
+
+    /** Says what would vanish, and what others have published since the base. */
+    private void look(int current, @Nullable Integer base, Map<String, String> files) {
+        Map<String, String> inForce = editions.files(current);
+        List<String> out = inForce.keySet().stream()
+                .filter(path -> !files.containsKey(path))
+                .sorted()
+                .toList();
+        List<String> over = new ArrayList<>();
+        if (base != null && base != current) {
+            Map<String, String> from = ledger.edition(base).isPresent() ? editions.files(base) : Map.of();
+            Stream.concat(from.keySet().stream(), inForce.keySet().stream())
+                    .distinct()
+                    .sorted()
+                    .filter(path -> !Objects.equals(from.get(path), inForce.get(path)))
+                    .filter(path -> !Objects.equals(files.get(path), inForce.get(path)))
+                    .forEach(over::add);
+        }
+        if (base == null || base != current || !out.isEmpty()) {
+            throw new NeedsALook(current, base, out, over);
+        }
+    }
+
+    /** Files that belong to a desk need an engineer of it: the one who publishes, or one who has agreed to exactly these. */
+    private void consented(Person person, Handbook handbook, Map<String, String> files) {
+        Optional<EditionRow> current = ledger.newestEdition();
+        Map<String, String> before =
+                current.map(row -> editions.files(row.number())).orElse(Map.of());
+        Handbook was = current.map(row -> editions.get(row.number()).handbook()).orElse(handbook);
+        Set<String> desks = new TreeSet<>();
+        Stream.concat(before.keySet().stream(), files.keySet().stream())
+                .distinct()
+                .filter(path -> !Objects.equals(before.get(path), files.get(path)))
+                .forEach(path -> {
+                    desks.addAll(desksOf(path, was));
+                    desks.addAll(desksOf(path, handbook));
+                });
+        desks.removeAll(person.desks());
+        ledger.consents(digest(files)).stream().map(ConsentRow::desk).forEach(desks::remove);
+        if (!desks.isEmpty()) {
+            throw new NeedsConsent(desks, digest(files));
+        }
+    }
+
+    private static Set<String> desksOf(String path, Handbook book) {
+        String name = path.substring(path.indexOf('/') + 1).replaceFirst("\\.(yaml|md)$", "");
+        Stream<String> desks = switch (path.contains("/") ? path.substring(0, path.indexOf('/')) : "") {
+            case "kinds" -> Stream.ofNullable(book.kinds().get(name)).map(kind -> kind.desk());
+            case "agents" -> Stream.ofNullable(book.agents().get(name)).map(Agent::desk);
+            case "runbooks" -> Stream.ofNullable(book.runbooks().get(name)).map(page -> page.desk());
+            case "mandates" ->
+                Stream.ofNullable(book.mandates().get(name))
+                        .flatMap(mandate -> mandate.agents().stream())
+                        .flatMap(agent -> Stream.ofNullable(book.agents().get(agent)))
+                        .map(Agent::desk);
+            case "intake" ->
+                Stream.ofNullable(book.intake().get(name))
+                        .flatMap(intake -> Stream.ofNullable(book.kinds().get(intake.kind())))
+                        .map(kind -> kind.desk());
+            default -> Stream.of();
+        };
+        return desks.filter(book.desks()::containsKey).collect(Collectors.toSet());
+    }
+
+    /** An engineer agrees, for their desks, to files of this digest being published; gives the desks. */
+    public Set<String> agree(Person person, String digest) {
+        if (!digest.matches("[0-9a-f]{64}")) {
+            throw new IllegalArgumentException("‘digest’ is 64 hexadecimal digits, as publishing told it.");
+        }
+        return writer.write(writing -> {
+            person.desks()
+                    .forEach(desk -> writing.putConsent(new ConsentRow(digest, desk, person.id(), writing.now())));
+            writing.trail(
+                    "",
+                    "",
+                    new Happening(
+                            Happening.person(person.id()),
+                            "publishing-agreed",
+                            "",
+                            Json.object().put("digest", digest).set("desks", Json.of(new TreeSet<>(person.desks())))));
+            return person.desks();
+        });
+    }
+
+    /** With what checking files alone can't see: connections that aren't set up, and groups that nobody is in. */
+    private Published warned(Published published, Handbook handbook) {
+        List<Finding> all = new ArrayList<>(published.findings());
+        Set<String> connections = new TreeSet<>();
+        handbook.tools().values().forEach(tool -> connections.add(tool.binding().connection()));
+        handbook.house().models().values().forEach(model -> connections.add(model.connection()));
+        connections.remove("");
+        connections.stream()
+                .filter(name -> ledger.connection(name).isEmpty())
+                .forEach(name -> all.add(warning(
+                        Code.BINDING,
+                        "The connection ‘" + name + "’ isn't set up: whatever goes out by it will fail.",
+                        "An admin sets it up with ‘servitor connection set " + name + " URL’.")));
+        asked(handbook).stream()
+                .filter(group -> ledger.eligible(Set.of(group)) == 0)
+                .forEach(group -> all.add(warning(
+                        Code.NOBODY_TO_ASK,
+                        "Nobody could answer for ‘" + group + "’, which is asked for approvals.",
+                        "An admin puts people there with ‘servitor user set PERSON --groups " + group
+                                + "’ (--desks for a desk).")));
+        return new Published(published.edition(), published.isNew(), all);
+    }
+
+    private static Set<String> asked(Handbook handbook) {
+        Set<String> groups = new TreeSet<>();
+        for (Mandate mandate : handbook.mandates().values()) {
+            Stream.concat(
+                            Stream.ofNullable(mandate.ask()),
+                            mandate.grants().stream().map(Grant::of))
+                    .filter(Objects::nonNull)
+                    .forEach(groups::add);
+        }
+        handbook.runbooks().values().stream()
+                .flatMap(page -> page.steps().stream())
+                .filter(step -> step.verb() instanceof Verb.Approve)
+                .flatMap(step -> ((Verb.Approve) step.verb()).of().stream())
+                .flatMap(who -> who.asConstant().stream())
+                .map(constant -> constant.asString(""))
+                .forEach(groups::add);
+        return groups;
+    }
+
+    private static Finding warning(Code code, String what, String mend) {
+        return new Finding(Finding.Severity.WARNING, Place.top("handbook.yaml"), code, what, mend);
+    }
+}

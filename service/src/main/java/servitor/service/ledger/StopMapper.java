@@ -1,0 +1,31 @@
+package servitor.service.ledger;
+
+import java.util.List;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+import servitor.service.ledger.Rows.StopRow;
+
+/** Emergency stops, and the epoch of the installation. */
+@Mapper
+interface StopMapper {
+    @Select("select * from emergency_stop order by at")
+    List<StopRow> all();
+
+    @Insert(
+            "merge into emergency_stop (what, name, reason, stopped_by, at) key (what, name) values (#{what}, #{name}, #{reason}, #{stoppedBy}, #{at})")
+    void put(StopRow row);
+
+    @Delete("delete from emergency_stop where what = #{what} and name = #{name}")
+    int lift(String what, String name);
+
+    @Select("select epoch from installation where one = 1")
+    @Nullable
+    String epoch();
+
+    @Update("merge into installation (one, epoch) key (one) values (1, #{epoch})")
+    void putEpoch(String epoch);
+}
