@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -15,6 +16,8 @@ import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
 import servitor.core.json.Json;
+import servitor.core.json.MalformedJson;
+import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
 import servitor.core.origin.Traced;
 import servitor.core.prompt.Prompt.Wanted;
@@ -74,6 +77,42 @@ class AttackTests {
             "{\"reference\":{\"in\":[\"SK-48213\"]},\"amount\":84.5,\"reason\":\"goodwill\"}",
             "{\"amount\":84.5,\"reason\":\"goodwill\"}",
             "{}");
+
+    private static final List<String> REFERENCES = List.of(
+            "\"SK-48213\"",
+            "\"SK-48213\"",
+            "\"sk-48213\"",
+            "\" SK-48213\"",
+            "\"SK-99999\"",
+            "\"SK-48213\\u200b\"",
+            "\"SK\\u201048213\"",
+            "\"\\uff33K-48213\"",
+            "\"SK-482130\"",
+            "\"SK-48213,SK-99999\"",
+            "\"\"",
+            "48213",
+            "true",
+            "null",
+            "{\"value\":\"SK-48213\"}");
+    private static final List<String> AMOUNTS = List.of(
+            "84.5",
+            "84.5",
+            "84.50",
+            "845e-1",
+            "8.45e1",
+            "84.500000000000000000000000001",
+            "84.4999999999999999999",
+            "-84.5",
+            "0",
+            "1e-999999999",
+            "1e999999999",
+            "169",
+            "\"84.5\"",
+            "\"84,50\"",
+            "false",
+            "null");
+    private static final List<String> REASONS =
+            List.of("\"goodwill\"", "\"cancelled-sailing\"", "\"because\"", "7", "{}", "\"goodwill\\u0000\"");
 
     private static final Edition EDITION = edition();
 
@@ -234,6 +273,56 @@ class AttackTests {
                     .as(amount)
                     .isEmpty();
         }
+    }
+
+    /** Calls that are put together by chance out of what attackers write; {@code -Dattacks=20000} for a long round. */
+    @Test
+    void whateverACallIsPutTogetherOfOnlyTheirOwnIsPaidAlone() {
+        Random random = new Random(20_261);
+        int through = 0;
+        for (int i = 0; i < Integer.getInteger("attacks", 300); i++) {
+            String args = "{\"reference\":" + oneOf(random, REFERENCES) + ",\"amount\":" + oneOf(random, AMOUNTS)
+                    + ",\"reason\":" + oneOf(random, REASONS) + "}";
+
+            if (!isTaken(args)) {
+                continue;
+            }
+            Play play = play("Please pay.", "signed-in");
+            lookUp(play, "SK-48213", Play.BOOKING);
+            lookUp(play, "SK-99999", OTHERS);
+            List<Command.CallTool> calls = obey(play, "fares.pay-refund", args);
+
+            for (Command.CallTool call : calls) {
+                through++;
+                assertThat(call.call().input("reference").value().asString())
+                        .as(args)
+                        .isEqualTo("SK-48213");
+                assertThat(call.call().input("amount").value().decimalValue())
+                        .as(args)
+                        .isEqualByComparingTo("84.50");
+            }
+            assertThat(Json.read(Json.write(play.state), RunState.class))
+                    .as(args)
+                    .isEqualTo(play.state);
+        }
+        assertThat(through)
+                .as("what is theirs does go through, or nothing is tested")
+                .isPositive();
+    }
+
+    /** What the reader of models' answers lets in at all. */
+    private static boolean isTaken(String args) {
+        try {
+            return Outside.read(args).isObject();
+        } catch (MalformedJson refused) {
+            return false;
+        }
+    }
+
+    private static String oneOf(Random random, List<String> choices) {
+        String one = choices.get(random.nextInt(choices.size()));
+        int depth = random.nextInt(12) == 0 ? random.nextInt(80) : 0;
+        return "[".repeat(depth) + one + "]".repeat(depth);
     }
 
     private static void lookUp(Play play, String reference, String booking) {
