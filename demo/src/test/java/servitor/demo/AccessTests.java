@@ -3,6 +3,8 @@ package servitor.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -10,6 +12,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
@@ -90,7 +93,7 @@ class AccessTests {
     /** Ends when the stream of live changes does. */
     private static CompletableFuture<Void> live(Function<HttpRequest.Builder, HttpRequest.Builder> as)
             throws Exception {
-        HttpResponse<java.io.InputStream> stream = HttpClient.newHttpClient()
+        HttpResponse<InputStream> stream = HttpClient.newHttpClient()
                 .send(
                         as.apply(HttpRequest.newBuilder(household.url().resolve("/api/live"))
                                         .header("Accept", "text/event-stream"))
@@ -103,7 +106,7 @@ class AccessTests {
                 while (lines.readLine() != null) {
                     Thread.onSpinWait();
                 }
-            } catch (java.io.IOException ended) {
+            } catch (IOException ended) {
                 Thread.onSpinWait(); // cut off is ended, too
             }
         });
@@ -257,7 +260,7 @@ class AccessTests {
 
     @Test
     void liveChangesTellNobodyOfWhatTheyMayNotSee() throws Exception {
-        HttpResponse<java.io.InputStream> stream = HttpClient.newHttpClient()
+        HttpResponse<InputStream> stream = HttpClient.newHttpClient()
                 .send(
                         HttpRequest.newBuilder(household.url().resolve("/api/live"))
                                 .header("Accept", "text/event-stream")
@@ -324,7 +327,7 @@ class AccessTests {
 
     /** A service that nobody has ever signed in to. */
     private static final class Fresh implements AutoCloseable {
-        private final java.nio.file.Path folder;
+        private final Path folder;
         private final ServiceProcess service;
 
         Fresh() throws Exception {
@@ -333,7 +336,7 @@ class AccessTests {
             service.awaitReady(Household.PATIENCE);
         }
 
-        java.nio.file.Path data() {
+        Path data() {
             return folder.resolve("data");
         }
 

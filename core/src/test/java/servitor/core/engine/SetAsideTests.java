@@ -16,6 +16,7 @@ import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
+import tools.jackson.databind.JsonNode;
 
 /** What came of a call stands, even where the run breaks on taking it in: people let it go on, and nothing is called again. */
 class SetAsideTests {
@@ -79,7 +80,7 @@ class SetAsideTests {
     }
 
     private static RunInput answered(Work work, String answer) {
-        return new RunInput.ToolAnswered(work.id(), Json.read(answer, tools.jackson.databind.JsonNode.class));
+        return new RunInput.ToolAnswered(work.id(), Json.read(answer, JsonNode.class));
     }
 
     @Test

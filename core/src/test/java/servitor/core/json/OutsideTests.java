@@ -3,6 +3,7 @@ package servitor.core.json;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.Collections;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -53,8 +54,7 @@ class OutsideTests {
                 .hasMessageContaining("longer");
         assertThatThrownBy(() -> Outside.read("{\"" + "x".repeat(201) + "\":1}"))
                 .hasMessageContaining("name");
-        assertThat(Outside.fault(Json.of(java.util.Collections.nCopies(60_000, 1))))
-                .isPresent();
+        assertThat(Outside.fault(Json.of(Collections.nCopies(60_000, 1)))).isPresent();
         assertThat(Outside.fault(Json.of("\u0001".repeat(60_000))))
                 .as("a control sign takes six characters once it is written")
                 .isPresent();

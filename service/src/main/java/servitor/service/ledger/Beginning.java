@@ -11,6 +11,7 @@ import org.slf4j.LoggerFactory;
 import servitor.core.json.Json;
 import servitor.core.trail.Happening;
 import servitor.service.ledger.Rows.HeadRow;
+import tools.jackson.databind.JsonNode;
 
 /** What a service finds when it starts: whether its database holds what was acknowledged, and whether it was restored. */
 final class Beginning {
@@ -54,7 +55,7 @@ final class Beginning {
         return Files.exists(restored) ? said("restored", Json.object().put("there", there.seq())) : null;
     }
 
-    private static Happening said(String what, tools.jackson.databind.JsonNode data) {
+    private static Happening said(String what, JsonNode data) {
         return new Happening(Happening.SYSTEM, what, "", data);
     }
 
