@@ -25,6 +25,7 @@
 
 {#if asking}
   <form class="mt-1 flex flex-wrap gap-2" onsubmit={attempt}>
+    <p class="basis-full text-sm font-semibold">{label.replace('…', '')}</p>
     <input class="field min-w-40 grow basis-0" aria-label={ask} placeholder={ask} {@attach (input) => input.focus()} bind:value={why} />
     <button class="button" disabled={!why.trim()}>{does}</button>
     <button type="button" class="button" onclick={() => (asking = false)}>Back</button>

@@ -47,6 +47,9 @@ class LapseTests {
     void aTextThatLapsedAfterMoneyWasPaidIsSentByWhoeverMayApproveIt() {
         String id = household.openRefund("ines", "SK-650001");
         String approval = household.approvalOf(id);
+        assertThat(household.run("--as", "sunniva", "case", "show", id).out()).contains("an answer of Passenger desk");
+        assertThat(household.as("sunniva").get("/api/cases/" + id + "/lanes").toString())
+                .contains("Asked Passenger desk");
         assertThat(sheet("osei", approval).path("follows").path("silence").asString())
                 .contains("nothing is sent");
         assertThat(sheet("osei", approval).path("maySendLate").asBoolean())

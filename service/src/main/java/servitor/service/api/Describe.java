@@ -48,6 +48,10 @@ import tools.jackson.databind.JsonNode;
 @Component
 class Describe {
     private static final Pattern PERSON = Pattern.compile("person:([a-z0-9][a-z0-9._-]{0,59})");
+    /** Words before the groups and desks that are asked. */
+    private static final Pattern ASKED = Pattern.compile("(an answer of |Asked |Reminded )([a-z0-9 ,-]+)");
+
+    private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9-]*");
 
     private final Ledger ledger;
     private final Editions editions;
@@ -88,7 +92,14 @@ class Describe {
 
     /** Words that may name people by their ids, with their names instead. */
     String named(String words) {
-        return PERSON.matcher(words).replaceAll(found -> Matcher.quoteReplacement(people.nameOf(found.group(1))));
+        String named =
+                PERSON.matcher(words).replaceAll(found -> Matcher.quoteReplacement(people.nameOf(found.group(1))));
+        Matcher asked = ASKED.matcher(named);
+        return asked.matches()
+                ? asked.group(1)
+                        + NAME.matcher(asked.group(2))
+                                .replaceAll(found -> Matcher.quoteReplacement(whom(found.group())))
+                : named;
     }
 
     /** What a case waits for, in words for whoever looks: its requester is told no more than concerns them. */
