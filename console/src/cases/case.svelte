@@ -62,6 +62,15 @@
           </a>
         {/each}
 
+        {#if detail.staff && summary.state === 'with-people'}
+          {#each detail.approvals.filter((approval) => approval.state === 'expired' && approval.about === 'text') as approval (approval.id)}
+            <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal p-3 text-ink no-underline">
+              <span class="font-semibold">A text lapsed unsent: ‘{approval.question}’</span>
+              <span class="block text-sm">Nobody answered in time. {approval.asks.join(' and ')} can still send it.</span>
+            </a>
+          {/each}
+        {/if}
+
         {#if detail.staff && detail.mayAdd && (summary.state === 'with-people' || summary.state === 'open')}<Resolve caseId={summary.id} onResolved={() => shown.refresh()} />{/if}
 
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />

@@ -58,6 +58,8 @@ class LapseTests {
         Household.await("nobody to have answered", () -> state(approval).equals("expired"));
         Household.await("people to have it", () -> household.state(id).equals("with-people"));
         assertThat(paid("SK-650001")).isEqualTo(1);
+        assertThat(household.as("sunniva").get("/api/cases/" + id + "/lanes").toString())
+                .contains("Handed over to Passenger desk");
 
         assertThat(sheet("osei", approval).path("maySendLate").asBoolean()).isTrue();
         assertThat(sheet("noor", approval).path("maySendLate").asBoolean()).isFalse();

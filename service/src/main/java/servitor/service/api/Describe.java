@@ -49,7 +49,8 @@ import tools.jackson.databind.JsonNode;
 class Describe {
     private static final Pattern PERSON = Pattern.compile("person:([a-z0-9][a-z0-9._-]{0,59})");
     /** Words before the groups and desks that are asked. */
-    private static final Pattern ASKED = Pattern.compile("(an answer of |Asked |Reminded )([a-z0-9 ,-]+)");
+    private static final Pattern ASKED =
+            Pattern.compile("(an answer of |Asked |Reminded |Handed over to )([a-z0-9 ,-]+)");
 
     private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9-]*");
 
