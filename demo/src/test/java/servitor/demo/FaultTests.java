@@ -175,6 +175,20 @@ class FaultTests {
     }
 
     @Test
+    void aFileThatCannotBeWrittenIsNamed() throws Exception {
+        Path data = folder.resolve("data");
+        Path head = Files.createDirectories(data.resolve("head")); // a folder can't be written, whoever one is
+        Process process = Trained.java()
+                .process(List.of("-Dservitor.data=" + data), "servitor.service.ServitorApplication")
+                .redirectErrorStream(true)
+                .start();
+        assertThat(failsToStart(process))
+                .contains("can't write to " + head)
+                .contains("Nothing was changed")
+                .doesNotContain("\tat ");
+    }
+
+    @Test
     void theDataFolderIsWhereTheArgumentSays() throws Exception {
         Path data = folder.resolve("data");
         Process process = Trained.java()

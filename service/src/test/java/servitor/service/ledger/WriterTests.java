@@ -22,6 +22,7 @@ import servitor.core.trail.Happening;
 import servitor.service.Durability;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
+import servitor.service.Unavailable;
 import servitor.service.ledger.Rows.PersonRow;
 
 /** The writer where something breaks under it: what it acknowledged is kept, and nothing is done twice. */
@@ -142,6 +143,17 @@ class WriterTests {
         assertThat(insert("osei")).isEqualTo("osei");
         assertThat(people()).isEqualTo(2);
         assertThat(ended).isNotDone();
+    }
+
+    @Test
+    void whileTheServiceEndsNothingIsTakenAndThatIsSaid() {
+        start(false);
+        insert("ines");
+        writer.close();
+        assertThatThrownBy(() -> insert("maren"))
+                .isInstanceOf(Unavailable.class)
+                .hasMessageContaining("Nothing was changed");
+        assertThat(people()).isEqualTo(1);
     }
 
     @Test
