@@ -96,10 +96,8 @@ public class Writer implements AutoCloseable {
     private void begin(@Nullable Happening begins, Path restored) {
         String epoch = Beginning.newEpoch();
         write(writing -> {
-            if (begins == null) {
-                writing.firstEpoch(epoch);
-            } else {
-                writing.firstEpoch(epoch); // a database of an earlier version has none
+            writing.firstEpoch(epoch); // for a new database, and for one of an earlier version
+            if (begins != null) {
                 writing.newEpoch(epoch);
                 writing.trail("", "", begins);
             }
