@@ -58,7 +58,7 @@ class RouteTests {
                 "tcp://192.168.0.1:23",
                 "ssh://[::1]:22",
                 "jdbc:h2:tcp://127.0.0.1:9092/mem:pay",
-                "jdbc:h2:ssl://10.0.0.1/pay"
+                "jdbc:h2:tcp://10.0.0.1/pay"
             })
     void everyProtocolIsHeldToIt(String address) {
         assertThat(new Access(URI.create(address), new Credentials.None(), false).refused())

@@ -99,7 +99,7 @@ class HandbookTests {
         condition.blur();
         assertThat(page.getByText("kept, not published")).isVisible();
         page.getByText("Compare and publish").click();
-        assertThat(page.getByText("The step ‘Pay’ now asks duty-managers above 200, was 120"))
+        assertThat(page.getByText("The step ‘Pay’ now asks Duty managers above 200, was 120"))
                 .isVisible();
         page.getByLabel("What changed, and why").fill("The season is over.");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Publish"))
@@ -179,7 +179,7 @@ class HandbookTests {
     @Order(4)
     void editionsAreComparedExportedAndGoneBackTo() {
         Said compared = household.run("--as", "maren", "handbook", "compare", "1", "2");
-        assertThat(compared.out()).contains("The step ‘Pay’ now asks duty-managers above 200, was 120");
+        assertThat(compared.out()).contains("The step ‘Pay’ now asks Duty managers above 200, was 120");
         assertThat(household
                         .run("--as", "maren", "handbook", "compare", "1", "2", "--text")
                         .out())

@@ -5,9 +5,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.net.Socket;
+import java.net.SocketException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -97,6 +101,34 @@ class HostileTests {
         }
         everythingMoves();
         assertThat(Http.as(household, "ines").get("/api/cases").status()).isEqualTo(200);
+    }
+
+    @Test
+    void aHeaderThatDripsInHasAnEnd() throws Exception {
+        Socket socket = new Socket(household.url().getHost(), household.url().getPort());
+        open.add(socket);
+        socket.setSoTimeout(30_000);
+        OutputStream out = socket.getOutputStream();
+        out.write("GET / HTTP/1.1\r\nSlow: ".getBytes(StandardCharsets.US_ASCII));
+        ScheduledExecutorService dripping = Executors.newSingleThreadScheduledExecutor();
+        try {
+            dripping.scheduleAtFixedRate(
+                    () -> {
+                        try {
+                            out.write('x');
+                        } catch (IOException e) {
+                            throw new IllegalStateException(e); // ends the dripping
+                        }
+                    },
+                    0,
+                    200,
+                    TimeUnit.MILLISECONDS);
+            assertThat(socket.getInputStream().read()).as("it is closed").isEqualTo(-1);
+        } catch (SocketException e) {
+            assertThat(e).hasMessageContaining("reset");
+        } finally {
+            dripping.shutdownNow();
+        }
     }
 
     @Test

@@ -12,6 +12,8 @@ class ModelTests {
     @AfterEach
     void behaveAgain() {
         household.standins.models().answerBadly(0);
+        household.standins.models().fail(0);
+        household.standins.models().hold(false);
     }
 
     @Test
@@ -31,6 +33,23 @@ class ModelTests {
         assertThat(household.run("--as", "noor", "trail", "material", bad).out())
                 .as("what it said instead is kept")
                 .contains("I would rather chat.");
+    }
+
+    @Test
+    void whileAModelHangsTheCaseSaysWhatItWaitsForAndHowOftenThatWasTried() {
+        household.standins.models().fail(1);
+        household.standins.models().hold(true);
+        String id = household.openRefund("ines", "SK-600603");
+
+        Household.await(
+                "the second try",
+                () -> household
+                        .run("--as", "osei", "case", "show", id)
+                        .out()
+                        .contains("an answer of the model (tried 2 times)"));
+
+        household.standins.models().hold(false);
+        assertThat(household.approvalOf(id)).as("and then it goes on").isNotEmpty();
     }
 
     @Test

@@ -214,7 +214,7 @@ class ToolsTests {
         withSource.addAll(List.of("--source", "reference={\"owner\":\"P-1042\",\"paid\":38.0}"));
         assertThat(run(withSource.toArray(String[]::new)).out()).startsWith("allow");
         withSource.addAll(List.of("--origin", "reference=model"));
-        assertThat(run(withSource.toArray(String[]::new)).out()).startsWith("ask duty-managers");
+        assertThat(run(withSource.toArray(String[]::new)).out()).startsWith("ask Duty managers");
     }
 
     @Test

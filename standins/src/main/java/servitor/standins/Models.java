@@ -6,6 +6,7 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentLinkedDeque;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 import servitor.standins.JsonServer.Answer;
@@ -22,6 +23,8 @@ public final class Models implements AutoCloseable {
 
     private final Deque<String> asked = new ConcurrentLinkedDeque<>();
     private final AtomicInteger badAnswers = new AtomicInteger();
+    private final AtomicInteger failures = new AtomicInteger();
+    private volatile CountDownLatch held = new CountDownLatch(0);
 
     Models(int port) {
         this.server = new JsonServer(port, this::handle);
@@ -34,6 +37,17 @@ public final class Models implements AutoCloseable {
     /** Breaks the contract in the next {@code count} answers. */
     public void answerBadly(int count) {
         badAnswers.set(count);
+    }
+
+    /** Says {@code count} times from now on that it has too much to do. */
+    public void fail(int count) {
+        failures.set(count);
+    }
+
+    /** Keeps whoever asks waiting, until it is told not to. */
+    public void hold(boolean waiting) {
+        held.countDown();
+        held = new CountDownLatch(waiting ? 1 : 0);
     }
 
     /** What it was asked of late, word for word. */
@@ -53,6 +67,10 @@ public final class Models implements AutoCloseable {
         if (asked.size() > MOST_KEPT) {
             asked.poll();
         }
+        if (counted(failures)) {
+            return Answer.problem(503, "there is too much to do");
+        }
+        waitWhileHeld();
         String user = "";
         for (JsonNode message : body.path("messages")) {
             String content = message.path("content").asString("");
@@ -60,7 +78,7 @@ public final class Models implements AutoCloseable {
                 user = content;
             }
         }
-        if (badAnswers.getAndUpdate(left -> Math.max(0, left - 1)) > 0) {
+        if (counted(badAnswers)) {
             return new Answer(200, completion("I would rather chat.", null, user.length() / 4));
         }
         JsonNode schema = body.path("response_format").path("json_schema").path("schema");
@@ -75,6 +93,18 @@ public final class Models implements AutoCloseable {
         String content =
                 JsonServer.JSON.writeValueAsString(writes ? new Writer(user, schema).write() : thinker.answer(schema));
         return new Answer(200, completion(content, null, user.length() / 4));
+    }
+
+    private void waitWhileHeld() {
+        try {
+            held.await();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt(); // the server ends
+        }
+    }
+
+    private static boolean counted(AtomicInteger left) {
+        return left.getAndUpdate(count -> Math.max(0, count - 1)) > 0;
     }
 
     private static ObjectNode completion(@Nullable String content, @Nullable ObjectNode call, int promptTokens) {

@@ -98,6 +98,12 @@ public final class Standins implements AutoCloseable {
         if (body.has("bad-answers")) {
             models.answerBadly(body.get("bad-answers").asInt());
         }
+        if (body.has("model-failures")) {
+            models.fail(body.get("model-failures").asInt());
+        }
+        if (body.has("model-holds")) {
+            models.hold(body.get("model-holds").asBoolean());
+        }
         return new Answer(200, Map.of("told", body));
     }
 

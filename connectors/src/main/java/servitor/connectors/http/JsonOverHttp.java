@@ -3,7 +3,6 @@ package servitor.connectors.http;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InterruptedIOException;
-import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -15,18 +14,12 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import javax.net.ssl.SSLHandshakeException;
 import org.apache.hc.client5.http.ConnectTimeoutException;
 import org.apache.hc.client5.http.HttpHostConnectException;
-import org.apache.hc.client5.http.SystemDefaultDnsResolver;
 import org.apache.hc.client5.http.classic.methods.HttpUriRequestBase;
-import org.apache.hc.client5.http.config.ConnectionConfig;
-import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
-import org.apache.hc.client5.http.impl.classic.HttpClients;
-import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
 import org.apache.hc.core5.http.ClassicHttpResponse;
 import org.apache.hc.core5.http.ContentType;
 import org.apache.hc.core5.http.HttpEntity;
 import org.apache.hc.core5.http.HttpHost;
 import org.apache.hc.core5.http.io.entity.StringEntity;
-import org.apache.hc.core5.util.TimeValue;
 import org.apache.hc.core5.util.Timeout;
 import servitor.connectors.Route;
 import servitor.core.engine.Reply;
@@ -42,40 +35,11 @@ import tools.jackson.databind.JsonNode;
  */
 public final class JsonOverHttp {
     private static final int MOST_BYTES = 1_000_000;
-    private static final int CONNECTIONS = 200;
-    private static final Timeout CONNECT = Timeout.ofSeconds(3);
     private static final ScheduledExecutorService WATCH = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "answer-watch");
         thread.setDaemon(true);
         return thread;
     });
-    private static final CloseableHttpClient INSIDE = client(true);
-    private static final CloseableHttpClient OUTSIDE = client(false);
-
-    private static CloseableHttpClient client(boolean inside) {
-        return HttpClients.custom()
-                .setConnectionManager(PoolingHttpClientConnectionManagerBuilder.create()
-                        .setDnsResolver(new SystemDefaultDnsResolver() {
-                            @Override
-                            public InetAddress[] resolve(String host) throws UnknownHostException {
-                                return Route.of(host, inside);
-                            }
-                        })
-                        .setDefaultConnectionConfig(ConnectionConfig.custom()
-                                .setConnectTimeout(CONNECT)
-                                .setValidateAfterInactivity(TimeValue.ZERO_MILLISECONDS)
-                                .setTimeToLive(TimeValue.ofMinutes(1))
-                                .build())
-                        .setMaxConnTotal(CONNECTIONS)
-                        .setMaxConnPerRoute(CONNECTIONS)
-                        .build())
-                .disableAutomaticRetries()
-                .disableRedirectHandling()
-                .disableCookieManagement()
-                .disableAuthCaching()
-                .disableContentCompression()
-                .build();
-    }
 
     /** Sends {@code call}; {@code inside} is whether it may lead into a private network. */
     public Reply send(HttpCall call, boolean inside) throws InterruptedException {
@@ -90,7 +54,7 @@ public final class JsonOverHttp {
                 call.limit().toMillis(),
                 TimeUnit.MILLISECONDS);
         try (ClassicHttpResponse response =
-                (inside ? INSIDE : OUTSIDE).executeOpen(HttpHost.create(call.url()), request, null)) {
+                RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
             return read(where, response, ended);
         } catch (Route.LeadsInside e) {
             return new Reply.Refused("refused", e.getMessage());

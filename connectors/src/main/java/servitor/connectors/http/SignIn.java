@@ -1,5 +1,6 @@
 package servitor.connectors.http;
 
+import java.io.Serial;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
@@ -27,7 +28,10 @@ public final class SignIn {
     private record Token(String value, long until) {}
 
     /** Signing in failed, and nothing else was sent. */
-    private static final class Failed extends Exception {
+    public static final class Failed extends Exception {
+        @Serial
+        private static final long serialVersionUID = 1L;
+
         Failed(String message) {
             super(message);
         }
@@ -35,9 +39,11 @@ public final class SignIn {
 
     /** Sends a request with the access's credentials added. */
     public Reply send(Access access, HttpCall call) throws InterruptedException {
-        HttpCall signed;
+        HttpCall signed = call;
         try {
-            signed = signed(call, access);
+            for (Map.Entry<String, String> header : headers(access).entrySet()) {
+                signed = signed.with(header.getKey(), header.getValue());
+            }
         } catch (Failed e) {
             return new Reply.NotSent(e.getMessage());
         }
@@ -50,18 +56,19 @@ public final class SignIn {
         return reply;
     }
 
-    private HttpCall signed(HttpCall call, Access access) throws Failed, InterruptedException {
+    /** The headers that sign a request in; throws {@link Failed} when a token can't be had. */
+    public Map<String, String> headers(Access access) throws Failed, InterruptedException {
         Credentials credentials = access.credentials();
         if (credentials instanceof Credentials.Password password) {
-            return call.with("Authorization", "Basic " + base64(password.user() + ":" + password.secret()));
+            return Map.of("Authorization", "Basic " + base64(password.user() + ":" + password.secret()));
         } else if (credentials instanceof Credentials.Bearer bearer) {
-            return call.with("Authorization", "Bearer " + bearer.secret());
+            return Map.of("Authorization", "Bearer " + bearer.secret());
         } else if (credentials instanceof Credentials.ApiKey key) {
-            return call.with(key.header(), key.secret());
+            return Map.of(key.header(), key.secret());
         } else if (credentials instanceof ClientCredentials client) {
-            return call.with("Authorization", "Bearer " + token(client, access.inside()));
+            return Map.of("Authorization", "Bearer " + token(client, access.inside()));
         }
-        return call;
+        return Map.of();
     }
 
     private String token(ClientCredentials client, boolean inside) throws Failed, InterruptedException {

@@ -11,7 +11,7 @@ import com.unboundid.ldap.sdk.ResultCode;
 import com.unboundid.ldap.sdk.SearchRequest;
 import com.unboundid.ldap.sdk.SearchResultEntry;
 import com.unboundid.ldap.sdk.SearchScope;
-import com.unboundid.util.ssl.HostNameSSLSocketVerifier;
+import com.unboundid.util.ssl.SSLSocketVerifier;
 import com.unboundid.util.ssl.SSLUtil;
 import java.net.InetAddress;
 import java.net.URI;
@@ -21,6 +21,8 @@ import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import javax.net.ssl.SSLSocket;
+import org.apache.hc.client5.http.ssl.DefaultHostnameVerifier;
 import servitor.connectors.Access;
 import servitor.connectors.Connector;
 import servitor.connectors.Credentials;
@@ -72,6 +74,18 @@ public final class DirectoryTool implements Connector<Directory> {
         }
     }
 
+    /** A certificate of another host is none, wherever the host is (RFC 2818, 3.1). */
+    private static final class NameOnCertificate extends SSLSocketVerifier {
+        private static final DefaultHostnameVerifier NAMES = new DefaultHostnameVerifier();
+
+        @Override
+        public void verifySSLSocket(String host, int port, SSLSocket socket) throws LDAPException {
+            if (!NAMES.verify(host, socket.getSession())) {
+                throw new LDAPException(ResultCode.CONNECT_ERROR, "the certificate isn't for " + host);
+            }
+        }
+    }
+
     private static final int MOST_ENTRIES = 50;
     private static final int CONNECT_MILLIS = 3_000;
     private static final String LOCKED = "pwdAccountLockedTime";
@@ -113,7 +127,7 @@ public final class DirectoryTool implements Connector<Directory> {
         options.setResponseTimeoutMillis(limit.toMillis());
         options.setMaxMessageSize(LONGEST_ANSWER);
         options.setFollowReferrals(false);
-        options.setSSLSocketVerifier(new HostNameSSLSocketVerifier(true)); // a certificate of another host is none
+        options.setSSLSocketVerifier(new NameOnCertificate());
         options.setNameResolver(new Names(access.inside()));
         int port = address.getPort() > 0 ? address.getPort() : secure ? 636 : 389;
         LDAPConnection connection;

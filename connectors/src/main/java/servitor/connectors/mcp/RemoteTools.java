@@ -2,24 +2,28 @@ package servitor.connectors.mcp;
 
 import io.modelcontextprotocol.client.McpClient;
 import io.modelcontextprotocol.client.McpSyncClient;
-import io.modelcontextprotocol.client.transport.HttpClientStreamableHttpTransport;
 import io.modelcontextprotocol.client.transport.ServerParameters;
 import io.modelcontextprotocol.client.transport.StdioClientTransport;
 import io.modelcontextprotocol.json.McpJsonDefaults;
 import io.modelcontextprotocol.spec.McpClientTransport;
 import io.modelcontextprotocol.spec.McpSchema;
 import java.net.ConnectException;
-import java.net.http.HttpClient;
+import java.net.URI;
+import java.net.UnknownHostException;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeoutException;
 import java.util.stream.Stream;
+import javax.net.ssl.SSLHandshakeException;
+import org.apache.hc.client5.http.ConnectTimeoutException;
+import org.jspecify.annotations.Nullable;
 import servitor.connectors.Access;
 import servitor.connectors.Connector;
 import servitor.connectors.Credentials;
+import servitor.connectors.Route;
+import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.json.Json;
@@ -33,8 +37,11 @@ import tools.jackson.databind.node.ObjectNode;
  * called only while what the server says of it has the digest that somebody agreed to.
  */
 public final class RemoteTools implements Connector<RemoteTool> {
-    private static final Duration CONNECT = Duration.ofSeconds(3);
     private static final int MOST_TOOLS = 500;
+    private static final int UNAUTHORIZED = 401;
+    private static final int FORBIDDEN = 403;
+
+    private final SignIn signIn = new SignIn();
 
     /**
      * A tool as its server describes it.
@@ -54,7 +61,8 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     @Override
-    public Reply call(Access access, RemoteTool binding, ObjectNode args, String key, Duration limit) {
+    public Reply call(Access access, RemoteTool binding, ObjectNode args, String key, Duration limit)
+            throws InterruptedException {
         boolean sent = false;
         try (McpSyncClient client = connect(access, limit)) {
             Described now = described(client, binding.name());
@@ -70,38 +78,40 @@ public final class RemoteTools implements Connector<RemoteTool> {
             sent = true;
             return answer(client.callTool(new McpSchema.CallToolRequest(
                     binding.name(), Json.mapper().convertValue(args, Map.class), Map.of("servitor/key", key))));
+        } catch (SignIn.Failed e) {
+            return new Reply.NotSent(e.getMessage());
         } catch (RuntimeException e) {
             return failed(access, e, sent);
         }
     }
 
     @Override
-    public Reply test(Access access, Duration limit) {
+    public Reply test(Access access, Duration limit) throws InterruptedException {
         try (McpSyncClient client = connect(access, limit)) {
             return new Reply.Answered(
                     200,
                     Json.object()
                             .put("server", client.getServerInfo().name())
                             .put("tools", list(client).size()));
+        } catch (SignIn.Failed e) {
+            return new Reply.NotSent(e.getMessage());
         } catch (RuntimeException e) {
             return failed(access, e, false);
         }
     }
 
     /** The tools of a server; throws {@link IllegalStateException} when it can't be asked. */
-    public List<Described> tools(Access access, Duration limit) {
+    public List<Described> tools(Access access, Duration limit) throws InterruptedException {
         try (McpSyncClient client = connect(access, limit)) {
             return list(client).stream().map(Described::of).toList();
+        } catch (SignIn.Failed e) {
+            throw new IllegalStateException(e.getMessage(), e);
         } catch (RuntimeException e) {
-            throw new IllegalStateException(detail(failed(access, e, false)), e);
+            throw new IllegalStateException(failed(access, e, false).detail(), e);
         }
     }
 
-    private static String detail(Reply reply) {
-        return reply instanceof Reply.NotSent notSent ? notSent.detail() : ((Reply.Unknown) reply).detail();
-    }
-
-    private static @org.jspecify.annotations.Nullable Described described(McpSyncClient client, String name) {
+    private static @Nullable Described described(McpSyncClient client, String name) {
         return list(client).stream()
                 .filter(tool -> tool.name().equals(name))
                 .findFirst()
@@ -120,7 +130,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
         return tools;
     }
 
-    private static McpSyncClient connect(Access access, Duration limit) {
+    private McpSyncClient connect(Access access, Duration limit) throws SignIn.Failed, InterruptedException {
         McpSyncClient client = McpClient.sync(transport(access))
                 .requestTimeout(limit)
                 .initializationTimeout(limit)
@@ -165,28 +175,14 @@ public final class RemoteTools implements Connector<RemoteTool> {
         }
     }
 
-    private static McpClientTransport transport(Access access) {
+    private McpClientTransport transport(Access access) throws SignIn.Failed, InterruptedException {
         if ("exec".equals(access.address().getScheme())) {
             return new Program(access);
         }
-        String address = access.address().toString();
-        String path = access.address().getRawPath();
+        URI address = access.address();
+        String path = address.getRawPath();
         boolean bare = path == null || path.isEmpty() || path.equals("/");
-        Map<String, String> headers = new LinkedHashMap<>();
-        if (access.credentials() instanceof Credentials.Bearer bearer) {
-            headers.put("Authorization", "Bearer " + bearer.secret());
-        } else if (access.credentials() instanceof Credentials.ApiKey apiKey) {
-            headers.put(apiKey.header(), apiKey.secret());
-        }
-        return HttpClientStreamableHttpTransport.builder(
-                        bare ? address.replaceAll("/$", "") : address.substring(0, address.length() - path.length()))
-                .endpoint(bare ? "/mcp" : path)
-                .connectTimeout(CONNECT)
-                .maxResponseSize(LONGEST_ANSWER)
-                .openConnectionOnStartup(false)
-                .customizeClient(client -> client.followRedirects(HttpClient.Redirect.NEVER))
-                .httpRequestCustomizer((request, method, uri, body, context) -> headers.forEach(request::setHeader))
-                .build();
+        return new StreamableHttp(bare ? address.resolve("/mcp") : address, signIn.headers(access), access.inside());
     }
 
     private static Reply answer(McpSchema.CallToolResult result) {
@@ -218,13 +214,31 @@ public final class RemoteTools implements Connector<RemoteTool> {
                 : access.address().getAuthority();
         boolean late = false;
         for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-            if (cause instanceof ConnectException && !sent) {
-                return new Reply.NotSent(where + " can't be reached");
+            Reply before = sent ? null : before(where, cause);
+            if (before != null) {
+                return before;
             }
             late |= cause instanceof TimeoutException;
         }
         return sent
                 ? new Reply.Unknown(where + (late ? " didn't answer in time" : " broke off"), late)
                 : new Reply.NotSent(where + (late ? " didn't answer in time" : " doesn't speak the protocol"));
+    }
+
+    /** What a fault means while the tool hasn't been called yet; null when it says nothing special. */
+    private static @Nullable Reply before(String where, Throwable cause) {
+        if (cause instanceof Route.LeadsInside) {
+            return new Reply.Refused("refused", cause.getMessage());
+        } else if (cause instanceof ConnectException
+                || cause instanceof ConnectTimeoutException
+                || cause instanceof UnknownHostException) {
+            return new Reply.NotSent(where + " can't be reached");
+        } else if (cause instanceof SSLHandshakeException) {
+            return new Reply.NotSent(where + " doesn't show a certificate that holds for it");
+        } else if (cause instanceof StreamableHttp.Answered answered
+                && (answered.status() == UNAUTHORIZED || answered.status() == FORBIDDEN)) {
+            return new Reply.Refused("refused", where + " doesn't accept the connection's credentials");
+        }
+        return null;
     }
 }

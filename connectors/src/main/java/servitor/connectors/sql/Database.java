@@ -12,11 +12,12 @@ import servitor.connectors.Route;
 
 /**
  * The databases that queries may be asked of, each by its server and never by a file, a script or a setting of the driver: {@code
- * jdbc:h2:tcp://host:port/name} and {@code jdbc:h2:ssl://…}. A driver that isn't declared here isn't used, even where it is there.
+ * jdbc:h2:tcp://host:port/name}. A driver that isn't declared here isn't used, even where it is there; nor is {@code jdbc:h2:ssl},
+ * whose driver doesn't look at the name on the certificate.
  */
 public final class Database {
     private static final Pattern SERVER = Pattern.compile(
-            "jdbc:(h2:(?:tcp|ssl)):(//([^/:]+|\\[[0-9a-fA-F:.]+])(?::(\\d{1,5}))?/([A-Za-z0-9_./-]{1,100}|mem:[A-Za-z0-9_-]{1,60}))");
+            "jdbc:(h2:tcp):(//([^/:]+|\\[[0-9a-fA-F:.]+])(?::(\\d{1,5}))?/([A-Za-z0-9_./-]{1,100}|mem:[A-Za-z0-9_-]{1,60}))");
 
     private Database() {}
 

@@ -1,8 +1,6 @@
 package servitor.connectors.terminal;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.net.ConnectException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
@@ -21,6 +19,7 @@ import net.sf.expectit.Result;
 import net.sf.expectit.matcher.Matcher;
 import net.sf.expectit.matcher.Matchers;
 import servitor.connectors.Access;
+import servitor.connectors.BoundedStream;
 import servitor.connectors.Connector;
 import servitor.connectors.Credentials;
 import servitor.core.engine.Reply;
@@ -116,7 +115,7 @@ public final class DialogueTool implements Connector<Dialogue> {
 
     private static Expect over(Wire wire, Duration limit) throws IOException {
         return new ExpectBuilder()
-                .withInputs(new Bounded(wire.heard()))
+                .withInputs(new BoundedStream(wire.heard()))
                 .withOutput(wire.said())
                 .withCharset(StandardCharsets.UTF_8)
                 .withLineSeparator(wire.lineEnd())
@@ -170,24 +169,5 @@ public final class DialogueTool implements Connector<Dialogue> {
     private static String shorten(String text) {
         String line = text.strip();
         return line.length() <= 200 ? line : line.substring(0, 200);
-    }
-
-    /** Ends a peer that talks without end. */
-    private static final class Bounded extends FilterInputStream {
-        private int left = LONGEST_ANSWER;
-
-        Bounded(InputStream in) {
-            super(in);
-        }
-
-        @Override
-        public int read(byte[] into, int offset, int length) throws IOException {
-            int read = super.read(into, offset, length);
-            left -= Math.max(0, read);
-            if (left < 0) {
-                throw new IOException("it says more than " + LONGEST_ANSWER + " bytes");
-            }
-            return read;
-        }
     }
 }

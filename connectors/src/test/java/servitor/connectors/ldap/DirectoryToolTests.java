@@ -177,14 +177,17 @@ class DirectoryToolTests {
         DirectoryTool trusting = new DirectoryTool(new SSLUtil(new TrustAllTrustManager()));
         try (InMemoryDirectoryServer own = certified(folder, "own", "dns:localhost");
                 InMemoryDirectoryServer other = certified(folder, "other", "dns:other.example")) {
-            assertThat(trusting.test(tls(own), LIMIT)).isInstanceOf(Reply.Answered.class);
-            assertThat(trusting.test(tls(other), LIMIT)).isInstanceOf(Reply.NotSent.class);
+            assertThat(trusting.test(tls(own, "localhost"), LIMIT)).isInstanceOf(Reply.Answered.class);
+            assertThat(trusting.test(tls(other, "localhost"), LIMIT)).isInstanceOf(Reply.NotSent.class);
+            assertThat(trusting.test(tls(other, "127.0.0.1"), LIMIT))
+                    .as("an address in digits needs its certificate, too")
+                    .isInstanceOf(Reply.NotSent.class);
         }
     }
 
-    private static Access tls(InMemoryDirectoryServer server) {
+    private static Access tls(InMemoryDirectoryServer server, String host) {
         return new Access(
-                URI.create("ldaps://localhost:" + server.getListenPort() + "/dc=skerryline,dc=example"),
+                URI.create("ldaps://" + host + ":" + server.getListenPort() + "/dc=skerryline,dc=example"),
                 new Credentials.None(),
                 true);
     }

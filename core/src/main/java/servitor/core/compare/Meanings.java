@@ -165,9 +165,13 @@ final class Meanings {
 
     private void mandate(String file, Mandate old, Mandate now) {
         changed(file, "Whom ‘" + now.title() + "’ binds", new TreeSet<>(old.agents()), new TreeSet<>(now.agents()));
-        changed(file, "Who is asked when ‘" + now.title() + "’ names nobody", old.ask(), now.ask());
+        changed(file, "Who is asked when ‘" + now.title() + "’ names nobody", called(old.ask()), called(now.ask()));
         grants(file, now, "The rule", old.never(), now.never());
         grants(file, now, "The grant", old.grants(), now.grants());
+    }
+
+    private @Nullable String called(@Nullable String group) {
+        return group == null ? null : after.called(group);
     }
 
     private void grants(String file, Mandate mandate, String sort, List<Grant> old, List<Grant> now) {
@@ -184,10 +188,10 @@ final class Meanings {
         left.values().forEach(gone -> say(file, sort + " ‘" + gone.name() + "’ is gone: " + describe(gone) + "."));
     }
 
-    private static String describe(Grant grant) {
+    private String describe(Grant grant) {
         return grant.decision().word() + " " + String.join(", ", grant.tools())
                 + (grant.when() == null ? "" : " when " + grant.when().text().strip())
-                + (grant.of() == null ? "" : ", answered by " + grant.of())
+                + (grant.of() == null ? "" : ", answered by " + after.called(grant.of()))
                 + (grant.limits().isEmpty()
                         ? ""
                         : ", with " + grant.limits().stream().map(Limit::words).collect(Collectors.joining(" and "))
@@ -259,14 +263,14 @@ final class Meanings {
     }
 
     /** What happens to a call beyond the grant's bound: the next grant for the same tools says it. */
-    private static String beyond(Mandate mandate, Grant grant) {
+    private String beyond(Mandate mandate, Grant grant) {
         List<Grant> grants = mandate.grants();
         int at = grants.indexOf(grant);
         for (Grant next : at < 0 ? List.<Grant>of() : grants.subList(at + 1, grants.size())) {
             if (next.tools().stream().anyMatch(grant.tools()::contains)) {
                 if (next.decision() == Decision.ASK) {
                     String of = next.of() != null ? next.of() : mandate.ask();
-                    return "asks " + (of == null ? "people" : of);
+                    return "asks " + (of == null ? "people" : after.called(of));
                 }
                 return next.decision() == Decision.ALLOW ? "falls under ‘" + next.name() + "’" : "is refused";
             }

@@ -64,7 +64,7 @@ public final class Explainer {
                         + (verb.plan() == Plan.APPROVE ? ", after people have approved its plan" : "") + kept(verb));
         sentence(
                 Approve.class,
-                (page, verb) -> "asks " + verb.quorum().words() + " " + who(verb.of()) + ": ‘"
+                (page, verb) -> "asks " + verb.quorum().words() + " " + page.who(verb.of()) + ": ‘"
                         + verb.question().text() + "’"
                         + (verb.edit() == null ? "" : ". They may change ‘" + verb.edit() + "’")
                         + (verb.rounds() == 0 ? "" : " or send it back up to " + verb.rounds() + " times")
@@ -100,7 +100,8 @@ public final class Explainer {
         sentence(Follow.class, (page, verb) -> "follows ‘" + page.title(verb.page()) + "’" + kept(verb));
         sentence(
                 HandOver.class,
-                (page, verb) -> "gives the case to " + (verb.to() == null ? "the people of the desk" : verb.to())
+                (page, verb) -> "gives the case to "
+                        + (verb.to() == null ? "the people of the desk" : page.handbook.called(verb.to()))
                         + ", with what is known");
         sentence(
                 Finish.class,
@@ -260,8 +261,8 @@ public final class Explainer {
         return verb.save() == null ? "" : ", kept as ‘" + verb.save() + "’";
     }
 
-    private static String who(List<Template> of) {
-        return of.stream().map(Template::text).collect(Collectors.joining(", "));
+    private String who(List<Template> of) {
+        return of.stream().map(one -> handbook.called(one.text())).collect(Collectors.joining(", "));
     }
 
     private static String percent(double share) {

@@ -35,6 +35,14 @@ public record Handbook(
                 .findFirst();
     }
 
+    /** A group or desk as people call it, by its title; any other name stays as it is. */
+    public String called(String name) {
+        if (groups.containsKey(name)) {
+            return groups.get(name).title();
+        }
+        return desks.containsKey(name) ? desks.get(name).title() : name;
+    }
+
     /** The mandates that bind {@code agent}. */
     public List<Mandate> mandatesOf(String agent) {
         return mandates.values().stream()

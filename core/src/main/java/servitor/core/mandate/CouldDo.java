@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Handbook;
@@ -34,7 +35,13 @@ public final class CouldDo {
             String when,
             Set<String> of,
             List<Used> limits,
-            String beyond) {}
+            String beyond) {
+        private Line calling(UnaryOperator<String> names) {
+            Set<String> called = new TreeSet<>();
+            of.forEach(name -> called.add(names.apply(name)));
+            return new Line(mandate, grant, verdict, when, called, limits, beyond);
+        }
+    }
 
     /**
      * A limit with what has been used of it.
@@ -59,7 +66,17 @@ public final class CouldDo {
      *
      * @param supervised whether the agent's acting calls are asked about although a line says allow
      */
-    public record Cell(String agent, String tool, Reach reach, boolean supervised, List<Line> lines) {}
+    public record Cell(String agent, String tool, Reach reach, boolean supervised, List<Line> lines) {
+        /** The same, where those who are asked are called as {@code names} says. */
+        public Cell calling(UnaryOperator<String> names) {
+            return new Cell(
+                    agent,
+                    tool,
+                    reach,
+                    supervised,
+                    lines.stream().map(line -> line.calling(names)).toList());
+        }
+    }
 
     /** All agents and tools of a handbook, by name; the tool that writes to requesters included. */
     public static List<Cell> table(Handbook handbook, JsonNode now, Usage usage) {

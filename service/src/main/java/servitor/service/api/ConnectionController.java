@@ -55,7 +55,7 @@ class ConnectionController {
 
     /** What a tool server offers. */
     @GetMapping("/{name}/tools")
-    List<RemoteTools.Described> tools(Person person, @PathVariable String name) {
+    List<RemoteTools.Described> tools(Person person, @PathVariable String name) throws InterruptedException {
         adminOrEngineer(person);
         return connections.remoteTools(name).orElseThrow(() -> new NotFound("connection", name));
     }

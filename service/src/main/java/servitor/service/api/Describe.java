@@ -268,17 +268,12 @@ class Describe {
     }
 
     /** Somebody who is asked, as people call them: a person by name, a group or desk by its title. */
-    private String whom(String name) {
+    String whom(String name) {
         if (name.startsWith("person:")) {
             return named(name);
         }
         return editions.current()
-                .map(Edition::handbook)
-                .map(book -> book.groups().containsKey(name)
-                        ? book.groups().get(name).title()
-                        : book.desks().containsKey(name)
-                                ? book.desks().get(name).title()
-                                : name)
+                .map(edition -> edition.handbook().called(name))
                 .orElse(name);
     }
 

@@ -4,6 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
@@ -39,9 +40,11 @@ class MandateController {
     private final Editions editions;
     private final Ledger ledger;
     private final Writer writer;
+    private final Describe describe;
     private final Clock clock;
 
-    MandateController(Editions editions, Ledger ledger, Writer writer, Clock clock) {
+    MandateController(Editions editions, Ledger ledger, Writer writer, Describe describe, Clock clock) {
+        this.describe = describe;
         this.clock = clock;
         this.editions = editions;
         this.ledger = ledger;
@@ -75,7 +78,8 @@ class MandateController {
             @Nullable Map<String, JsonNode> sources,
             @Nullable Map<String, Origin> origins) {}
 
-    record Said(Decision verdict, String reason, String grant, java.util.Set<String> of, List<String> limits) {}
+    /** @param of who would be asked, as people call them */
+    record Said(Decision verdict, String reason, String grant, List<String> of, List<String> limits) {}
 
     @GetMapping("/table")
     Table table(Person person) {
@@ -83,11 +87,12 @@ class MandateController {
         Edition edition = current();
         JsonNode now = Json.of(clock.instant().toString());
         List<Row> rows = CouldDo.table(edition.handbook(), now, ledger::alone).stream()
+                .map(cell -> cell.calling(describe::whom))
                 .map(cell -> new Row(
                         cell.agent(),
                         cell.tool(),
                         edition.handbook().tools().get(cell.tool()).effect().word(),
-                        cell.reach().name().toLowerCase(java.util.Locale.ROOT),
+                        cell.reach().name().toLowerCase(Locale.ROOT),
                         cell.supervised(),
                         CouldDo.words(cell),
                         cell.lines()))
@@ -150,7 +155,7 @@ class MandateController {
                 verdict.decision(),
                 verdict.reason(),
                 verdict.grant(),
-                verdict.of(),
+                verdict.of().stream().sorted().map(describe::whom).toList(),
                 verdict.charges().stream()
                         .map(charge -> charge.counter() + ": " + charge.amount().toPlainString())
                         .toList());

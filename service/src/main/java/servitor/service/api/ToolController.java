@@ -95,7 +95,7 @@ class ToolController {
 
     /** A file of tools as it could be; nothing is kept. */
     @PostMapping("/proposal")
-    ProposalView propose(Person person, @RequestBody Source body) {
+    ProposalView propose(Person person, @RequestBody Source body) throws InterruptedException {
         engineer(person);
         String name = String.valueOf(body.name());
         String connection = String.valueOf(body.connection());

@@ -1,6 +1,9 @@
 package servitor.service.api;
 
 import java.util.List;
+import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
+import org.springframework.boot.web.server.WebServerFactoryCustomizer;
+import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.MethodParameter;
 import org.springframework.security.core.Authentication;
@@ -36,6 +39,12 @@ class WebSetup implements WebMvcConfigurer {
 
     WebSetup(People people) {
         this.people = people;
+    }
+
+    /** Has the web server speak HTTP with a limit for slow headers. */
+    @Bean
+    static WebServerFactoryCustomizer<TomcatServletWebServerFactory> timedHeaders() {
+        return server -> server.setProtocol(TimedHeaders.class.getName());
     }
 
     @Override

