@@ -8,20 +8,15 @@
   let { children }: { children: Snippet } = $props();
 
   const PLACES = $derived(
-    session.staff
-      ? [
-          ['/today', 'Today'],
-          ['/cases', 'Cases'],
-          ['/approvals', 'Approvals'],
-          ...(session.is('engineer') ? [['/handbook', 'Handbook']] : []),
-          ['/could-do', 'Could do'],
-          ...(session.is('engineer') || session.is('admin') ? [['/connections', 'Connections']] : []),
-          ['/ask', 'Ask'],
-        ]
-      : [
-          ['/cases', 'My cases'],
-          ['/ask', 'Ask'],
-        ],
+    [
+      session.house && ['/today', 'Today'],
+      ['/cases', session.staff ? 'Cases' : 'My cases'],
+      session.staff && ['/approvals', 'Approvals'],
+      session.is('engineer') && ['/handbook', 'Handbook'],
+      session.house && ['/could-do', 'Could do'],
+      session.is('engineer', 'admin') && ['/connections', 'Connections'],
+      ['/ask', 'Ask'],
+    ].filter((place) => place !== false),
   );
 
   function here(path: string): boolean {

@@ -25,6 +25,11 @@ class CurrentSession {
     return this.is('resolver', 'approver', 'engineer', 'auditor');
   }
 
+  /** Sees what holds for all desks, as staff and admins do. */
+  get house(): boolean {
+    return this.staff || this.is('admin');
+  }
+
   #set(session: Session): void {
     this.value = session;
     if (session.id) {

@@ -11,7 +11,7 @@
   import Stopped from './stopped.svelte';
 
   const today = new Loaded(api.today);
-  $effect(() => (session.staff ? today.follow() : undefined));
+  $effect(() => (session.house ? today.follow() : undefined));
 </script>
 
 {#snippet caseLine(item: CaseSummary, withState: boolean)}
@@ -23,7 +23,7 @@
   </a>
 {/snippet}
 
-{#if !session.staff}
+{#if !session.house}
   <Cases />
 {:else}
   <h1 class="mb-4">Today</h1>

@@ -98,6 +98,15 @@ class StopTests {
     }
 
     @Test
+    void whatWasStoppedAndWhyIsForStaffAndAdminsOnly() {
+        assertThat(stop("maren", "agent", "purser").code()).isZero();
+
+        assertThat(household.as("ines").get("/api/today").path("stopped")).isEmpty();
+        assertThat(household.as("noor").get("/api/today").path("stopped")).hasSize(1);
+        assertThat(household.as("admin").get("/api/today").path("stopped")).hasSize(1);
+    }
+
+    @Test
     void stopsAndLiftsAreOnTheTrail() {
         stop("maren", "agent", "purser");
         lift("admin", "agent", "purser");

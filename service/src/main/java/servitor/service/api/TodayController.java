@@ -65,18 +65,26 @@ class TodayController {
                 asked,
                 runs(person, ledger.runsInDoubt(500)),
                 runs(person, wentWrong()),
-                lines.resting().entrySet().stream()
-                        .map(rests -> new Resting(rests.getKey(), rests.getValue()))
-                        .toList(),
-                stops.all().stream()
-                        .map(stop -> StopController.StopView.of(stop, person, stops, describe))
-                        .toList(),
+                person.seesTheHouse() ? resting() : List.of(),
+                person.seesTheHouse() ? stopped(person) : List.of(),
                 handedOver(person),
                 runs(person, ledger.activeRuns(500)),
                 cases(person, "resolved").stream()
                         .sorted(Comparator.comparing(CaseSummary::updated).reversed())
                         .limit(SETTLED)
                         .toList());
+    }
+
+    private List<Resting> resting() {
+        return lines.resting().entrySet().stream()
+                .map(rests -> new Resting(rests.getKey(), rests.getValue()))
+                .toList();
+    }
+
+    private List<StopController.StopView> stopped(Person person) {
+        return stops.all().stream()
+                .map(stop -> StopController.StopView.of(stop, person, stops, describe))
+                .toList();
     }
 
     /** Cases that people have to see to; those of runs that went wrong are listed as such. */

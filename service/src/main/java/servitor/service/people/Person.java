@@ -50,6 +50,11 @@ public record Person(
         return is(Role.RESOLVER, Role.APPROVER, Role.ENGINEER, Role.AUDITOR);
     }
 
+    /** Whether this person sees what holds for all desks: what agents could do, what was stopped, what rests. */
+    public boolean seesTheHouse() {
+        return isStaff() || is(Role.ADMIN);
+    }
+
     /** The desks whose cases this person sees as staff. */
     public Set<String> staffDesks() {
         return isStaff() ? desks : Set.of();
