@@ -9,7 +9,6 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -25,9 +24,7 @@ import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.logging.LogManager;
-import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
-import org.springframework.context.support.GenericApplicationContext;
 import org.springframework.util.FileSystemUtils;
 import servitor.cli.Client;
 import servitor.core.json.Json;
@@ -35,9 +32,8 @@ import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
 import servitor.demo.Furnish;
 import servitor.demo.SimulatedClock;
+import servitor.demo.WholeService;
 import servitor.demo.past.Script.Asked;
-import servitor.service.ServitorApplication;
-import servitor.service.SteadyClock;
 import servitor.service.approvals.Approvals;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
@@ -115,8 +111,8 @@ public final class Past {
         Path profiles = Files.createTempDirectory("servitor-past-");
         Played played;
         try (Standins standins = new Standins(Standins.Ports.ANY, outside);
-                ConfigurableApplicationContext context = service(data, clock)) {
-            URI url = URI.create("http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port"));
+                ConfigurableApplicationContext context = WholeService.start(data, clock)) {
+            URI url = WholeService.url(context);
             new Furnish(url, data, profiles).furnish(handbook, standins);
             addPeople(new Client(Furnish.profileOf(profiles, "admin")));
             Past past = new Past(context, clock, standins);
@@ -143,21 +139,6 @@ public final class Past {
         } catch (SQLException e) {
             throw new IllegalStateException("The database of the past can't be compacted", e);
         }
-    }
-
-    private static ConfigurableApplicationContext service(Path data, Clock clock) {
-        System.setProperty("servitor.data", data.toString());
-        System.setProperty(
-                "servitor.database-url",
-                "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");
-        return new SpringApplicationBuilder(ServitorApplication.class)
-                .initializers(starting -> ((GenericApplicationContext) starting)
-                        .registerBean(
-                                "simulatedClock",
-                                SteadyClock.class,
-                                () -> new SteadyClock(clock),
-                                bean -> bean.setPrimary(true)))
-                .run("--server.port=0");
     }
 
     /** Everybody who isn't of the cast: they only ask. */
