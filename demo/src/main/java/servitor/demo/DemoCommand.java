@@ -107,7 +107,7 @@ public final class DemoCommand implements Callable<Integer> {
             Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(service, folder)));
             service.awaitReady(Duration.ofMinutes(3));
             Files.writeString(folder.resolve(CONTROL_FILE), standins.control().toString());
-            new Furnish(service.url(), folder, profiles(folder)).furnish(handbook, standins);
+            new DemoSeeder(service.url(), folder, profiles(folder)).furnish(handbook, standins);
             welcome(folder);
             System.out.println("Servitor is ready at " + service.url());
             return service.waitFor() == 0 ? 0 : 1;

@@ -22,7 +22,7 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Usage;
 import servitor.core.origin.NormalForm;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 
@@ -74,9 +74,9 @@ public final class GateBench {
                 "purser",
                 "fares.pay-refund",
                 Map.of(
-                        "reference", Traced.of(Json.of("SK-48213"), Origin.LOOKUP),
-                        "amount", Traced.of(Json.of(new BigDecimal(amount)), Origin.LOOKUP),
-                        "reason", Traced.of(Json.of("goodwill"), Origin.HANDBOOK)),
+                        "reference", TracedValue.of(Json.of("SK-48213"), Origin.LOOKUP),
+                        "amount", TracedValue.of(Json.of(new BigDecimal(amount)), Origin.LOOKUP),
+                        "reason", TracedValue.of(Json.of("goodwill"), Origin.HANDBOOK)),
                 Map.of("reference", record));
     }
 
@@ -137,14 +137,14 @@ public final class GateBench {
             Access access = new Access(standins.fares().url(), new Credentials.None(), true);
             Connectors connectors = new Connectors();
             ProposedCall call = new ProposedCall(
-                    "purser", tool.name(), Map.of("number", Traced.of(Json.of("S-311"), Origin.LOOKUP)), Map.of());
+                    "purser", tool.name(), Map.of("number", TracedValue.of(Json.of("S-311"), Origin.LOOKUP)), Map.of());
             double bare = seconds(300, () -> connectors.call(access, tool, call.args(), "k"));
             double gated = seconds(300, () -> {
                 Judge.judge(handbook, call, SCOPE, Usage.NONE);
                 Reply reply = connectors.call(access, tool, call.args(), "k");
                 Outcome.of(tool, "k", Json.object(), reply);
                 if (reply instanceof Reply.Answered answered) {
-                    Traced.answer(answered.body(), call.inputs(), tool.freeText(), tool.ownWords());
+                    TracedValue.answer(answered.body(), call.inputs(), tool.freeText(), tool.ownWords());
                 }
             });
             System.out.printf(

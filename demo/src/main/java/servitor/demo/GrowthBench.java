@@ -28,9 +28,9 @@ public final class GrowthBench {
                         List.of("-Xmx512m", "-XX:TieredStopAtLevel=1"))) {
             service.awaitReady(Duration.ofMinutes(3));
             Path profiles = folder.resolve("profiles");
-            new Furnish(service.url(), folder.resolve("data"), profiles).furnish(Path.of("demo/handbook"), standins);
-            Client ines = new Client(Furnish.profileOf(profiles, "ines"));
-            Client osei = new Client(Furnish.profileOf(profiles, "osei"));
+            new DemoSeeder(service.url(), folder.resolve("data"), profiles).furnish(Path.of("demo/handbook"), standins);
+            Client ines = new Client(DemoSeeder.profileOf(profiles, "ines"));
+            Client osei = new Client(DemoSeeder.profileOf(profiles, "osei"));
             System.out.println("minute  runs opened  trail entries  file KiB  bytes per entry");
             int opened = 0;
             Set<String> answered = new HashSet<>();
@@ -48,7 +48,7 @@ public final class GrowthBench {
                             + TimeUnit.SECONDS.toNanos(60) * (i + 1) / perMinute;
                     TimeUnit.NANOSECONDS.sleep(Math.max(0, due - System.nanoTime()));
                 }
-                long entries = new Client(Furnish.profileOf(profiles, "noor"))
+                long entries = new Client(DemoSeeder.profileOf(profiles, "noor"))
                         .get("/api/trail?limit=1")
                         .path("items")
                         .path(0)

@@ -21,7 +21,7 @@ final class PastProcess {
         Process process = Java.ofThisProcess()
                 .process(
                         List.of(),
-                        "servitor.demo.past.Past",
+                        "servitor.demo.past.DemoHistory",
                         playing.toString(),
                         handbook.toString(),
                         String.valueOf(days))

@@ -41,7 +41,7 @@ public final class RefundBench {
                         Integer.getInteger("port", 8190), folder.resolve("data"), List.of("-Xmx1g"))) {
             service.awaitReady(Duration.ofMinutes(3));
             Path profiles = folder.resolve("profiles");
-            new Furnish(service.url(), folder.resolve("data"), profiles).furnish(Path.of("demo/handbook"), standins);
+            new DemoSeeder(service.url(), folder.resolve("data"), profiles).furnish(Path.of("demo/handbook"), standins);
             finishedPerSecond(profiles, 0, runs / 4); // warms up both sides
             reached = finishedPerSecond(profiles, runs / 4, runs);
             int paid = standins.fares().refunds().size();
@@ -87,7 +87,7 @@ public final class RefundBench {
         ExecutorService clients = Executors.newFixedThreadPool(CLIENTS);
         long start = System.nanoTime();
         List<Future<String>> opened = new ArrayList<>();
-        Client ines = new Client(Furnish.profileOf(profiles, "ines"));
+        Client ines = new Client(DemoSeeder.profileOf(profiles, "ines"));
         for (int i = from; i < from + runs; i++) {
             String booking = "SK-6%05d".formatted(i);
             opened.add(clients.submit(() -> open(ines, booking)));
@@ -115,7 +115,7 @@ public final class RefundBench {
     /** Approves every wording as it comes up, until all cases are resolved. */
     private static void approveAll(Path profiles, ExecutorService clients, Set<String> cases)
             throws IOException, InterruptedException {
-        Client osei = new Client(Furnish.profileOf(profiles, "osei"));
+        Client osei = new Client(DemoSeeder.profileOf(profiles, "osei"));
         Set<String> answered = new HashSet<>();
         while (!cases.isEmpty()) {
             for (JsonNode approval : osei.get("/api/approvals")) {

@@ -112,7 +112,7 @@ public final class RefundScene {
         body.put("language", part.language());
         body.put("fields", Map.of("booking", part.booking()));
         body.put("requester", part.forPerson());
-        String id = new Client(Furnish.profileOf(profiles, part.by()))
+        String id = new Client(DemoSeeder.profileOf(profiles, part.by()))
                 .post("/api/cases", body, UUID.randomUUID().toString())
                 .path("summary")
                 .path("id")
@@ -124,7 +124,7 @@ public final class RefundScene {
 
     /** Waits until no agent is at work on these cases any more, so that the outage concerns the last case only. */
     private void awaitNoWork(List<String> ids) throws IOException, InterruptedException {
-        Client noor = new Client(Furnish.profileOf(profiles, "noor"));
+        Client noor = new Client(DemoSeeder.profileOf(profiles, "noor"));
         for (int tries = 0; tries < 300; tries++) {
             boolean working = false;
             for (String id : ids) {

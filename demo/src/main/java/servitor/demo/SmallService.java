@@ -89,15 +89,15 @@ public final class SmallService {
         context.getBean(Connections.class).put("fares", inside(fares), "admin");
         context.getBean(Connections.class).put("models", inside(models), "admin");
         if (context.getBean(Ledger.class).person("ines").isEmpty()) {
-            context.getBean(Writer.class).write(writing -> {
-                writing.insertPerson(new PersonRow(
+            context.getBean(Writer.class).write(tx -> {
+                tx.insertPerson(new PersonRow(
                         "ines",
                         "Ines",
                         "ines@skerryline.example",
                         "P-1042",
                         null,
                         "requester",
-                        writing.now(),
+                        tx.now(),
                         "",
                         null,
                         null));

@@ -43,7 +43,7 @@ final class Household implements AutoCloseable {
             standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"));
             port = freePort();
             start();
-            new Furnish(service.url(), data(), profiles()).furnish(Path.of("handbook"), standins);
+            new DemoSeeder(service.url(), data(), profiles()).furnish(Path.of("handbook"), standins);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -90,7 +90,7 @@ final class Household implements AutoCloseable {
 
     Client as(String person) {
         try {
-            return new Client(Furnish.profileOf(profiles(), person));
+            return new Client(DemoSeeder.profileOf(profiles(), person));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -128,7 +128,7 @@ final class Household implements AutoCloseable {
 
     String token(String person) {
         try {
-            Profile profile = Furnish.profileOf(profiles(), person);
+            Profile profile = DemoSeeder.profileOf(profiles(), person);
             return profile.token();
         } catch (IOException e) {
             throw new UncheckedIOException(e);

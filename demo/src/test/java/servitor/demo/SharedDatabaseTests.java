@@ -62,14 +62,16 @@ class SharedDatabaseTests {
                 ServiceProcess one = start(folder.resolve("one"), database.getPort());
                 ServiceProcess other = start(folder.resolve("other"), database.getPort())) {
             Path profiles = folder.resolve("profiles");
-            new Furnish(one.url(), folder.resolve("one"), profiles).furnish(Path.of("handbook"), standins);
-            String token = Furnish.profileOf(profiles, "ines").token();
+            new DemoSeeder(one.url(), folder.resolve("one"), profiles).furnish(Path.of("handbook"), standins);
+            String token = DemoSeeder.profileOf(profiles, "ines").token();
             Client here = new Client(new Profile(one.url().toString(), token));
             Client there = new Client(new Profile(other.url().toString(), token));
             Client osei = new Client(new Profile(
-                    other.url().toString(), Furnish.profileOf(profiles, "osei").token()));
+                    other.url().toString(),
+                    DemoSeeder.profileOf(profiles, "osei").token()));
             Client noor = new Client(new Profile(
-                    other.url().toString(), Furnish.profileOf(profiles, "noor").token()));
+                    other.url().toString(),
+                    DemoSeeder.profileOf(profiles, "noor").token()));
             standins.fares().beSlow(200);
             List<String> cases = new ArrayList<>();
             for (int i = 0; i < 20; i++) {

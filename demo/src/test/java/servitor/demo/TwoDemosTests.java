@@ -65,7 +65,7 @@ class TwoDemosTests {
     }
 
     private Profile profileOf(String name) throws IOException {
-        return Furnish.profileOf(folder.resolve(name).resolve("profiles"), "maren");
+        return DemoSeeder.profileOf(folder.resolve(name).resolve("profiles"), "maren");
     }
 
     @Test

@@ -85,7 +85,7 @@ public final class Models implements AutoCloseable {
         boolean writes = schema.path("properties").has("text")
                         && schema.path("properties").size() <= 4
                 || schema.path("properties").has("texts");
-        Thinker thinker = new Thinker(user, body);
+        PatternModel thinker = new PatternModel(user, body);
         ObjectNode call = thinker.nextCall();
         if (call != null) {
             return new Answer(200, completion(null, call, user.length() / 4));

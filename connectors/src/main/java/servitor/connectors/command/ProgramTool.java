@@ -24,7 +24,7 @@ import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -40,7 +40,7 @@ public final class ProgramTool implements Connector<Program> {
         List<String> line = new ArrayList<>(List.of(path(access)));
         try {
             for (Template argument : binding.arguments()) {
-                String text = argument.fill(Map.of("args", Traced.of(args, Origin.HANDBOOK)))
+                String text = argument.fill(Map.of("args", TracedValue.of(args, Origin.HANDBOOK)))
                         .value()
                         .asString("");
                 if (argument.asPath().isPresent() && text.startsWith("-") || text.indexOf('\0') >= 0) {

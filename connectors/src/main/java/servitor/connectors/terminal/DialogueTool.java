@@ -28,7 +28,7 @@ import servitor.core.handbook.Binding.Dialogue;
 import servitor.core.handbook.Binding.Line;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -84,11 +84,11 @@ public final class DialogueTool implements Connector<Dialogue> {
     /** What has been said so far. */
     private static final class Talk {
         private final Credentials credentials;
-        private final Map<String, Traced> scope;
+        private final Map<String, TracedValue> scope;
         private final StringBuilder transcript = new StringBuilder();
         private int sent;
 
-        Talk(Credentials credentials, Map<String, Traced> scope) {
+        Talk(Credentials credentials, Map<String, TracedValue> scope) {
             this.credentials = credentials;
             this.scope = scope;
         }
@@ -103,14 +103,15 @@ public final class DialogueTool implements Connector<Dialogue> {
         }
     }
 
-    private static Map<String, Traced> scope(Access access, ObjectNode args) {
+    private static Map<String, TracedValue> scope(Access access, ObjectNode args) {
         ObjectNode signIn = Json.object().put("user", "").put("secret", "");
         if (access.credentials() instanceof Credentials.Password password) {
             signIn.put("user", password.user()).put("secret", password.secret());
         } else if (access.credentials() instanceof Credentials.Key key) {
             signIn.put("user", key.user());
         }
-        return Map.of("args", Traced.of(args, Origin.HANDBOOK), "connection", Traced.of(signIn, Origin.HANDBOOK));
+        return Map.of(
+                "args", TracedValue.of(args, Origin.HANDBOOK), "connection", TracedValue.of(signIn, Origin.HANDBOOK));
     }
 
     private static Expect over(Wire wire, Duration limit) throws IOException {

@@ -32,7 +32,7 @@ public record Comparison(List<Meaning> meanings, List<FileDifference> files) {
     public static Comparison of(Map<String, String> before, Map<String, String> after) {
         Handbook older = Handbook.check(before).handbook();
         Handbook newer = Handbook.check(after).handbook();
-        return new Comparison(new Meanings(older, newer).all(), texts(before, after));
+        return new Comparison(new ChangeDescriber(older, newer).all(), texts(before, after));
     }
 
     private static List<FileDifference> texts(Map<String, String> before, Map<String, String> after) {

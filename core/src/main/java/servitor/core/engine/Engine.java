@@ -12,8 +12,8 @@ import java.util.Set;
 import java.util.TreeSet;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
-import servitor.core.engine.Books.KeptRun;
-import servitor.core.engine.Books.Note;
+import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.engine.EngineStore.Note;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.House;
 import servitor.core.handbook.Runbook;
@@ -23,7 +23,7 @@ import servitor.core.mandate.Decision;
 import servitor.core.mandate.Judge;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
@@ -32,7 +32,7 @@ import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
 import servitor.core.run.Transition;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Feeds the run machine within a transaction and keeps everything it says. Safe for use by several threads. */
@@ -55,26 +55,26 @@ public final class Engine {
     }
 
     /** Starts the page that a newly opened case of this kind starts, if the current edition has one. */
-    public Optional<String> open(Books books, String caseId, String kind) {
+    public Optional<String> open(EngineStore store, String caseId, String kind) {
         return editions.current()
                 .flatMap(
-                        edition -> edition.handbook().startedBy(kind).map(page -> start(books, caseId, edition, page)));
+                        edition -> edition.handbook().startedBy(kind).map(page -> start(store, caseId, edition, page)));
     }
 
     /** Starts a page on a case; gives the run's id. */
-    public String start(Books books, String caseId, Edition edition, Runbook page) {
-        String id = books.newRunId();
-        books.insert(RunState.ready(id, caseId, edition.number(), page).in(books.epoch()));
-        feed(books, id, new RunInput.Started());
+    public String start(EngineStore store, String caseId, Edition edition, Runbook page) {
+        String id = store.newRunId();
+        store.insert(RunState.ready(id, caseId, edition.number(), page).in(store.epoch()));
+        feed(store, id, new RunInput.Started());
         return id;
     }
 
     /** Gives a run one input, and every verdict that follows from it. */
-    public void feed(Books books, String run, RunInput input) {
-        KeptRun kept = books.run(run).orElseThrow(() -> new IllegalArgumentException("there is no run " + run));
+    public void feed(EngineStore store, String run, RunInput input) {
+        KeptRun kept = store.run(run).orElseThrow(() -> new IllegalArgumentException("there is no run " + run));
         RunState state = kept.state();
         Edition edition = editions.get(state.edition());
-        Situation situation = books.situation(state.caseId());
+        Situation situation = store.situation(state.caseId());
         Deque<RunInput> inputs = new ArrayDeque<>();
         List<Runnable> afterwards = new ArrayList<>(); // what concerns other runs, once this one is written
         inputs.add(input);
@@ -82,50 +82,50 @@ public final class Engine {
             RunInput next = inputs.poll();
             Transition transition = RunMachine.advance(edition, state, next, situation);
             state = transition.state();
-            for (Happening happening : transition.happenings()) {
-                books.trail(state.caseId(), run, happening);
+            for (TrailEvent event : transition.happenings()) {
+                store.trail(state.caseId(), run, event);
             }
             for (Command command : transition.commands()) {
                 if (command instanceof Command.JudgeCall judge) {
-                    inputs.add(new RunInput.Judged(judge.id(), judge(books, edition, judge.call(), situation, state)));
+                    inputs.add(new RunInput.Judged(judge.id(), judge(store, edition, judge.call(), situation, state)));
                 } else if (command instanceof Command.ChangeCase change) {
-                    books.change(state.caseId(), change.changes());
-                    situation = books.situation(state.caseId());
+                    store.change(state.caseId(), change.changes());
+                    situation = store.situation(state.caseId());
                 } else {
                     if (command instanceof Command.CallTool call && next instanceof RunInput.Judged judged) {
                         Verdict verdict = judged.verdict();
-                        books.charge(call.id(), verdict.charges(), verdict.decision() == Decision.ALLOW);
+                        store.charge(call.id(), verdict.charges(), verdict.decision() == Decision.ALLOW);
                     }
-                    keep(books, edition, command, state, afterwards);
+                    keep(store, edition, command, state, afterwards);
                 }
             }
         }
-        books.update(kept, state);
-        pausing(books, kept.state(), state);
+        store.update(kept, state);
+        pausing(store, kept.state(), state);
         if (state.status() == RunStatus.FAILED && kept.state().status() != RunStatus.FAILED && state.parent() == null) {
-            report(books, state);
+            report(store, state);
         }
         if (state.status().ended()) {
-            books.drop(run);
-            stopFollowers(books, run, "the run that followed this page has ended");
+            store.drop(run);
+            stopFollowers(store, run, "the run that followed this page has ended");
         }
         afterwards.forEach(Runnable::run);
-        showCase(books, state);
+        showCase(store, state);
     }
 
-    private void pausing(Books books, RunState before, RunState after) {
+    private void pausing(EngineStore store, RunState before, RunState after) {
         Instant since = before.standing().pausedAt();
         if (!before.isPaused() && after.isPaused()) {
-            books.hold(after.id());
+            store.hold(after.id());
         } else if (before.isPaused() && !after.isPaused() && !after.status().ended()) {
-            books.letGo(after.id(), since == null ? Duration.ZERO : Duration.between(since, books.now()));
-            stopping.hold(books, after.id());
+            store.letGo(after.id(), since == null ? Duration.ZERO : Duration.between(since, store.now()));
+            stopping.hold(store, after.id());
         }
     }
 
-    private static void report(Books books, RunState state) {
+    private static void report(EngineStore store, RunState state) {
         RunState.Problem problem = state.problem();
-        books.report(new Trouble(
+        store.report(new Trouble(
                 state.id() + "-at-" + state.used().visits(),
                 Trouble.What.FAILED,
                 state.caseId(),
@@ -134,72 +134,72 @@ public final class Engine {
                 state.step(),
                 problem == null ? "exhausted" : problem.name(),
                 problem == null ? "the page went round and round" : problem.detail(),
-                books.now()));
+                store.now()));
     }
 
     /** The stricter verdict of the run's edition and the current one: tightening takes effect at once. */
-    private Verdict judge(Books books, Edition edition, ProposedCall call, Situation situation, RunState state) {
-        Verdict own = Judge.judge(edition.handbook(), call, situation.plainScope(state), books::alone);
+    private Verdict judge(EngineStore store, Edition edition, ProposedCall call, Situation situation, RunState state) {
+        Verdict own = Judge.judge(edition.handbook(), call, situation.plainScope(state), store::alone);
         Edition current = editions.current().orElse(edition);
         return current.number() == edition.number()
                 ? own
-                : Judge.stricter(own, Judge.judge(current.handbook(), call, situation.plainScope(state), books::alone));
+                : Judge.stricter(own, Judge.judge(current.handbook(), call, situation.plainScope(state), store::alone));
     }
 
-    private void keep(Books books, Edition edition, Command command, RunState state, List<Runnable> afterwards) {
-        Instant now = books.now();
+    private void keep(EngineStore store, Edition edition, Command command, RunState state, List<Runnable> afterwards) {
+        Instant now = store.now();
         if (command instanceof Command.CallTool call) {
             Tool tool = edition.handbook().tools().get(call.call().tool());
-            put(books, Work.of(state, call.id(), call, tool.binding().connection(), now), state);
+            put(store, Work.of(state, call.id(), call, tool.binding().connection(), now), state);
         } else if (command instanceof Command.AskModel ask) {
-            askModel(books, edition, ask, state);
+            askModel(store, edition, ask, state);
         } else if (command instanceof Command.SetTimer timer) {
-            put(books, Work.of(state, timer.id(), timer, "", timer.at()), state);
+            put(store, Work.of(state, timer.id(), timer, "", timer.at()), state);
         } else if (command instanceof Command.OpenApproval open) {
-            openApproval(books, open.request(), state);
+            openApproval(store, open.request(), state);
         } else if (command instanceof Command.WithdrawApproval withdraw) {
-            books.approval(withdraw.id())
+            store.approval(withdraw.id())
                     .filter(approval -> approval.state() == ApprovalState.OPEN)
-                    .ifPresent(approval -> books.close(approval, ApprovalState.WITHDRAWN));
+                    .ifPresent(approval -> store.close(approval, ApprovalState.WITHDRAWN));
         } else if (command instanceof Command.StartPage start) {
-            afterwards.add(() -> follow(books, start, state));
+            afterwards.add(() -> follow(store, start, state));
         } else if (command instanceof Command.StopPages stop) {
-            afterwards.add(() -> stopFollowers(books, state.id(), stop.why()));
+            afterwards.add(() -> stopFollowers(store, state.id(), stop.why()));
         } else if (command instanceof Command.GiveBack back) {
-            afterwards.add(() -> feed(books, back.toRun(), back.ended()));
+            afterwards.add(() -> feed(store, back.toRun(), back.ended()));
         } else if (command instanceof Command.SettleCall settle) {
-            books.settle(settle.id());
+            store.settle(settle.id());
             if (!settle.happened()) {
-                books.refund(settle.id());
+                store.refund(settle.id());
             }
         } else if (command instanceof Command.NoteForStaff note) {
-            books.note(state.caseId(), new Note(note.id(), agentOf(state), "staff", false, note.text()));
+            store.note(state.caseId(), new Note(note.id(), agentOf(state), "staff", false, note.text()));
         } else {
             throw new IllegalStateException(
                     "nobody carries out " + command.getClass().getSimpleName());
         }
     }
 
-    private void put(Books books, Work work, RunState run) {
-        boolean stopped = stopping.heldBy(books, work, run).isPresent();
-        books.put(stopped && !run.isPaused() ? work.stopped() : work);
+    private void put(EngineStore store, Work work, RunState run) {
+        boolean stopped = stopping.heldBy(store, work, run).isPresent();
+        store.put(stopped && !run.isPaused() ? work.stopped() : work);
     }
 
-    private void follow(Books books, Command.StartPage start, RunState parent) {
-        String id = books.newRunId();
-        books.insert(RunState.followed(id, parent, start).in(books.epoch()));
-        feed(books, id, new RunInput.Started());
+    private void follow(EngineStore store, Command.StartPage start, RunState parent) {
+        String id = store.newRunId();
+        store.insert(RunState.followed(id, parent, start).in(store.epoch()));
+        feed(store, id, new RunInput.Started());
     }
 
-    private void stopFollowers(Books books, String parent, String why) {
-        for (RunState follower : books.followers(parent)) {
-            feed(books, follower.id(), new RunInput.Stopped("servitor", why));
+    private void stopFollowers(EngineStore store, String parent, String why) {
+        for (RunState follower : store.followers(parent)) {
+            feed(store, follower.id(), new RunInput.Stopped("servitor", why));
         }
     }
 
     /** A case stands where its runs stand: in doubt before working before waiting; with none left, as the last left it. */
-    void showCase(Books books, RunState fed) {
-        List<RunState> active = books.activeRuns(fed.caseId());
+    void showCase(EngineStore store, RunState fed) {
+        List<RunState> active = store.activeRuns(fed.caseId());
         RunState shown = active.stream()
                 .filter(run -> run.parent() == null && run.standing().shown() != null)
                 .findFirst()
@@ -208,21 +208,21 @@ public final class Engine {
                         .max(Comparator.comparingInt(run -> urgency(run.caseState()))))
                 .or(() -> active.stream().findFirst())
                 .orElse(fed);
-        Optional<Stop> stop = stopped(books, active);
-        books.show(
+        Optional<Stop> stop = stopped(store, active);
+        store.show(
                 fed.caseId(),
                 stop.isPresent() && shown.caseState().equals("working") ? "waiting" : shown.caseState(),
                 stop.map(Stop::words).orElse(shown.waitingFor()));
     }
 
     /** The stop that holds back what is to be done next for one of these runs. */
-    private Optional<Stop> stopped(Books books, List<RunState> active) {
-        List<Stop> stops = books.stops();
+    private Optional<Stop> stopped(EngineStore store, List<RunState> active) {
+        List<Stop> stops = store.stops();
         return stops.isEmpty()
                 ? Optional.empty()
                 : active.stream()
                         .filter(run -> run.pending() != null)
-                        .flatMap(run -> books.workIn(Work.Stage.STOPPED, run.id()).stream()
+                        .flatMap(run -> store.workIn(Work.Stage.STOPPED, run.id()).stream()
                                 .filter(work -> work.id().equals(run.pending().id()))
                                 .flatMap(work -> stopping.heldBy(stops, work, run).stream()))
                         .findFirst();
@@ -233,11 +233,11 @@ public final class Engine {
     }
 
     /** Gives something that has come to the runs of a case that wait for it; true when one did. */
-    public boolean arrived(Books books, String caseId, String what, String name, Traced value) {
+    public boolean arrived(EngineStore store, String caseId, String what, String name, TracedValue value) {
         boolean waited = false;
-        for (RunState run : books.activeRuns(caseId)) {
+        for (RunState run : store.activeRuns(caseId)) {
             if (run.waitsFor(what, name)) {
-                feed(books, run.id(), new RunInput.Arrived(run.pending().id(), value));
+                feed(store, run.id(), new RunInput.Arrived(run.pending().id(), value));
                 waited = true;
             }
         }
@@ -245,44 +245,44 @@ public final class Engine {
     }
 
     /** An outside system calls back about the work that the call {@code id} started; true when its run waits for that. */
-    public boolean calledBack(Books books, String id) {
-        Optional<RunState> waiting = books.work(id)
-                .flatMap(work -> books.run(work.run()))
+    public boolean calledBack(EngineStore store, String id) {
+        Optional<RunState> waiting = store.work(id)
+                .flatMap(work -> store.run(work.run()))
                 .map(KeptRun::state)
                 .filter(run -> run.waitsForWork(id));
         waiting.ifPresent(run ->
-                feed(books, run.id(), new RunInput.CalledBack(run.pending().id())));
+                feed(store, run.id(), new RunInput.CalledBack(run.pending().id())));
         return waiting.isPresent();
     }
 
     private String agentOf(RunState state) {
-        return Happening.agent(editions.get(state.edition())
+        return TrailEvent.agent(editions.get(state.edition())
                 .handbook()
                 .runbooks()
                 .get(state.page())
                 .agent());
     }
 
-    private void askModel(Books books, Edition edition, Command.AskModel ask, RunState state) {
+    private void askModel(EngineStore store, Edition edition, Command.AskModel ask, RunState state) {
         Prompt prompt = ask.prompt();
-        books.trail(
+        store.trail(
                 state.caseId(),
                 state.id(),
-                new Happening(
+                new TrailEvent(
                         agentOf(state),
                         "model-asked",
                         state.step(),
                         Json.object()
                                 .put("model", prompt.model())
                                 .put("layout", prompt.layout())
-                                .put("material", books.keep(Json.write(prompt)))));
+                                .put("material", store.keep(Json.write(prompt)))));
         House.Model model = edition.handbook().house().models().get(prompt.model());
-        put(books, Work.of(state, ask.id(), ask, model == null ? "" : model.connection(), books.now()), state);
+        put(store, Work.of(state, ask.id(), ask, model == null ? "" : model.connection(), store.now()), state);
     }
 
-    private void openApproval(Books books, ApprovalRequest request, RunState state) {
-        Instant now = books.now();
-        books.open(
+    private void openApproval(EngineStore store, ApprovalRequest request, RunState state) {
+        Instant now = store.now();
+        store.open(
                 new KeptApproval(
                         request,
                         state.id(),
@@ -296,13 +296,14 @@ public final class Engine {
                         state.isPaused(),
                         Duration.ZERO),
                 request.reminder(now, 0),
-                Evidence.of(state, books.situation(state.caseId())));
+                Evidence.of(state, store.situation(state.caseId())));
         ObjectNode data = Json.object()
                 .put("approval", request.id())
                 .put("question", request.question())
                 .put("shown", request.digest());
         data.set("of", Json.of(new TreeSet<>(request.of())));
         data.set("sheet", request.sheet());
-        books.trail(state.caseId(), state.id(), new Happening(agentOf(state), "approval-opened", request.step(), data));
+        store.trail(
+                state.caseId(), state.id(), new TrailEvent(agentOf(state), "approval-opened", request.step(), data));
     }
 }

@@ -2,7 +2,7 @@ package servitor.core.engine;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import tools.jackson.databind.JsonNode;
@@ -35,7 +35,7 @@ public record Evidence(
                 .map(one -> new Known(
                         one.getKey(),
                         one.getValue().value(),
-                        Traced.words(one.getValue().originsAt("")),
+                        TracedValue.words(one.getValue().originsAt("")),
                         one.getValue().written()))
                 .toList();
     }

@@ -5,7 +5,7 @@ import java.util.Optional;
 import servitor.core.engine.Work.Stage;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 
 /**
  * Emergency stops. Work that a stop holds back has a stage of its own, so that nobody who looks for work comes upon it; what is
@@ -19,42 +19,42 @@ public final class Stopping {
     }
 
     /** Stops something at once, for all runs, those that begin later among them. */
-    public void stop(Books books, Stop stop) {
-        books.stop(stop);
-        log(books, "stopped", stop, stop.by(), stop.reason());
-        hold(books, "");
+    public void stop(EngineStore store, Stop stop) {
+        store.stop(stop);
+        log(store, "stopped", stop, stop.by(), stop.reason());
+        hold(store, "");
     }
 
     /** Lets it go on; what no other stop holds back is carried out. */
-    public void lift(Books books, Stop stop, String by, String reason) {
-        books.lift(stop);
-        log(books, "stop-lifted", stop, by, reason);
-        for (Work work : books.workIn(Stage.STOPPED, "")) {
-            RunState run = books.run(work.run()).orElseThrow().state();
-            if (heldBy(books, work, run).isEmpty()) {
-                books.move(work.id(), Stage.STOPPED, run.isPaused() ? Stage.HELD : Stage.PENDING);
+    public void lift(EngineStore store, Stop stop, String by, String reason) {
+        store.lift(stop);
+        log(store, "stop-lifted", stop, by, reason);
+        for (Work work : store.workIn(Stage.STOPPED, "")) {
+            RunState run = store.run(work.run()).orElseThrow().state();
+            if (heldBy(store, work, run).isEmpty()) {
+                store.move(work.id(), Stage.STOPPED, run.isPaused() ? Stage.HELD : Stage.PENDING);
             }
-            engine.showCase(books, run);
+            engine.showCase(store, run);
         }
     }
 
     /** Holds back pending work, of one run or of all, that a stop is about. */
-    void hold(Books books, String run) {
-        if (books.stops().isEmpty()) {
+    void hold(EngineStore store, String run) {
+        if (store.stops().isEmpty()) {
             return;
         }
-        for (Work work : books.workIn(Stage.PENDING, run)) {
-            RunState state = books.run(work.run()).orElseThrow().state();
-            if (heldBy(books, work, state).isPresent()) {
-                books.move(work.id(), Stage.PENDING, Stage.STOPPED);
-                engine.showCase(books, state);
+        for (Work work : store.workIn(Stage.PENDING, run)) {
+            RunState state = store.run(work.run()).orElseThrow().state();
+            if (heldBy(store, work, state).isPresent()) {
+                store.move(work.id(), Stage.PENDING, Stage.STOPPED);
+                engine.showCase(store, state);
             }
         }
     }
 
     /** The stop that holds work back, if one does. */
-    public Optional<Stop> heldBy(Books books, Work work, RunState run) {
-        return heldBy(books.stops(), work, run);
+    public Optional<Stop> heldBy(EngineStore store, Work work, RunState run) {
+        return heldBy(store.stops(), work, run);
     }
 
     /** The one of {@code stops} that holds work back, if one does. */
@@ -73,12 +73,12 @@ public final class Stopping {
                 .findFirst();
     }
 
-    private static void log(Books books, String what, Stop stop, String by, String reason) {
-        books.trail(
+    private static void log(EngineStore store, String what, Stop stop, String by, String reason) {
+        store.trail(
                 "",
                 "",
-                new Happening(
-                        Happening.person(by),
+                new TrailEvent(
+                        TrailEvent.person(by),
                         what,
                         "",
                         Json.object()

@@ -10,7 +10,7 @@ import java.util.Set;
 import servitor.core.json.Json;
 import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -137,12 +137,12 @@ public final class Template {
     }
 
     /** The value of each {@code ${…}} in the template, one by one. */
-    public List<Traced> spans(Map<String, Traced> scope) throws EvaluationFailed {
+    public List<TracedValue> spans(Map<String, TracedValue> scope) throws EvaluationFailed {
         List<Value> values = new ArrayList<>();
         gather(part, values);
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
-        List<Traced> spans = new ArrayList<>();
+        List<TracedValue> spans = new ArrayList<>();
         for (Value value : values) {
             spans.add(fillValue(value.expression(), scope, plain));
         }
@@ -166,10 +166,10 @@ public final class Template {
     }
 
     /** The value for {@code scope}, with the places it came from. */
-    public Traced fill(Map<String, Traced> scope) throws EvaluationFailed {
+    public TracedValue fill(Map<String, TracedValue> scope) throws EvaluationFailed {
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
-        Traced filled = fill(part, scope, plain);
+        TracedValue filled = fill(part, scope, plain);
         Optional<String> beyond = Outside.fault(filled.value());
         if (beyond.isPresent()) { // a page that wraps a value into itself again and again
             throw new EvaluationFailed("‘" + shortened(text()) + "’ grows beyond what is kept: " + beyond.get(), null);
@@ -181,10 +181,10 @@ public final class Template {
         return text.length() <= 80 ? text : text.substring(0, 80) + "…";
     }
 
-    private static Traced fill(Part part, Map<String, Traced> scope, Map<String, JsonNode> plain)
+    private static TracedValue fill(Part part, Map<String, TracedValue> scope, Map<String, JsonNode> plain)
             throws EvaluationFailed {
         if (part instanceof Fixed fixed) {
-            return Traced.of(fixed.value(), Origin.HANDBOOK);
+            return TracedValue.of(fixed.value(), Origin.HANDBOOK);
         }
         if (part instanceof Value value) {
             return fillValue(value.expression(), scope, plain);
@@ -212,19 +212,20 @@ public final class Template {
         return gathered.parts(array);
     }
 
-    private static Traced fillValue(Expression expression, Map<String, Traced> scope, Map<String, JsonNode> plain)
+    private static TracedValue fillValue(
+            Expression expression, Map<String, TracedValue> scope, Map<String, JsonNode> plain)
             throws EvaluationFailed {
         Optional<Path> path = expression.asPath();
         if (path.isPresent() && scope.containsKey(path.get().root())) {
-            Traced exact = scope.get(path.get().root()).at(path.get().fields());
+            TracedValue exact = scope.get(path.get().root()).at(path.get().fields());
             if (exact != null) {
                 return exact;
             }
         }
         Gathered gathered = new Gathered();
         for (Path used : expression.paths()) {
-            Traced root = scope.get(used.root());
-            Traced at = root == null ? null : root.at(used.fields());
+            TracedValue root = scope.get(used.root());
+            TracedValue at = root == null ? null : root.at(used.fields());
             if (at != null || root != null) {
                 gathered.add("", at != null ? at : root);
             }
@@ -238,22 +239,22 @@ public final class Template {
         private final Map<String, Set<Origin>> each = new LinkedHashMap<>();
         private final Set<String> machine = new LinkedHashSet<>();
 
-        JsonNode add(String field, Traced piece) {
+        JsonNode add(String field, TracedValue piece) {
             Set<Origin> all = piece.originsAt("");
-            origins = Traced.union(origins, all);
+            origins = TracedValue.union(origins, all);
             each.put(field, all);
             piece.echoes().forEach((key, value) -> each.put(field + "." + key, value));
             piece.machine().forEach(at -> machine.add(at.isEmpty() ? field : field.isEmpty() ? at : field + "." + at));
             return piece.value();
         }
 
-        Traced whole(JsonNode value) {
-            return new Traced(
+        TracedValue whole(JsonNode value) {
+            return new TracedValue(
                     value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, Map.of(), !machine.isEmpty());
         }
 
-        Traced parts(JsonNode value) {
-            return new Traced(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
+        TracedValue parts(JsonNode value) {
+            return new TracedValue(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
         }
     }
 

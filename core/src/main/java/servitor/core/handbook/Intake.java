@@ -11,7 +11,7 @@ import servitor.core.expression.Template;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -82,11 +82,11 @@ public record Intake(
         if (!faults.isEmpty()) {
             return new Unreadable(faults);
         }
-        Map<String, Traced> scope = Map.of(
+        Map<String, TracedValue> scope = Map.of(
                 MESSAGE,
-                Traced.of(message.fit(known), Origin.REQUESTER),
+                TracedValue.of(message.fit(known), Origin.REQUESTER),
                 "now",
-                Traced.of(Json.of(now), Origin.HANDBOOK));
+                TracedValue.of(Json.of(now), Origin.HANDBOOK));
         try {
             if (when != null && !when.holds(Map.of(MESSAGE, message.fit(known), "now", Json.of(now)))) {
                 return new LeftOut("the condition ‘" + when.text().strip() + "’ doesn't hold");
@@ -107,7 +107,7 @@ public record Intake(
         }
     }
 
-    private static @Nullable String words(@Nullable Template template, Map<String, Traced> scope)
+    private static @Nullable String words(@Nullable Template template, Map<String, TracedValue> scope)
             throws EvaluationFailed {
         if (template == null) {
             return null;

@@ -19,7 +19,7 @@ import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -216,7 +216,7 @@ public final class Judge {
     }
 
     private static boolean isInvented(ProposedCall call, String input) {
-        Traced value = call.input(input);
+        TracedValue value = call.input(input);
         return value != null && Origin.weakest(value.originsAt("")) == Origin.MODEL;
     }
 
@@ -245,7 +245,7 @@ public final class Judge {
         call.inputs().forEach((name, input) -> {
             Set<Origin> places = EnumSet.noneOf(Origin.class);
             places.addAll(input.originsAt(""));
-            origins.set(name, Json.of(Traced.words(places)));
+            origins.set(name, Json.of(TracedValue.words(places)));
         });
         variables.put(Expression.ORIGINS, origins);
         return variables;

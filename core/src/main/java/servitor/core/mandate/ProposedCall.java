@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import servitor.core.json.Json;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -21,7 +21,7 @@ import tools.jackson.databind.node.ObjectNode;
 public record ProposedCall(
         String agent,
         String tool,
-        Map<String, Traced> inputs,
+        Map<String, TracedValue> inputs,
         Map<String, JsonNode> sources,
         Map<String, String> places,
         List<String> chain) {
@@ -32,7 +32,7 @@ public record ProposedCall(
         sources = Map.copyOf(sources);
     }
 
-    public ProposedCall(String agent, String tool, Map<String, Traced> inputs, Map<String, JsonNode> sources) {
+    public ProposedCall(String agent, String tool, Map<String, TracedValue> inputs, Map<String, JsonNode> sources) {
         this(agent, tool, inputs, sources, Map.of(), List.of());
     }
 
@@ -48,7 +48,7 @@ public record ProposedCall(
         return Json.digest(Json.object().put("tool", tool).set("args", args()));
     }
 
-    public @Nullable Traced input(String name) {
+    public @Nullable TracedValue input(String name) {
         return inputs.get(name);
     }
 }

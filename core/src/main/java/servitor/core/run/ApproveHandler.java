@@ -18,12 +18,12 @@ import servitor.core.json.Json;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.run.Memory.Round;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.FeedbackGiven;
 import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunState.Pending;
+import servitor.core.run.StepProgress.Round;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
@@ -37,7 +37,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     private static final int MOST_CHOICES = 200;
 
     @Override
-    public void enter(Turn turn, Approve verb) {
+    public void enter(TransitionBuilder turn, Approve verb) {
         if (verb.forStep() == null) {
             open(turn, verb, Json.object(), null);
             return;
@@ -48,12 +48,12 @@ final class ApproveHandler implements VerbHandler<Approve> {
         prepared.ifPresent(coming -> GatedCall.judge(turn, coming, Set.of()));
     }
 
-    private static void open(Turn turn, Approve verb, ObjectNode sheet, @Nullable ProposedCall call) {
+    private static void open(TransitionBuilder turn, Approve verb, ObjectNode sheet, @Nullable ProposedCall call) {
         if (verb.edit() != null && !edits(turn, verb.edit(), sheet)) {
             return;
         }
         if (verb.form() != null) {
-            Traced choices = turn.fill(verb.choices());
+            TracedValue choices = turn.fill(verb.choices());
             ObjectNode form = choices == null ? null : form(turn, verb.form(), choices.value());
             if (form == null) {
                 return;
@@ -63,7 +63,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
         if (!verb.show().isEmpty()) {
             ObjectNode shown = sheet.putObject("show");
             verb.show().forEach(name -> {
-                Traced value = turn.saved().get(name);
+                TracedValue value = turn.saved().get(name);
                 shown.set(name, value == null ? Json.of(null) : value.value());
             });
         }
@@ -94,8 +94,8 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     /** Puts the texts that may be edited on the sheet; false when there are none. */
-    private static boolean edits(Turn turn, String name, ObjectNode sheet) {
-        Traced saved = turn.saved().get(name);
+    private static boolean edits(TransitionBuilder turn, String name, ObjectNode sheet) {
+        TracedValue saved = turn.saved().get(name);
         if (saved == null || !(saved.value().isString() || saved.value().isObject())) {
             turn.problem("invalid", "‘" + name + "’ isn't saved as a text yet, so there is nothing to approve");
             return false;
@@ -118,7 +118,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     /** The form as it is shown; null after the way of a problem, when a field has nothing to choose among. */
-    private static @Nullable ObjectNode form(Turn turn, Shape.Fields form, JsonNode choices) {
+    private static @Nullable ObjectNode form(TransitionBuilder turn, Shape.Fields form, JsonNode choices) {
         ObjectNode shown = Json.object();
         ObjectNode schema = form.schema();
         ArrayNode fields = shown.putArray("fields");
@@ -158,7 +158,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     @Override
-    public void resume(Turn turn, Approve verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Approve verb, RunInput input) {
         if (input instanceof Judged judged) {
             judged(turn, verb, judged);
         } else if (input instanceof FeedbackGiven feedback) {
@@ -168,7 +168,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
         }
     }
 
-    private static void judged(Turn turn, Approve verb, Judged judged) {
+    private static void judged(TransitionBuilder turn, Approve verb, Judged judged) {
         ProposedCall call = turn.pending().call();
         turn.log(
                 "verdict",
@@ -184,7 +184,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
         }
     }
 
-    private static void sentBack(Turn turn, Approve verb, FeedbackGiven feedback) {
+    private static void sentBack(TransitionBuilder turn, Approve verb, FeedbackGiven feedback) {
         String name = verb.edit();
         String draft = name == null ? null : turn.memory().drafts().get(name);
         int rounds = turn.memory().rounds().getOrDefault(turn.step().address(), 0);
@@ -201,7 +201,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
         turn.goTo(draft);
     }
 
-    private static void closed(Turn turn, Approve verb, ApprovalClosed closed) {
+    private static void closed(TransitionBuilder turn, Approve verb, ApprovalClosed closed) {
         turn.save(
                 verb.save(),
                 answered(
@@ -219,17 +219,17 @@ final class ApproveHandler implements VerbHandler<Approve> {
         }
     }
 
-    private static Traced answered(String answer, String reason, String by, @Nullable JsonNode form) {
+    private static TracedValue answered(String answer, String reason, String by, @Nullable JsonNode form) {
         ObjectNode value =
                 Json.object().put("answer", answer).put("reason", reason).put("by", by);
         if (form != null) {
             form.properties().forEach(e -> value.set(e.getKey(), e.getValue()));
         }
-        return Traced.of(value, Origin.PERSON);
+        return TracedValue.of(value, Origin.PERSON);
     }
 
     /** Marks exactly what was shown, as it was accepted, as reviewed; and the call, if it was about one, as approved. */
-    private static void accept(Turn turn, Approve verb, ApprovalClosed closed) {
+    private static void accept(TransitionBuilder turn, Approve verb, ApprovalClosed closed) {
         Pending pending = turn.pending();
         if (pending != null && pending.call() != null) {
             turn.remember(turn.memory().approved(pending.call().digest(), closed.forGroups()));
@@ -238,29 +238,29 @@ final class ApproveHandler implements VerbHandler<Approve> {
             acceptTexts(turn, verb.edit(), closed);
         }
         verb.show().forEach(name -> {
-            Traced value = turn.saved().get(name);
+            TracedValue value = turn.saved().get(name);
             if (value != null) {
                 value.machineTexts().forEach(text -> turn.written(text, true));
             }
         });
     }
 
-    private static void acceptTexts(Turn turn, String name, ApprovalClosed closed) {
-        Traced before = turn.saved().get(name);
+    private static void acceptTexts(TransitionBuilder turn, String name, ApprovalClosed closed) {
+        TracedValue before = turn.saved().get(name);
         if (before.value().isString()) {
             turn.save(name, accepted(turn, before, name, closed));
             return;
         }
-        Map<String, Traced> parts = new LinkedHashMap<>();
+        Map<String, TracedValue> parts = new LinkedHashMap<>();
         before.value().properties().forEach(e -> {
-            Traced part = before.at(List.of(e.getKey()));
+            TracedValue part = before.at(List.of(e.getKey()));
             parts.put(
                     e.getKey(), e.getValue().isString() ? accepted(turn, part, name + "." + e.getKey(), closed) : part);
         });
-        turn.save(name, Traced.fields(parts));
+        turn.save(name, TracedValue.fields(parts));
     }
 
-    private static Traced accepted(Turn turn, Traced before, String key, ApprovalClosed closed) {
+    private static TracedValue accepted(TransitionBuilder turn, TracedValue before, String key, ApprovalClosed closed) {
         String was = before.value().asString("");
         String text = closed.texts().getOrDefault(key, was);
         if (text.equals(was)) {
@@ -271,6 +271,6 @@ final class ApproveHandler implements VerbHandler<Approve> {
         turn.rewritten(text, closed.writer());
         Set<Origin> origins = EnumSet.of(Origin.PERSON);
         origins.addAll(before.originsAt(""));
-        return new Traced(Json.of(text), origins, Map.of(), before.written());
+        return new TracedValue(Json.of(text), origins, Map.of(), before.written());
     }
 }

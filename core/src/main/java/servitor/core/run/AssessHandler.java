@@ -1,7 +1,7 @@
 package servitor.core.run;
 
 import servitor.core.handbook.Verb.Assess;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
@@ -13,13 +13,13 @@ import tools.jackson.databind.JsonNode;
 final class AssessHandler implements VerbHandler<Assess> {
 
     @Override
-    public void enter(Turn turn, Assess verb) {
+    public void enter(TransitionBuilder turn, Assess verb) {
         if (!ModelWork.mayAsk(turn)) {
             return;
         }
         JsonNode facts = ModelWork.facts(turn);
         if (verb.about() != null) {
-            Traced about = turn.fill(verb.about());
+            TracedValue about = turn.fill(verb.about());
             if (about == null) {
                 return;
             }
@@ -32,15 +32,15 @@ final class AssessHandler implements VerbHandler<Assess> {
     }
 
     @Override
-    public void resume(Turn turn, Assess verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Assess verb, RunInput input) {
         if (input instanceof ModelFailed failed) {
             ModelWork.failed(turn, failed);
         } else if (input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
             turn.countTokens(answered.tokens());
-            Traced answer =
-                    Traced.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
+            TracedValue answer = TracedValue.answered(
+                    Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
             ModelWork.mark(turn, answer);
             turn.log("assessed", ModelWork.record(answered).set("answer", answer.value()));
             turn.save(verb.save(), answer);

@@ -11,7 +11,7 @@ import servitor.core.handbook.Verb.Await;
 import servitor.core.handbook.Verb.Awaited;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.Arrived;
 import servitor.core.run.RunInput.TimeUp;
 import servitor.core.run.RunState.Pending;
@@ -20,10 +20,10 @@ import servitor.core.run.RunState.Pending;
 final class AwaitHandler implements VerbHandler<Await> {
 
     @Override
-    public void enter(Turn turn, Await verb) {
+    public void enter(TransitionBuilder turn, Await verb) {
         Instant end = verb.within() == null ? null : turn.situation().now().plus(verb.within());
         if (verb.until() != null) {
-            Traced until = turn.fill(verb.until());
+            TracedValue until = turn.fill(verb.until());
             if (until == null) {
                 return;
             }
@@ -79,7 +79,7 @@ final class AwaitHandler implements VerbHandler<Await> {
     }
 
     @Override
-    public void resume(Turn turn, Await verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Await verb, RunInput input) {
         if (input instanceof Arrived arrived) {
             turn.log("arrived", Json.object().put("what", verb.what().word()));
             turn.save(verb.save(), arrived.value());
@@ -88,7 +88,8 @@ final class AwaitHandler implements VerbHandler<Await> {
             turn.log("arrived", Json.object().put("what", "time"));
             turn.save(
                     verb.save(),
-                    Traced.of(Json.object().put("at", turn.situation().now().toString()), Origin.HANDBOOK));
+                    TracedValue.of(
+                            Json.object().put("at", turn.situation().now().toString()), Origin.HANDBOOK));
             turn.goOn(verb.ways(), "arrived");
         } else if (input instanceof TimeUp) {
             turn.log("problem", Json.object().put("problem", "expired").put("detail", "nothing came in time"));

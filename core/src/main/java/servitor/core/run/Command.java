@@ -4,7 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.mandate.ProposedCall;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.WrittenText;
@@ -40,7 +40,12 @@ public sealed interface Command {
      * @param chain the agents whose models had it started
      */
     record StartPage(
-            String id, String page, Traced takes, Allowance allowance, List<WrittenText> written, List<String> chain)
+            String id,
+            String page,
+            TracedValue takes,
+            Allowance allowance,
+            List<WrittenText> written,
+            List<String> chain)
             implements Command {}
 
     /** The pages this run follows are no longer waited for. */

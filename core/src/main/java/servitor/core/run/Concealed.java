@@ -28,7 +28,7 @@ public record Concealed(String handle, JsonNode value, String type) {
     private static final int SHORTEST = 3;
 
     /** Remembers the fields of an answer that its tool conceals. */
-    static void remember(Turn turn, Tool tool, JsonNode answer) {
+    static void remember(TransitionBuilder turn, Tool tool, JsonNode answer) {
         List<Concealed> more = new ArrayList<>(turn.memory().concealed());
         int known = more.size();
         for (String path : tool.conceal()) {

@@ -12,7 +12,7 @@ import tools.jackson.databind.JsonNode;
 final class DecideHandler implements VerbHandler<Decide> {
 
     @Override
-    public void enter(Turn turn, Decide verb) {
+    public void enter(TransitionBuilder turn, Decide verb) {
         Map<String, JsonNode> scope = new LinkedHashMap<>();
         turn.scope().forEach((name, value) -> scope.put(name, value.value()));
         try {

@@ -13,8 +13,7 @@ import servitor.core.json.Schemas;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.run.Memory.Doubt;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunInput.Settled;
 import servitor.core.run.RunInput.TimeUp;
@@ -22,6 +21,7 @@ import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
+import servitor.core.run.StepProgress.Doubt;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
@@ -33,7 +33,7 @@ final class DoubtLookup {
     private DoubtLookup() {}
 
     /** The call under way may have happened. */
-    static void begin(Turn turn, String detail) {
+    static void begin(TransitionBuilder turn, String detail) {
         Pending pending = turn.pending();
         SettleWith settle = tool(turn, pending.call()).settleWith();
         if (settle == null || turn.callsLeft() <= 0) {
@@ -56,7 +56,7 @@ final class DoubtLookup {
     }
 
     /** Takes the lookup one stage further. */
-    static void resume(Turn turn, RunInput input, GatedCall.Caller caller) {
+    static void resume(TransitionBuilder turn, RunInput input, GatedCall.Caller caller) {
         Doubt doubt = turn.memory().doubt();
         if (input instanceof TimeUp) {
             propose(turn, doubt);
@@ -86,22 +86,22 @@ final class DoubtLookup {
         }
     }
 
-    private static Tool tool(Turn turn, ProposedCall call) {
+    private static Tool tool(TransitionBuilder turn, ProposedCall call) {
         return turn.edition().handbook().tools().get(call.tool());
     }
 
-    private static Map<String, Traced> scope(Turn turn, Doubt doubt) {
-        Map<String, Traced> scope = new LinkedHashMap<>();
-        scope.put("args", Traced.fields(doubt.call().inputs()));
-        scope.put("key", Traced.of(Json.of(turn.key(doubt.id())), Origin.HANDBOOK));
+    private static Map<String, TracedValue> scope(TransitionBuilder turn, Doubt doubt) {
+        Map<String, TracedValue> scope = new LinkedHashMap<>();
+        scope.put("args", TracedValue.fields(doubt.call().inputs()));
+        scope.put("key", TracedValue.of(Json.of(turn.key(doubt.id())), Origin.HANDBOOK));
         return scope;
     }
 
-    private static void propose(Turn turn, Doubt doubt) {
+    private static void propose(TransitionBuilder turn, Doubt doubt) {
         SettleWith settle = tool(turn, doubt.call()).settleWith();
         try {
-            Traced filled = settle.inputs().fill(scope(turn, doubt));
-            Map<String, Traced> inputs = new LinkedHashMap<>();
+            TracedValue filled = settle.inputs().fill(scope(turn, doubt));
+            Map<String, TracedValue> inputs = new LinkedHashMap<>();
             settle.inputs().fieldNames().forEach(name -> inputs.put(name, filled.at(List.of(name))));
             ProposedCall lookup = new ProposedCall(
                     doubt.call().agent(),
@@ -117,12 +117,12 @@ final class DoubtLookup {
         }
     }
 
-    private static void found(Turn turn, Doubt doubt, JsonNode answer, GatedCall.Caller caller) {
+    private static void found(TransitionBuilder turn, Doubt doubt, JsonNode answer, GatedCall.Caller caller) {
         Tool tool = tool(turn, doubt.call());
         SettleWith settle = tool.settleWith();
-        Map<String, Traced> scope = scope(turn, doubt);
+        Map<String, TracedValue> scope = scope(turn, doubt);
         Shape shape = Shape.ofSchema(tool(turn, turn.pending().call()).outputs());
-        scope.put("found", Traced.of(shape.fit(answer), Origin.LOOKUP));
+        scope.put("found", TracedValue.of(shape.fit(answer), Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
         try {
@@ -151,7 +151,7 @@ final class DoubtLookup {
         }
     }
 
-    private static void askPeople(Turn turn, String why) {
+    private static void askPeople(TransitionBuilder turn, String why) {
         Doubt doubt = turn.memory().doubt();
         turn.remember(turn.memory().doubting(null));
         turn.doubtAgain(doubt, doubt.detail() + "; " + why);

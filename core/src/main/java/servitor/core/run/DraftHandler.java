@@ -8,7 +8,7 @@ import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Draft;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.prompt.PromptLayout.Order;
 import servitor.core.run.RunInput.ModelAnswered;
@@ -24,13 +24,13 @@ import tools.jackson.databind.node.ObjectNode;
 final class DraftHandler implements VerbHandler<Draft> {
 
     @Override
-    public void enter(Turn turn, Draft verb) {
+    public void enter(TransitionBuilder turn, Draft verb) {
         if (!ModelWork.mayAsk(turn)) {
             return;
         }
         Set<String> languages = new LinkedHashSet<>();
         for (Template language : verb.languages()) {
-            Traced filled = turn.fill(language);
+            TracedValue filled = turn.fill(language);
             if (filled == null) {
                 return;
             }
@@ -54,7 +54,7 @@ final class DraftHandler implements VerbHandler<Draft> {
     }
 
     @Override
-    public void resume(Turn turn, Draft verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Draft verb, RunInput input) {
         if (input instanceof ModelFailed failed) {
             ModelWork.failed(turn, failed);
         } else if (input instanceof ModelCalled called) {
@@ -70,9 +70,9 @@ final class DraftHandler implements VerbHandler<Draft> {
                 record.set("cites", answer.get("cites"));
             }
             turn.log("drafted", record);
-            Traced draft = text.isString()
-                    ? Traced.written(text)
-                    : new Traced(text, Set.of(Origin.MODEL), java.util.Map.of(), Set.copyOf(text.propertyNames()));
+            TracedValue draft = text.isString()
+                    ? TracedValue.written(text)
+                    : new TracedValue(text, Set.of(Origin.MODEL), java.util.Map.of(), Set.copyOf(text.propertyNames()));
             draft.machineTexts().forEach(one -> turn.written(one, false));
             turn.save(verb.save(), draft);
             turn.remember(turn.memory().drafted(verb.save(), turn.step().address()));

@@ -9,11 +9,11 @@ import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.OnTrouble;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.run.Memory.Items;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.Pending;
+import servitor.core.run.StepProgress.Items;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -26,8 +26,8 @@ final class EachHandler implements VerbHandler<Each> {
     private static final int MOST_ITEMS = 500;
 
     @Override
-    public void enter(Turn turn, Each verb) {
-        Traced list = turn.fill(verb.in());
+    public void enter(TransitionBuilder turn, Each verb) {
+        TracedValue list = turn.fill(verb.in());
         if (list == null) {
             return;
         }
@@ -39,7 +39,7 @@ final class EachHandler implements VerbHandler<Each> {
         startMore(turn, verb);
     }
 
-    private void startMore(Turn turn, Each verb) {
+    private void startMore(TransitionBuilder turn, Each verb) {
         Items items = turn.memory().items();
         boolean stopped = verb.onTrouble() == OnTrouble.STOP
                 && items.ended().values().stream().anyMatch(EachHandler::inTrouble);
@@ -63,11 +63,11 @@ final class EachHandler implements VerbHandler<Each> {
         }
     }
 
-    private @org.jspecify.annotations.Nullable Items start(Turn turn, Each verb, Items items) {
-        Map<String, Traced> scope = turn.scope();
-        Traced item = items.all().at(List.of(String.valueOf(items.next())));
+    private @org.jspecify.annotations.Nullable Items start(TransitionBuilder turn, Each verb, Items items) {
+        Map<String, TracedValue> scope = turn.scope();
+        TracedValue item = items.all().at(List.of(String.valueOf(items.next())));
         scope.put(verb.as(), item);
-        Traced takes = turn.fill(verb.with(), scope);
+        TracedValue takes = turn.fill(verb.with(), scope);
         if (takes == null) {
             return null;
         }
@@ -81,7 +81,7 @@ final class EachHandler implements VerbHandler<Each> {
         return new Items(items.all(), items.next() + 1, running, reserved, items.ended(), items.written());
     }
 
-    private static Allowance share(Turn turn, Each verb, Items items) {
+    private static Allowance share(TransitionBuilder turn, Each verb, Items items) {
         int calls = turn.callsLeft();
         int tokens = turn.tokensLeft();
         for (Allowance taken : items.reserved().values()) {
@@ -94,7 +94,7 @@ final class EachHandler implements VerbHandler<Each> {
     }
 
     @Override
-    public void resume(Turn turn, Each verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Each verb, RunInput input) {
         Items items = turn.memory().items();
         if (!(input instanceof PageEnded ended) || items == null) {
             return;
@@ -131,7 +131,7 @@ final class EachHandler implements VerbHandler<Each> {
         return result.path("outcome").asString().equals("trouble");
     }
 
-    private static void finish(Turn turn, Each verb, Items items) {
+    private static void finish(TransitionBuilder turn, Each verb, Items items) {
         ArrayNode results = Json.mapper().createArrayNode();
         Set<String> machine = new LinkedHashSet<>();
         for (int i = 0; i < items.all().value().size(); i++) {
@@ -146,7 +146,7 @@ final class EachHandler implements VerbHandler<Each> {
                 results.add(result);
             }
         }
-        turn.save(verb.save(), new Traced(results, Set.of(Origin.LOOKUP), Map.of(), machine));
+        turn.save(verb.save(), new TracedValue(results, Set.of(Origin.LOOKUP), Map.of(), machine));
         items.ended().values().stream()
                 .filter(EachHandler::inTrouble)
                 .findFirst()

@@ -4,17 +4,17 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Finish;
-import servitor.core.origin.Traced;
-import servitor.core.trail.Happening;
+import servitor.core.origin.TracedValue;
+import servitor.core.trail.TrailEvent;
 
 /** {@code finish}: ends the run and leaves the case in the named state; a followed page gives back what it declares. */
 final class FinishHandler implements VerbHandler<Finish> {
 
     @Override
-    public void enter(Turn turn, Finish verb) {
-        Map<String, Traced> gives = new LinkedHashMap<>();
+    public void enter(TransitionBuilder turn, Finish verb) {
+        Map<String, TracedValue> gives = new LinkedHashMap<>();
         for (Map.Entry<String, Template> given : turn.page().gives().entrySet()) {
-            Traced value = turn.fill(given.getValue());
+            TracedValue value = turn.fill(given.getValue());
             if (value == null) {
                 return;
             }
@@ -22,8 +22,8 @@ final class FinishHandler implements VerbHandler<Finish> {
         }
         turn.finish(
                 verb.state(),
-                Happening.agent(turn.page().agent()),
+                TrailEvent.agent(turn.page().agent()),
                 verb.summary() == null ? "" : turn.words(verb.summary()),
-                Traced.fields(gives));
+                TracedValue.fields(gives));
     }
 }

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Set;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.json.Json;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.Pending;
@@ -13,8 +13,8 @@ import servitor.core.run.RunState.Pending;
 final class FollowHandler implements VerbHandler<Follow> {
 
     @Override
-    public void enter(Turn turn, Follow verb) {
-        Traced takes = turn.fill(verb.with());
+    public void enter(TransitionBuilder turn, Follow verb) {
+        TracedValue takes = turn.fill(verb.with());
         if (takes == null) {
             return;
         }
@@ -25,7 +25,8 @@ final class FollowHandler implements VerbHandler<Follow> {
     }
 
     /** Starts a page within this run's allowance, or its own if that is smaller. */
-    static void start(Turn turn, String id, String page, Traced takes, Allowance most, List<String> chain) {
+    static void start(
+            TransitionBuilder turn, String id, String page, TracedValue takes, Allowance most, List<String> chain) {
         var limits = turn.edition().handbook().runbooks().get(page).limits();
         Allowance allowance = new Allowance(
                 Math.max(0, Math.min(most.calls(), limits.calls())),
@@ -34,7 +35,7 @@ final class FollowHandler implements VerbHandler<Follow> {
         turn.command(new Command.StartPage(id, page, takes, allowance, turn.written(), chain));
     }
 
-    static String title(Turn turn, String page) {
+    static String title(TransitionBuilder turn, String page) {
         return turn.edition().handbook().runbooks().get(page).title();
     }
 
@@ -46,7 +47,7 @@ final class FollowHandler implements VerbHandler<Follow> {
     }
 
     /** Takes over what a page used, wrote and learnt. */
-    static void takeOver(Turn turn, PageEnded ended) {
+    static void takeOver(TransitionBuilder turn, PageEnded ended) {
         turn.countCalls(ended.calls());
         turn.countTokens(ended.tokens());
         turn.writtenElsewhere(ended.written());
@@ -54,7 +55,7 @@ final class FollowHandler implements VerbHandler<Follow> {
     }
 
     @Override
-    public void resume(Turn turn, Follow verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Follow verb, RunInput input) {
         if (input instanceof PageEnded ended) {
             takeOver(turn, ended);
             if (endedWell(ended)) {

@@ -23,7 +23,7 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.Formats;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunInput.PageEnded;
@@ -33,7 +33,7 @@ import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
 import servitor.core.shape.Shape;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -48,15 +48,15 @@ final class GatedCall {
 
     /** Who proposed a call, and hears what came of it. */
     interface Caller {
-        void answered(ProposedCall call, Traced answer);
+        void answered(ProposedCall call, TracedValue answer);
 
         /** The call wasn't made, or failed: {@code refused}, {@code declined}, {@code not-found} and so on. */
         void trouble(String problem, String detail);
     }
 
     /** The call that a step's tool and inputs make now; empty after the way of a problem was taken. */
-    static Optional<ProposedCall> prepare(Turn turn, String toolName, Template template) {
-        Traced filled = turn.fill(template);
+    static Optional<ProposedCall> prepare(TransitionBuilder turn, String toolName, Template template) {
+        TracedValue filled = turn.fill(template);
         if (filled == null) {
             return Optional.empty();
         }
@@ -69,10 +69,10 @@ final class GatedCall {
                 return Optional.empty();
             }
         }
-        Map<String, Traced> inputs = new LinkedHashMap<>();
+        Map<String, TracedValue> inputs = new LinkedHashMap<>();
         Map<String, JsonNode> sources = new LinkedHashMap<>();
         Map<String, String> places = new LinkedHashMap<>();
-        Map<String, Traced> scope = turn.scope();
+        Map<String, TracedValue> scope = turn.scope();
         for (String name : template.fieldNames()) {
             inputs.put(name, filled.at(List.of(name)));
             template.pathOf(name)
@@ -86,13 +86,13 @@ final class GatedCall {
 
     /** A call with the inputs that are fixed: whoever proposes it, they are as the handbook says. */
     static ProposedCall proposed(
-            Turn turn,
+            TransitionBuilder turn,
             Tool tool,
-            Map<String, Traced> given,
+            Map<String, TracedValue> given,
             Map<String, JsonNode> sources,
             Map<String, String> places) {
-        Map<String, Traced> inputs = new LinkedHashMap<>(given);
-        tool.house().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        Map<String, TracedValue> inputs = new LinkedHashMap<>(given);
+        tool.house().forEach((name, value) -> inputs.put(name, TracedValue.of(value, Origin.HANDBOOK)));
         return new ProposedCall(turn.agent().name(), tool.name(), inputs, sources, places, turn.chain());
     }
 
@@ -100,7 +100,8 @@ final class GatedCall {
      * The record that a path reads a field of: what a tool answered, or the object inside it that holds the field. Nothing else is
      * a record, and where the input declares what it takes, no other field of one vouches for it.
      */
-    private static Optional<JsonNode> record(Turn turn, Map<String, Traced> scope, Path path, JsonNode input) {
+    private static Optional<JsonNode> record(
+            TransitionBuilder turn, Map<String, TracedValue> scope, Path path, JsonNode input) {
         Optional<Tool> from = turn.answerOf(path.root());
         if (from.isEmpty() || path.fields().isEmpty()) {
             return Optional.empty();
@@ -109,13 +110,13 @@ final class GatedCall {
         if (wanted.isPresent() && !wanted.equals(Formats.at(from.get().outputs(), path.fields()))) {
             return Optional.empty();
         }
-        Traced holder =
+        TracedValue holder =
                 scope.get(path.root()).at(path.fields().subList(0, path.fields().size() - 1));
         return holder == null ? Optional.empty() : Optional.of(holder.value());
     }
 
     /** Proposes a call; the verdict comes as the next input. */
-    static void propose(Turn turn, ProposedCall call, Caller caller) {
+    static void propose(TransitionBuilder turn, ProposedCall call, Caller caller) {
         if (turn.callsLeft() <= 0) {
             caller.trouble("exhausted", "this run may make no more calls");
             return;
@@ -124,14 +125,14 @@ final class GatedCall {
         judge(turn, call, Set.of());
     }
 
-    static void judge(Turn turn, ProposedCall call, Set<String> answered) {
+    static void judge(TransitionBuilder turn, ProposedCall call, Set<String> answered) {
         String id = turn.nextId();
         turn.await(Pending.Kind.VERDICT, id, call, answered);
         turn.command(new Command.JudgeCall(id, call));
     }
 
     /** Takes the call one stage further. */
-    static void resume(Turn turn, RunInput input, Caller caller) {
+    static void resume(TransitionBuilder turn, RunInput input, Caller caller) {
         Pending pending = turn.pending();
         if (turn.memory().doubt() != null) {
             DoubtLookup.resume(turn, input, caller);
@@ -160,23 +161,24 @@ final class GatedCall {
         }
     }
 
-    private static void answered(Turn turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
+    private static void answered(TransitionBuilder turn, Tool tool, ProposedCall call, JsonNode answer, Caller caller) {
         JsonNode fit = Shape.ofSchema(tool.answers()).fit(answer);
         if (tool.job() != null) {
             JobWatch.begin(
-                    turn, call, turn.pending().id(), Traced.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
+                    turn, call, turn.pending().id(), TracedValue.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
         } else {
             gave(turn, tool, call, fit, caller);
         }
     }
 
     /** What a call gave in the end. */
-    static void gave(Turn turn, Tool tool, ProposedCall call, JsonNode fit, Caller caller) {
+    static void gave(TransitionBuilder turn, Tool tool, ProposedCall call, JsonNode fit, Caller caller) {
         Concealed.remember(turn, tool, fit);
-        caller.answered(call, Traced.answer(fit, call.inputs(), tool.freeText(), tool.ownWords()));
+        caller.answered(call, TracedValue.answer(fit, call.inputs(), tool.freeText(), tool.ownWords()));
     }
 
-    private static void judged(Turn turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
+    private static void judged(
+            TransitionBuilder turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
         boolean asks = verdict.decision() == Decision.ASK;
         Set<String> beforehand = turn.memory().approved().getOrDefault(call.digest(), Set.of());
         boolean settled = asks && (answered.containsAll(verdict.of()) || beforehand.containsAll(verdict.of()));
@@ -203,9 +205,10 @@ final class GatedCall {
     }
 
     /** What happened counts as answered; what didn't is judged and sent once more, as a call of its own. */
-    static void settled(Turn turn, ProposedCall call, Set<String> answered, Settled settled, Caller caller) {
+    static void settled(
+            TransitionBuilder turn, ProposedCall call, Set<String> answered, Settled settled, Caller caller) {
         turn.log(
-                settled.by().equals(Happening.SYSTEM) ? Happening.SYSTEM : Happening.person(settled.by()),
+                settled.by().equals(TrailEvent.SYSTEM) ? TrailEvent.SYSTEM : TrailEvent.person(settled.by()),
                 "settled",
                 Json.object()
                         .put("tool", call.tool())
@@ -222,7 +225,7 @@ final class GatedCall {
         }
     }
 
-    private static void ask(Turn turn, ProposedCall call, Verdict verdict) {
+    private static void ask(TransitionBuilder turn, ProposedCall call, Verdict verdict) {
         ObjectNode sheet = sheet(turn, call, verdict.reason());
         ApprovalRequest request = new ApprovalRequest(
                 turn.nextId(),
@@ -240,7 +243,7 @@ final class GatedCall {
     }
 
     /** What people are shown of a call: everything that will happen, and why they are asked. */
-    static ObjectNode sheet(Turn turn, ProposedCall call, String why) {
+    static ObjectNode sheet(TransitionBuilder turn, ProposedCall call, String why) {
         Tool tool = turn.edition().handbook().tools().get(call.tool());
         ObjectNode sheet = Json.object();
         sheet.set(
@@ -251,7 +254,7 @@ final class GatedCall {
         return sheet.put("why", why);
     }
 
-    private static void approved(Turn turn, ProposedCall call, ApprovalClosed closed, Caller caller) {
+    private static void approved(TransitionBuilder turn, ProposedCall call, ApprovalClosed closed, Caller caller) {
         if (closed.state() == ApprovalState.APPROVED) {
             judge(turn, call, closed.forGroups());
         } else if (closed.state() == ApprovalState.EXPIRED) {
@@ -261,7 +264,7 @@ final class GatedCall {
         }
     }
 
-    private static void send(Turn turn, ProposedCall call, Set<String> answered) {
+    private static void send(TransitionBuilder turn, ProposedCall call, Set<String> answered) {
         String id = turn.nextId();
         turn.countCall();
         if (turn.edition().handbook().tools().get(call.tool()).binding() instanceof Binding.PageTool tool) {
@@ -273,7 +276,7 @@ final class GatedCall {
     }
 
     /** A page as a tool. What a model has started is judged under this page's agent's mandates, too, however deep it goes. */
-    private static void startPage(Turn turn, String id, String page, ProposedCall call) {
+    private static void startPage(TransitionBuilder turn, String id, String page, ProposedCall call) {
         List<String> chain = new ArrayList<>(turn.chain());
         if (turn.step().verb() instanceof Verb.Pursue) {
             chain.add(turn.agent().name());
@@ -282,7 +285,7 @@ final class GatedCall {
                 turn,
                 id,
                 page,
-                Traced.fields(call.inputs()),
+                TracedValue.fields(call.inputs()),
                 new RunState.Allowance(turn.callsLeft(), turn.tokensLeft()),
                 chain);
         turn.awaitLong(
@@ -290,7 +293,7 @@ final class GatedCall {
                 "the page ‘" + FollowHandler.title(turn, page) + "’");
     }
 
-    private static void pageEnded(Turn turn, ProposedCall call, PageEnded ended, Caller caller) {
+    private static void pageEnded(TransitionBuilder turn, ProposedCall call, PageEnded ended, Caller caller) {
         FollowHandler.takeOver(turn, ended);
         if (FollowHandler.endedWell(ended)) {
             caller.answered(call, ended.gives());
@@ -302,7 +305,7 @@ final class GatedCall {
     /** The call as people and the trail see it: tool, inputs, and where each input came from. */
     static ObjectNode describe(ProposedCall call) {
         Map<String, List<String>> origins = new LinkedHashMap<>();
-        call.inputs().forEach((name, input) -> origins.put(name, Traced.words(input.originsAt(""))));
+        call.inputs().forEach((name, input) -> origins.put(name, TracedValue.words(input.originsAt(""))));
         ObjectNode node = Json.object().put("tool", call.tool()).put("agent", call.agent());
         node.set("inputs", call.args());
         node.set("origins", Json.of(origins));
@@ -314,9 +317,9 @@ final class GatedCall {
 
     /** A step that makes one call and takes its problems' ways. */
     abstract static class StepCaller implements Caller {
-        private final Turn turn;
+        private final TransitionBuilder turn;
 
-        StepCaller(Turn turn) {
+        StepCaller(TransitionBuilder turn) {
             this.turn = turn;
         }
 

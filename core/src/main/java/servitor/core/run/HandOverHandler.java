@@ -6,7 +6,7 @@ import servitor.core.handbook.Verb.HandOver;
 final class HandOverHandler implements VerbHandler<HandOver> {
 
     @Override
-    public void enter(Turn turn, HandOver verb) {
+    public void enter(TransitionBuilder turn, HandOver verb) {
         String why = turn.words(verb.why());
         turn.handOver(verb.to(), why.isBlank() ? turn.whyInTrouble() : why);
     }

@@ -12,8 +12,7 @@ import servitor.core.json.Schemas;
 import servitor.core.mandate.Decision;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.run.Memory.Job;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.CalledBack;
 import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunInput.TimeUp;
@@ -21,6 +20,7 @@ import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
+import servitor.core.run.StepProgress.Job;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
@@ -32,7 +32,7 @@ final class JobWatch {
     private JobWatch() {}
 
     /** The call has been answered, and the work goes on outside. */
-    static void begin(Turn turn, ProposedCall call, String id, Traced answer) {
+    static void begin(TransitionBuilder turn, ProposedCall call, String id, TracedValue answer) {
         Tool.Job job = tool(turn, call).job();
         Instant until = turn.situation().now().plus(job.within());
         turn.remember(turn.memory().atWork(new Job(call, id, answer, until)));
@@ -45,7 +45,7 @@ final class JobWatch {
         waitOn(turn);
     }
 
-    private static void waitOn(Turn turn) {
+    private static void waitOn(TransitionBuilder turn) {
         Job work = turn.memory().job();
         Tool.Job job = tool(turn, work.call()).job();
         Instant next = turn.situation().now().plus(job.every());
@@ -57,7 +57,7 @@ final class JobWatch {
     }
 
     /** Takes the watch one stage further. */
-    static void resume(Turn turn, RunInput input, GatedCall.Caller caller) {
+    static void resume(TransitionBuilder turn, RunInput input, GatedCall.Caller caller) {
         if (input instanceof TimeUp) {
             propose(turn, caller);
         } else if (input instanceof CalledBack) {
@@ -74,12 +74,12 @@ final class JobWatch {
         }
     }
 
-    private static void propose(Turn turn, GatedCall.Caller caller) {
+    private static void propose(TransitionBuilder turn, GatedCall.Caller caller) {
         Job work = turn.memory().job();
         Tool.Job job = tool(turn, work.call()).job();
         try {
-            Traced filled = job.inputs().fill(scope(work));
-            Map<String, Traced> inputs = new LinkedHashMap<>();
+            TracedValue filled = job.inputs().fill(scope(work));
+            Map<String, TracedValue> inputs = new LinkedHashMap<>();
             job.inputs().fieldNames().forEach(name -> inputs.put(name, filled.at(List.of(name))));
             ProposedCall look = new ProposedCall(
                     work.call().agent(),
@@ -95,7 +95,7 @@ final class JobWatch {
         }
     }
 
-    private static void judged(Turn turn, Judged judged, GatedCall.Caller caller) {
+    private static void judged(TransitionBuilder turn, Judged judged, GatedCall.Caller caller) {
         if (judged.verdict().decision() != Decision.ALLOW) {
             end(turn);
             caller.trouble(
@@ -110,14 +110,14 @@ final class JobWatch {
         turn.command(new Command.CallTool(id, look, turn.key(id)));
     }
 
-    private static void found(Turn turn, JsonNode answer, GatedCall.Caller caller) {
+    private static void found(TransitionBuilder turn, JsonNode answer, GatedCall.Caller caller) {
         Job work = turn.memory().job();
         Tool tool = tool(turn, work.call());
         Tool.Job job = tool.job();
-        Map<String, Traced> scope = scope(work);
+        Map<String, TracedValue> scope = scope(work);
         JsonNode fit =
                 Shape.ofSchema(tool(turn, turn.pending().call()).outputs()).fit(answer);
-        scope.put("found", Traced.of(fit, Origin.LOOKUP));
+        scope.put("found", TracedValue.of(fit, Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
         try {
@@ -147,7 +147,7 @@ final class JobWatch {
         }
     }
 
-    private static void lookAgain(Turn turn, GatedCall.Caller caller) {
+    private static void lookAgain(TransitionBuilder turn, GatedCall.Caller caller) {
         if (turn.isOverdue()) {
             end(turn);
             caller.trouble("exhausted", "the page's time ran out before the work was done");
@@ -159,17 +159,17 @@ final class JobWatch {
         }
     }
 
-    private static void end(Turn turn) {
+    private static void end(TransitionBuilder turn) {
         turn.remember(turn.memory().atWork(null));
     }
 
-    private static Tool tool(Turn turn, ProposedCall call) {
+    private static Tool tool(TransitionBuilder turn, ProposedCall call) {
         return turn.edition().handbook().tools().get(call.tool());
     }
 
-    private static Map<String, Traced> scope(Job work) {
-        Map<String, Traced> scope = new LinkedHashMap<>();
-        scope.put("args", Traced.fields(work.call().inputs()));
+    private static Map<String, TracedValue> scope(Job work) {
+        Map<String, TracedValue> scope = new LinkedHashMap<>();
+        scope.put("args", TracedValue.fields(work.call().inputs()));
         scope.put("answer", work.answer());
         return scope;
     }

@@ -3,11 +3,11 @@ package servitor.core.run;
 import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.GivenUp;
 import servitor.core.run.RunInput.Retried;
 import servitor.core.run.RunInput.Skipped;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 
 /** What people do about a run that failed at a step: take it once more, go on behind it, or take the case over. */
 final class Mending {
@@ -17,33 +17,33 @@ final class Mending {
         return input instanceof Retried || input instanceof Skipped || input instanceof GivenUp;
     }
 
-    static void mend(Turn turn, RunInput input) {
+    static void mend(TransitionBuilder turn, RunInput input) {
         if (input instanceof Retried retried) {
             turn.log(
-                    Happening.person(retried.by()),
+                    TrailEvent.person(retried.by()),
                     "step-retried",
                     Json.object().put("reason", retried.reason()));
             goOnAgain(turn);
             turn.goTo(turn.state().step());
         } else if (input instanceof Skipped skipped) {
             turn.log(
-                    Happening.person(skipped.by()),
+                    TrailEvent.person(skipped.by()),
                     "step-skipped",
                     Json.object().put("reason", skipped.reason()).set("result", Json.of(skipped.result())));
             goOnAgain(turn);
             Verb verb = turn.step().verb();
             if (skipped.result() != null) {
-                turn.save(verb.save(), Traced.of(skipped.result(), Origin.PERSON));
+                turn.save(verb.save(), TracedValue.of(skipped.result(), Origin.PERSON));
             }
             turn.goOn();
         } else {
             GivenUp given = (GivenUp) input;
-            turn.log(Happening.person(given.by()), "taken-over", Json.object().put("reason", given.reason()));
+            turn.log(TrailEvent.person(given.by()), "taken-over", Json.object().put("reason", given.reason()));
             turn.takenOver();
         }
     }
 
-    private static void goOnAgain(Turn turn) {
+    private static void goOnAgain(TransitionBuilder turn) {
         turn.reopen();
         RunMachine.setDeadline(turn, "-" + turn.visits());
     }

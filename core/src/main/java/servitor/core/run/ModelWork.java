@@ -15,14 +15,14 @@ final class ModelWork {
     private ModelWork() {}
 
     /** Asks, unless the run has no tokens left, which is a problem of its own. */
-    static void ask(Turn turn, Prompt prompt) {
+    static void ask(TransitionBuilder turn, Prompt prompt) {
         String id = turn.nextId();
         turn.await(Pending.Kind.MODEL, id, null, Set.of());
         turn.command(new Command.AskModel(id, Concealed.hide(turn.memory().concealed(), prompt)));
     }
 
     /** Whether the run may still ask a model; when not, the way of the problem has been taken. */
-    static boolean mayAsk(Turn turn) {
+    static boolean mayAsk(TransitionBuilder turn) {
         if (turn.tokensLeft() > 0) {
             return true;
         }
@@ -30,13 +30,13 @@ final class ModelWork {
         return false;
     }
 
-    static void failed(Turn turn, RunInput.ModelFailed failed) {
+    static void failed(TransitionBuilder turn, RunInput.ModelFailed failed) {
         turn.countTokens(failed.tokens());
         turn.problem(failed.problem(), failed.detail());
     }
 
     /** The model asked for tools where it was asked for an answer: nothing of that is carried out. */
-    static void notAsked(Turn turn, RunInput.ModelCalled called) {
+    static void notAsked(TransitionBuilder turn, RunInput.ModelCalled called) {
         turn.countTokens(called.tokens());
         turn.problem(
                 "invalid",
@@ -45,7 +45,7 @@ final class ModelWork {
     }
 
     /** The instruction of the step, with what people of the desk have added in mid-run. */
-    static String prose(Turn turn) {
+    static String prose(TransitionBuilder turn) {
         StringBuilder prose = new StringBuilder(turn.step().prose());
         if (!turn.memory().advice().isEmpty()) {
             prose.append("\n\nPeople of the desk add:");
@@ -55,7 +55,7 @@ final class ModelWork {
     }
 
     /** The case as a model is told of it. */
-    static ObjectNode request(Turn turn) {
+    static ObjectNode request(TransitionBuilder turn) {
         CaseView view = turn.situation().view();
         ObjectNode request = Json.object().put("subject", view.subject()).put("text", view.text());
         request.set("fields", Concealed.hide(turn.memory().concealed(), view.fields()));
@@ -63,7 +63,7 @@ final class ModelWork {
     }
 
     /** Everything the run knows. */
-    static ObjectNode facts(Turn turn) {
+    static ObjectNode facts(TransitionBuilder turn) {
         ObjectNode facts = Json.object();
         turn.saved().forEach((name, value) -> facts.set(name, value.value()));
         turn.state().takes().value().properties().forEach(e -> facts.set(e.getKey(), e.getValue()));
@@ -85,7 +85,7 @@ final class ModelWork {
     }
 
     /** Marks the free texts of an answer as a machine's, so that they can't reach people unread. */
-    static void mark(Turn turn, servitor.core.origin.Traced answer) {
+    static void mark(TransitionBuilder turn, servitor.core.origin.TracedValue answer) {
         answer.machineTexts().stream().filter(text -> text.length() >= 20).forEach(text -> turn.written(text, false));
     }
 }

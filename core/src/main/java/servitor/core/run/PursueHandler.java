@@ -17,16 +17,16 @@ import servitor.core.handbook.Verb.Plan;
 import servitor.core.handbook.Verb.Pursue;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.prompt.PromptLayout;
-import servitor.core.run.Memory.Found;
-import servitor.core.run.Memory.Pursuit;
 import servitor.core.run.RunInput.ApprovalClosed;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
+import servitor.core.run.StepProgress.Found;
+import servitor.core.run.StepProgress.Pursuit;
 import servitor.core.shape.Answers;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -40,7 +40,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static final int LONGEST_RESULT = 4_000;
 
     @Override
-    public void enter(Turn turn, Pursue verb) {
+    public void enter(TransitionBuilder turn, Pursue verb) {
         turn.remember(turn.memory().pursuing(Pursuit.BEGUN));
         if (verb.plan() == Plan.NONE) {
             askOn(turn, verb);
@@ -57,7 +57,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     }
 
     @Override
-    public void resume(Turn turn, Pursue verb, RunInput input) {
+    public void resume(TransitionBuilder turn, Pursue verb, RunInput input) {
         Pursuit pursuit = turn.memory().pursuit();
         boolean planning = verb.plan() != Plan.NONE && pursuit.plan() == null;
         if (input instanceof ModelFailed failed) {
@@ -82,11 +82,11 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
     }
 
-    private static PromptLayout layout(Turn turn) {
+    private static PromptLayout layout(TransitionBuilder turn) {
         return PromptLayout.of(turn.edition().handbook().house(), turn.agent());
     }
 
-    private static void askOn(Turn turn, Pursue verb) {
+    private static void askOn(TransitionBuilder turn, Pursue verb) {
         Pursuit pursuit = turn.memory().pursuit();
         if (pursuit.tokens() >= verb.tokens()) {
             turn.problem("exhausted", "this step may use " + verb.tokens() + " model tokens, and has used them");
@@ -106,7 +106,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     }
 
     /** The tools as the model sees them, without the inputs that are fixed. */
-    private static List<Offered> offered(Turn turn, Pursue verb) {
+    private static List<Offered> offered(TransitionBuilder turn, Pursue verb) {
         List<Offered> offered = new ArrayList<>();
         for (Offer offer : verb.tools()) {
             Tool tool = turn.edition().handbook().tools().get(offer.tool());
@@ -126,7 +126,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         return offered;
     }
 
-    private static void planned(Turn turn, Pursue verb, ModelAnswered answered) {
+    private static void planned(TransitionBuilder turn, Pursue verb, ModelAnswered answered) {
         JsonNode plan = answered.answer().path("plan");
         if (!plan.isArray()) {
             turn.problem("invalid", "the model was asked for a plan and gave none");
@@ -161,7 +161,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         turn.awaitPeople(request.id(), null, "an answer of " + String.join(" or ", new TreeSet<>(of)));
     }
 
-    private static void planAnswered(Turn turn, Pursue verb, ApprovalClosed closed) {
+    private static void planAnswered(TransitionBuilder turn, Pursue verb, ApprovalClosed closed) {
         if (closed.state() == ApprovalState.APPROVED) {
             askOn(turn, verb);
         } else if (closed.state() == ApprovalState.EXPIRED) {
@@ -171,9 +171,9 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
     }
 
-    private static void reached(Turn turn, Pursue verb, ModelAnswered answered) {
-        Traced answer =
-                Traced.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
+    private static void reached(TransitionBuilder turn, Pursue verb, ModelAnswered answered) {
+        TracedValue answer =
+                TracedValue.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
         ModelWork.mark(turn, answer);
         turn.log("pursued", ModelWork.record(answered).set("answer", answer.value()));
         turn.save(verb.save(), answer);
@@ -181,7 +181,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     }
 
     /** The next call the model wants, or the model again. */
-    private static void goOn(Turn turn, Pursue verb) {
+    private static void goOn(TransitionBuilder turn, Pursue verb) {
         Pursuit pursuit = turn.memory().pursuit();
         if (pursuit.refusals() >= MOST_REFUSALS) {
             turn.problem(
@@ -199,7 +199,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
     }
 
-    private static void propose(Turn turn, Pursue verb, Wanted wanted) {
+    private static void propose(TransitionBuilder turn, Pursue verb, Wanted wanted) {
         Optional<Offer> offer = verb.tools().stream()
                 .filter(one -> one.tool().equals(wanted.tool()))
                 .findFirst();
@@ -208,12 +208,12 @@ final class PursueHandler implements VerbHandler<Pursue> {
             caller.trouble("refused", "there is no tool ‘" + wanted.tool() + "’ here");
             return;
         }
-        Traced fixed = turn.fill(offer.get().fixed());
+        TracedValue fixed = turn.fill(offer.get().fixed());
         if (fixed == null) {
             return;
         }
-        Map<String, Traced> inputs = new LinkedHashMap<>();
-        Seen seen = Seen.by(turn);
+        Map<String, TracedValue> inputs = new LinkedHashMap<>();
+        OriginIndex seen = OriginIndex.by(turn);
         Tool tool = turn.edition().handbook().tools().get(wanted.tool());
         List<Concealed> concealed = turn.memory().concealed();
         for (var given : wanted.args().properties()) {
@@ -230,7 +230,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
         offer.get().fixed().fieldNames().forEach(name -> inputs.put(name, fixed.at(List.of(name))));
         for (String input : tool.speaks()) {
-            Traced text = inputs.get(input);
+            TracedValue text = inputs.get(input);
             if (text != null && ReviewRule.isUnread(turn, text)) {
                 caller.trouble("refused", "‘" + input + "’ reaches people, and nobody has approved these words");
                 return;
@@ -249,10 +249,10 @@ final class PursueHandler implements VerbHandler<Pursue> {
         return tool.inputs().path("properties").path(input);
     }
 
-    private static GatedCall.Caller caller(Turn turn, Pursue verb) {
+    private static GatedCall.Caller caller(TransitionBuilder turn, Pursue verb) {
         return new GatedCall.Caller() {
             @Override
-            public void answered(ProposedCall call, Traced answer) {
+            public void answered(ProposedCall call, TracedValue answer) {
                 tell(
                         Json.write(Concealed.hide(turn.memory().concealed(), answer.value())),
                         new Found(call.tool(), answer),

@@ -4,7 +4,7 @@ import java.util.Map;
 import java.util.Optional;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunState.WrittenText;
 
 /**
@@ -16,10 +16,10 @@ final class ReviewRule {
     private ReviewRule() {}
 
     /** Why {@code text}, composed by {@code template}, may not be sent; empty when it may. */
-    static Optional<String> fault(Turn turn, Template template, String text) {
-        Map<String, Traced> scope = turn.scope();
+    static Optional<String> fault(TransitionBuilder turn, Template template, String text) {
+        Map<String, TracedValue> scope = turn.scope();
         try {
-            for (Traced span : template.spans(scope)) {
+            for (TracedValue span : template.spans(scope)) {
                 if (isUnread(turn, span)) {
                     return Optional.of("this text was written by a model and nobody has approved exactly these words");
                 }
@@ -37,12 +37,12 @@ final class ReviewRule {
     }
 
     /** Whether a value holds words of a machine that no person has approved exactly as they are. */
-    static boolean isUnread(Turn turn, Traced value) {
+    static boolean isUnread(TransitionBuilder turn, TracedValue value) {
         return value.machineTexts().stream().anyMatch(text -> !isApproved(turn, text));
     }
 
     /** What is left of a text without what was approved: an approved text may well hold an earlier draft of itself. */
-    private static String withoutApproved(Turn turn, String text) {
+    private static String withoutApproved(TransitionBuilder turn, String text) {
         String rest = text;
         for (WrittenText written : turn.written()) {
             if (written.reviewed()) {
@@ -52,7 +52,7 @@ final class ReviewRule {
         return rest;
     }
 
-    private static boolean isApproved(Turn turn, String span) {
+    private static boolean isApproved(TransitionBuilder turn, String span) {
         return turn.written().stream()
                 .anyMatch(written -> written.reviewed() && written.text().equals(span));
     }

@@ -6,7 +6,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalState;
 import servitor.core.mandate.Verdict;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunState.WrittenText;
 import tools.jackson.databind.JsonNode;
@@ -85,7 +85,7 @@ public sealed interface RunInput {
     record FeedbackGiven(String id, String by, String said) implements RunInput {}
 
     /** What was waited for has come. */
-    record Arrived(String id, Traced value) implements RunInput {}
+    record Arrived(String id, TracedValue value) implements RunInput {}
 
     /** A timer ran out. */
     record TimeUp(String id) implements RunInput {}
@@ -106,7 +106,7 @@ public sealed interface RunInput {
             String id,
             String outcome,
             String why,
-            Traced gives,
+            TracedValue gives,
             List<WrittenText> written,
             List<Concealed> concealed,
             int calls,

@@ -15,7 +15,7 @@ import servitor.core.run.RunInput.Started;
 import servitor.core.run.RunInput.Stopped;
 import servitor.core.run.RunInput.TimeUp;
 import servitor.core.run.RunState.Pending;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 
 /**
  * The heart: given the edition, a run's state, one thing that happened and the situation, it says what the run is next,
@@ -51,7 +51,7 @@ public final class RunMachine {
     /** Takes one input. An input that nothing waits for changes nothing but leaves a trace on the trail. */
     public static Transition advance(Edition edition, RunState state, RunInput input, Situation situation) {
         Runbook page = edition.handbook().runbooks().get(state.page());
-        Turn turn = new Turn(edition, page, state, situation);
+        TransitionBuilder turn = new TransitionBuilder(edition, page, state, situation);
         if (state.status() == RunStatus.FAILED && Mending.mends(input)) {
             Mending.mend(turn, input);
         } else if (state.status().ended()) {
@@ -62,7 +62,7 @@ public final class RunMachine {
             start(turn, page);
         } else if (input instanceof Moved moved) {
             turn.log(
-                    Happening.person(moved.by()),
+                    TrailEvent.person(moved.by()),
                     "run-moved",
                     Json.object().put("from", state.edition()).put("to", moved.edition()));
             return new Transition(
@@ -71,14 +71,14 @@ public final class RunMachine {
                     turn.end().commands());
         } else if (input instanceof Paused pause) {
             turn.pause(pause.reason());
-            turn.log(Happening.person(pause.by()), "run-paused", Json.object().put("reason", pause.reason()));
+            turn.log(TrailEvent.person(pause.by()), "run-paused", Json.object().put("reason", pause.reason()));
         } else if (input instanceof Resumed resumed) {
             turn.resume();
-            turn.log(Happening.person(resumed.by()), "run-resumed", Json.object());
+            turn.log(TrailEvent.person(resumed.by()), "run-resumed", Json.object());
         } else if (input instanceof Advised advised) {
-            turn.remember(turn.memory().advised(new Memory.Advice(advised.by(), advised.text())));
+            turn.remember(turn.memory().advised(new StepProgress.Advice(advised.by(), advised.text())));
             turn.log(
-                    Happening.person(advised.by()),
+                    TrailEvent.person(advised.by()),
                     "agent-advised",
                     Json.object().put("text", advised.text()));
         } else if (input instanceof TimeUp time && time.id().startsWith(deadline(state.id()))) {
@@ -97,7 +97,7 @@ public final class RunMachine {
         return turn.end();
     }
 
-    private static void late(Turn turn, RunInput input, String why) {
+    private static void late(TransitionBuilder turn, RunInput input, String why) {
         if (input instanceof RunInput.PageEnded ended) { // nobody waits for it, but it has used the allowance
             turn.countCalls(ended.calls());
             turn.countTokens(ended.tokens());
@@ -111,7 +111,7 @@ public final class RunMachine {
         return run + "-deadline";
     }
 
-    private static void start(Turn turn, Runbook page) {
+    private static void start(TransitionBuilder turn, Runbook page) {
         turn.log(
                 "run-started",
                 Json.object()
@@ -123,7 +123,7 @@ public final class RunMachine {
     }
 
     /** The page's time runs from now; {@code which} tells the deadline from earlier ones of the run. */
-    static void setDeadline(Turn turn, String which) {
+    static void setDeadline(TransitionBuilder turn, String which) {
         if (turn.page().limits().time() != null) {
             Instant end = turn.situation().now().plus(turn.page().limits().time());
             turn.command(new Command.SetTimer(deadline(turn.state().id()) + which, end));
@@ -131,7 +131,7 @@ public final class RunMachine {
     }
 
     /** The page's time is up: what is merely waited for is given up, a call under way is awaited first. */
-    private static void outOfTime(Turn turn) {
+    private static void outOfTime(TransitionBuilder turn) {
         Pending pending = turn.pending();
         if (pending == null
                 || pending.kind() == Pending.Kind.APPROVAL
@@ -150,7 +150,7 @@ public final class RunMachine {
     }
 
     /** Enters steps until one of them waits or the run ends. */
-    private static void enterSteps(Turn turn, Runbook page) {
+    private static void enterSteps(TransitionBuilder turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
             String overgrown = turn.takeOvergrown();
             if (overgrown != null) {
@@ -166,7 +166,7 @@ public final class RunMachine {
             if (address.equals(Step.HAND_OVER)) {
                 turn.handOver(null, turn.whyInTrouble());
             } else if (address.equals(Step.STOP)) {
-                turn.finish("with-people", Happening.SYSTEM, "");
+                turn.finish("with-people", TrailEvent.SYSTEM, "");
             } else {
                 Step step = page.step(address).orElseThrow();
                 if (turn.arrive(step)) {
@@ -181,12 +181,13 @@ public final class RunMachine {
     }
 
     @SuppressWarnings("unchecked") // the registry pairs each handler with its own verb
-    private static <V extends Verb> void enter(VerbHandler<V> handler, Turn turn, Verb verb) {
+    private static <V extends Verb> void enter(VerbHandler<V> handler, TransitionBuilder turn, Verb verb) {
         handler.enter(turn, (V) verb);
     }
 
     @SuppressWarnings("unchecked") // as above
-    private static <V extends Verb> void resume(VerbHandler<V> handler, Turn turn, Verb verb, RunInput input) {
+    private static <V extends Verb> void resume(
+            VerbHandler<V> handler, TransitionBuilder turn, Verb verb, RunInput input) {
         handler.resume(turn, (V) verb, input);
     }
 }

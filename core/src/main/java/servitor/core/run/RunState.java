@@ -13,7 +13,7 @@ import servitor.core.handbook.Runbook;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 
 /**
  * Everything a run is between two inputs. Immutable, and small: it is written with every transition.
@@ -32,14 +32,14 @@ public record RunState(
         int edition,
         String page,
         @Nullable Parent parent,
-        Traced takes,
+        TracedValue takes,
         Allowance allowance,
         String epoch,
         Standing standing,
         Used used,
-        Map<String, Traced> saved,
+        Map<String, TracedValue> saved,
         List<WrittenText> written,
-        Memory memory) {
+        StepProgress memory) {
 
     /** The most characters of texts that are remembered as a machine's. */
     private static final int MOST_WRITTEN = 200_000;
@@ -58,14 +58,14 @@ public record RunState(
                 edition,
                 page.name(),
                 null,
-                Traced.of(Json.object(), Origin.HANDBOOK),
+                TracedValue.of(Json.object(), Origin.HANDBOOK),
                 new Allowance(page.limits().calls(), page.limits().modelTokens()),
                 "",
                 Standing.READY,
                 Used.NOTHING,
                 Map.of(),
                 List.of(),
-                Memory.EMPTY);
+                StepProgress.EMPTY);
     }
 
     /** A run that another run asked for; it is paused when that one is. */
@@ -83,7 +83,7 @@ public record RunState(
                 Used.NOTHING,
                 Map.of(),
                 start.written(),
-                Memory.EMPTY.conceals(by.memory().concealed()));
+                StepProgress.EMPTY.conceals(by.memory().concealed()));
     }
 
     /**
@@ -296,14 +296,14 @@ public record RunState(
                 edition,
                 page,
                 parent,
-                Traced.of(Json.object(), Origin.HANDBOOK),
+                TracedValue.of(Json.object(), Origin.HANDBOOK),
                 allowance,
                 epoch,
                 standing,
                 used,
                 Map.of(),
                 List.of(),
-                Memory.EMPTY);
+                StepProgress.EMPTY);
     }
 
     /** The same run on another edition. */
@@ -332,8 +332,8 @@ public record RunState(
     }
 
     /** Everything the run knows, by name. */
-    public Map<String, Traced> known() {
-        Map<String, Traced> known = new LinkedHashMap<>();
+    public Map<String, TracedValue> known() {
+        Map<String, TracedValue> known = new LinkedHashMap<>();
         takes.value().propertyNames().forEach(name -> known.put("takes." + name, takes.at(List.of(name))));
         known.putAll(saved);
         return known;

@@ -4,15 +4,15 @@ import java.util.List;
 import java.util.Optional;
 import servitor.core.handbook.Scopes;
 import servitor.core.handbook.Verb;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 /** {@code set}: changes state, priority, labels, fields and relations of the case. */
 final class SetHandler implements VerbHandler<Verb.Set> {
 
     @Override
-    public void enter(Turn turn, Verb.Set verb) {
-        Traced changes = turn.fill(verb.changes());
+    public void enter(TransitionBuilder turn, Verb.Set verb) {
+        TracedValue changes = turn.fill(verb.changes());
         if (changes == null) {
             return;
         }
@@ -31,9 +31,9 @@ final class SetHandler implements VerbHandler<Verb.Set> {
     }
 
     /** The requester sees what a case is set to, so that no unread words of a machine may stand there. */
-    private static Optional<String> fault(Turn turn, Traced changes) {
+    private static Optional<String> fault(TransitionBuilder turn, TracedValue changes) {
         for (String part : List.of("fields", "labels", "state", "priority")) {
-            Traced value = changes.at(List.of(part));
+            TracedValue value = changes.at(List.of(part));
             if (value != null && !isChoice(part, value.value()) && ReviewRule.isUnread(turn, value)) {
                 return Optional.of("‘" + part + "’ would hold words of a model that nobody has approved");
             }

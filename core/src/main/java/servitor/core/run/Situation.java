@@ -8,7 +8,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -95,27 +95,27 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
     }
 
     /** The names every page and condition has, with where each part came from. */
-    Map<String, Traced> scope(RunState run) {
-        Map<String, Traced> scope = new LinkedHashMap<>();
+    Map<String, TracedValue> scope(RunState run) {
+        Map<String, TracedValue> scope = new LinkedHashMap<>();
         Set<Origin> ours = Set.of(Origin.HANDBOOK);
         scope.put(
                 "case",
-                new Traced(
+                new TracedValue(
                         view.toJson(),
                         Set.of(Origin.REQUESTER),
                         Map.of("id", ours, "kind", ours, "desk", ours, "state", ours, "priority", ours),
                         false));
-        scope.put("requester", Traced.of(requester.toJson(), Origin.LOOKUP));
-        scope.put("desk", Traced.of(Json.of(view.desk()), Origin.HANDBOOK));
+        scope.put("requester", TracedValue.of(requester.toJson(), Origin.LOOKUP));
+        scope.put("desk", TracedValue.of(Json.of(view.desk()), Origin.HANDBOOK));
         scope.put("takes", run.takes());
-        scope.put("now", Traced.of(Json.of(now.toString()), Origin.HANDBOOK));
+        scope.put("now", TracedValue.of(Json.of(now.toString()), Origin.HANDBOOK));
         ObjectNode self =
                 Json.object().put("id", run.id()).put("page", run.page()).put("edition", run.edition());
         if (run.problem() != null) {
             self.set("problem", Json.of(run.problem()));
         }
         // what is known of a problem may hold anybody's words, a model's among them
-        scope.put("run", new Traced(self, Set.of(Origin.HANDBOOK), Map.of(), Set.of("problem.detail")));
+        scope.put("run", new TracedValue(self, Set.of(Origin.HANDBOOK), Map.of(), Set.of("problem.detail")));
         return scope;
     }
 

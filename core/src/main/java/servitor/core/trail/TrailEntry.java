@@ -37,18 +37,18 @@ public record TrailEntry(
         at = at.truncatedTo(ChronoUnit.MICROS);
     }
 
-    /** Adds {@code happening} to a chain whose last entry is number {@code seq - 1} with the hash {@code previous}. */
+    /** Adds {@code event} to a chain whose last entry is number {@code seq - 1} with the hash {@code previous}. */
     public static TrailEntry append(
-            long seq, String previous, Instant at, String caseId, String runId, Happening happening, byte[] salt) {
+            long seq, String previous, Instant at, String caseId, String runId, TrailEvent event, byte[] salt) {
         TrailEntry open = new TrailEntry(
                 seq,
                 at,
-                happening.actor(),
+                event.actor(),
                 caseId,
                 runId,
-                happening.step(),
-                happening.what(),
-                digest(salt, happening.data()),
+                event.step(),
+                event.what(),
+                digest(salt, event.data()),
                 previous,
                 "");
         return new TrailEntry(

@@ -17,7 +17,7 @@ import servitor.core.SchemaValues;
 import servitor.core.approval.Answer;
 import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalState;
-import servitor.core.engine.Books.KeptRun;
+import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.MemoryStore.Fault;
 import servitor.core.engine.Work.Stage;
@@ -27,7 +27,7 @@ import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
@@ -70,8 +70,8 @@ final class History {
     private final MemoryStore store;
     private final Engine engine;
     private final Engine claiming;
-    private final Answering answering;
-    private final Steering steering;
+    private final ApprovalAnswers answering;
+    private final RunControl steering;
     private final List<Process> processes = new ArrayList<>();
     private final List<Runnable> acknowledged = new ArrayList<>();
     private final Set<String> acknowledgedEntries = new HashSet<>();
@@ -116,8 +116,8 @@ final class History {
         this.claiming = mutation == Mutation.RECOVERY_REPEATS
                 ? new Engine(editions(Mutations.everythingRepeatable(edition)))
                 : engine;
-        this.answering = new Answering(engine);
-        this.steering = new Steering(engine);
+        this.answering = new ApprovalAnswers(engine);
+        this.steering = new RunControl(engine);
         for (int i = 0; i < PROCESSES; i++) {
             processes.add(new Process());
         }
@@ -184,22 +184,22 @@ final class History {
     /** One process of the service: what it has in hand is lost when it crashes. */
     private final class Process {
         private final String owner = "p" + store.nextNumber();
-        private final Claims claims = new Claims(claiming, owner, Claims.LEASE, random);
-        private final Grouping<Books> grouping = new Grouping<>(store.asSeenByAProcess());
+        private final WorkLeases claims = new WorkLeases(claiming, owner, WorkLeases.LEASE, random);
+        private final Grouping<EngineStore> grouping = new Grouping<>(store.asSeenByAProcess());
         private final List<Work> inHand = new ArrayList<>();
         private final Map<String, Duration> since = new HashMap<>();
         private final List<Runnable> results = new ArrayList<>();
-        private final List<Change<Books, ?>> waiting = new ArrayList<>();
+        private final List<Change<EngineStore, ?>> waiting = new ArrayList<>();
 
         /** Puts a change into the next group; what is to be checked once it is acknowledged stands in {@code then}. */
-        private <R> CompletableFuture<R> submit(Function<Books, R> work) {
-            Change<Books, R> change = new Change<>(work);
+        private <R> CompletableFuture<R> submit(Function<EngineStore, R> work) {
+            Change<EngineStore, R> change = new Change<>(work);
             waiting.add(change);
             return change.acknowledged();
         }
 
         private void commit() {
-            List<Change<Books, ?>> group = new ArrayList<>(waiting);
+            List<Change<EngineStore, ?>> group = new ArrayList<>(waiting);
             waiting.clear();
             if (!group.isEmpty()) {
                 grouping.commit(group);
@@ -299,7 +299,7 @@ final class History {
                         answering.expire(books, kept.id());
                         return null;
                     }));
-            store.all(MemoryBooks.Reminder.class).stream()
+            store.all(MemoryEngineStore.Reminder.class).stream()
                     .filter(reminder -> reminder.at() != null && !reminder.at().isAfter(now))
                     .forEach(reminder -> submit(books -> {
                         answering.remind(books, reminder.approval(), 0);
@@ -405,9 +405,9 @@ final class History {
     }
 
     private List<Stop> stops() {
-        return store.all(MemoryBooks.KeptStop.class).stream()
+        return store.all(MemoryEngineStore.KeptStop.class).stream()
                 .filter(kept -> !kept.lifted())
-                .map(MemoryBooks.KeptStop::stop)
+                .map(MemoryEngineStore.KeptStop::stop)
                 .toList();
     }
 
@@ -522,7 +522,7 @@ final class History {
                 .filter(run -> run.pending() != null && run.pending().kind() == RunState.Pending.Kind.ARRIVAL)
                 .findAny()
                 .ifPresent(run -> {
-                    Traced value = Traced.of(
+                    TracedValue value = TracedValue.of(
                             Json.object()
                                     .put("text", "Yes.")
                                     .put("by", "Ines")
@@ -571,7 +571,7 @@ final class History {
 
     /** Somebody sees to something that went wrong. */
     private void mend(Process process) {
-        List<MemoryBooks.KeptTrouble> all = store.all(MemoryBooks.KeptTrouble.class).stream()
+        List<MemoryEngineStore.KeptTrouble> all = store.all(MemoryEngineStore.KeptTrouble.class).stream()
                 .filter(kept -> kept.by() == null)
                 .toList();
         if (all.isEmpty()) {
@@ -591,7 +591,7 @@ final class History {
                         books,
                         trouble.caseId(),
                         "sunniva",
-                        new Books.Note(note, "person:sunniva", "staff", false, "done by hand"));
+                        new EngineStore.Note(note, "person:sunniva", "staff", false, "done by hand"));
             } else {
                 steering.takeOver(books, id, "sunniva", "I do it myself");
             }
@@ -615,7 +615,7 @@ final class History {
     private boolean everythingHasEnded() {
         return store.all(KeptRun.class).stream()
                         .allMatch(kept -> kept.state().status().ended())
-                && store.all(MemoryBooks.KeptTrouble.class).stream().allMatch(kept -> kept.by() != null)
+                && store.all(MemoryEngineStore.KeptTrouble.class).stream().allMatch(kept -> kept.by() != null)
                 && processes.stream().allMatch(process -> process.inHand.isEmpty());
     }
 

@@ -7,9 +7,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
-import servitor.core.trail.Happening;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -25,7 +25,7 @@ final class MemoryStore {
     private int numbers = 1000;
     private final Faults faults;
     private final Mirror mirror;
-    private MemoryBooks current;
+    private MemoryEngineStore current;
 
     /** What can be broken on purpose, to see that it is noticed. */
     enum Fault {
@@ -57,7 +57,7 @@ final class MemoryStore {
     }
 
     /** One process's way to the store. */
-    Grouping.Store<Books> asSeenByAProcess() {
+    Grouping.Store<EngineStore> asSeenByAProcess() {
         return work -> {
             mirror.transaction(() -> commit(work));
             faults.afterCommit();
@@ -65,15 +65,15 @@ final class MemoryStore {
     }
 
     /** Opens a case within a transaction. */
-    void openCase(Books books, String id, String kind, JsonNode fields) {
+    void openCase(EngineStore books, String id, String kind, JsonNode fields) {
         current.openCase(id, kind, fields);
         mirror.openCase(id, kind, fields);
-        books.trail(id, "", new Happening("person:ines", "case-opened", "", fields));
+        books.trail(id, "", new TrailEvent("person:ines", "case-opened", "", fields));
     }
 
-    private void commit(Consumer<Books> work) {
-        MemoryBooks books = new MemoryBooks(this, clock.get());
-        MemoryBooks outer = current;
+    private void commit(Consumer<EngineStore> work) {
+        MemoryEngineStore books = new MemoryEngineStore(this, clock.get());
+        MemoryEngineStore outer = current;
         current = books;
         int headBefore = trail.size();
         work.accept(mirror.over(books));

@@ -8,7 +8,7 @@ public interface Mirror {
     void transaction(Runnable memory);
 
     /** Books that do everything twice, and see that both say the same. */
-    Books over(Books memory);
+    EngineStore over(EngineStore memory);
 
     void openCase(String id, String kind, JsonNode fields);
 
@@ -23,7 +23,7 @@ public interface Mirror {
         }
 
         @Override
-        public Books over(Books memory) {
+        public EngineStore over(EngineStore memory) {
             return memory;
         }
 

@@ -14,19 +14,19 @@ final class Mutations {
     private Mutations() {}
 
     /** Books that give out work whether or not somebody has it. */
-    static Books givingTwice(Books books) {
+    static EngineStore givingTwice(EngineStore books) {
         return lying(books, "take", true);
     }
 
     /** Books in which no limit has ever been used. */
-    static Books forgettingLimits(Books books) {
+    static EngineStore forgettingLimits(EngineStore books) {
         return lying(books, "alone", java.math.BigDecimal.ZERO);
     }
 
     /** Books that do what they should, and give a wrong answer to one question. */
-    private static Books lying(Books books, String about, Object answer) {
-        return (Books) Proxy.newProxyInstance(
-                Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {
+    private static EngineStore lying(EngineStore books, String about, Object answer) {
+        return (EngineStore) Proxy.newProxyInstance(
+                EngineStore.class.getClassLoader(), new Class<?>[] {EngineStore.class}, (proxy, method, args) -> {
                     try {
                         Object given = method.invoke(books, args);
                         return method.getName().equals(about) ? answer : given;

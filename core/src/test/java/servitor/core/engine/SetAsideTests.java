@@ -27,7 +27,7 @@ class SetAsideTests {
 
     private final MemoryStore store = new MemoryStore(() -> NOW, new Calm(), Mirror.NONE);
     private final Engine engine = new Engine(new Demo());
-    private final Claims claims = new Claims(engine, "one", Claims.LEASE, new Random(1));
+    private final WorkLeases claims = new WorkLeases(engine, "one", WorkLeases.LEASE, new Random(1));
 
     private static final class Calm implements MemoryStore.Faults {
         @Override
@@ -57,7 +57,7 @@ class SetAsideTests {
         }
     }
 
-    private <T> T write(Function<Books, T> work) {
+    private <T> T write(Function<EngineStore, T> work) {
         AtomicReference<T> result = new AtomicReference<>();
         store.asSeenByAProcess().commit(books -> result.set(work.apply(books)));
         return result.get();
@@ -106,13 +106,13 @@ class SetAsideTests {
         Stage stage = write(books -> books.work(payment.id()).orElseThrow().stage());
         assertThat(stage).isEqualTo(Stage.DONE);
         assertThat(pending()).isEmpty();
-        List<Trouble> troubles = store.all(MemoryBooks.KeptTrouble.class).stream()
-                .map(MemoryBooks.KeptTrouble::trouble)
+        List<Trouble> troubles = store.all(MemoryEngineStore.KeptTrouble.class).stream()
+                .map(MemoryEngineStore.KeptTrouble::trouble)
                 .toList();
         assertThat(troubles).hasSize(1);
 
         write(books -> {
-            new Steering(engine).retry(books, troubles.get(0).id(), "osei", "It is mended.");
+            new RunControl(engine).retry(books, troubles.get(0).id(), "osei", "It is mended.");
             return null;
         });
         assertThat(pending())

@@ -12,7 +12,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 class ExpressionTests {
@@ -67,22 +67,22 @@ class ExpressionTests {
 
     @Test
     void aTemplateThatIsOnlyAnExpressionKeepsTypeAndOriginExactly() throws Exception {
-        Map<String, Traced> scope = Map.of("booking", Traced.of(BOOKING, Origin.LOOKUP));
-        Traced amount = Template.parse("${booking.paid}").fill(scope);
+        Map<String, TracedValue> scope = Map.of("booking", TracedValue.of(BOOKING, Origin.LOOKUP));
+        TracedValue amount = Template.parse("${booking.paid}").fill(scope);
         assertThat(amount.value().decimalValue().toPlainString()).isEqualTo("84.50");
         assertThat(amount.origins()).containsExactly(Origin.LOOKUP);
     }
 
     @Test
     void aComposedTextComesFromEverythingInIt() throws Exception {
-        Map<String, Traced> scope = Map.of(
+        Map<String, TracedValue> scope = Map.of(
                 "booking",
-                Traced.of(BOOKING, Origin.LOOKUP),
+                TracedValue.of(BOOKING, Origin.LOOKUP),
                 "name",
-                Traced.of(Json.of("Ines"), Origin.REQUESTER),
+                TracedValue.of(Json.of("Ines"), Origin.REQUESTER),
                 "draft",
-                Traced.written(Json.of("Hello")));
-        Traced text =
+                TracedValue.written(Json.of("Hello")));
+        TracedValue text =
                 Template.parse("${draft} ${name}: ${booking.paid} {no} $x").fill(scope);
         assertThat(text.value().asString()).isEqualTo("Hello Ines: 84.50 {no} $x");
         assertThat(text.origins())
@@ -104,10 +104,10 @@ class ExpressionTests {
 
     @Test
     void aLookupThatEchoesTheRequesterProvesNothing() {
-        Traced typed = new Traced(Json.of(" sk-48213 "), Set.of(Origin.REQUESTER), Map.of(), false);
+        TracedValue typed = new TracedValue(Json.of(" sk-48213 "), Set.of(Origin.REQUESTER), Map.of(), false);
         JsonNode answer = Json.read(
                 "{\"reference\":\"SK-48213\",\"owner\":\"P-1042\",\"deep\":{\"again\":\"SK-48213\"}}", JsonNode.class);
-        Traced saved = Traced.answer(answer, Map.of("reference", typed));
+        TracedValue saved = TracedValue.answer(answer, Map.of("reference", typed));
         assertThat(saved.at(List.of("reference")).origins()).containsExactly(Origin.REQUESTER);
         assertThat(saved.at(List.of("deep")).at(List.of("again")).origins()).containsExactly(Origin.REQUESTER);
         assertThat(saved.at(List.of("owner")).origins()).containsExactly(Origin.LOOKUP);
@@ -117,8 +117,8 @@ class ExpressionTests {
 
     @Test
     void machineTextThatAToolGivesBackStaysMachineText() {
-        Traced draft = Traced.written(Json.of("Dear passenger"));
-        Traced echoed = Traced.answer(
+        TracedValue draft = TracedValue.written(Json.of("Dear passenger"));
+        TracedValue echoed = TracedValue.answer(
                 Json.read("{\"stored\":\"<p>Dear passenger</p>\"}", JsonNode.class), Map.of("text", draft));
         assertThat(echoed.written()).isTrue();
     }

@@ -15,17 +15,17 @@ import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 class JudgeTests {
     private final Edition demo = DemoHandbook.edition(DemoHandbook.files());
 
     private static ProposedCall refund(String amount, Origin referenceFrom) {
-        Map<String, Traced> inputs = new LinkedHashMap<>();
-        inputs.put("reference", Traced.of(Json.of("SK-48213"), referenceFrom));
-        inputs.put("amount", Traced.of(Json.read(amount, JsonNode.class), Origin.LOOKUP));
-        inputs.put("reason", Traced.of(Json.of("goodwill"), Origin.HANDBOOK));
+        Map<String, TracedValue> inputs = new LinkedHashMap<>();
+        inputs.put("reference", TracedValue.of(Json.of("SK-48213"), referenceFrom));
+        inputs.put("amount", TracedValue.of(Json.read(amount, JsonNode.class), Origin.LOOKUP));
+        inputs.put("reason", TracedValue.of(Json.of("goodwill"), Origin.HANDBOOK));
         JsonNode booking = Json.read("{\"owner\":\"P-1\",\"paid\":" + amount + "}", JsonNode.class);
         return new ProposedCall("purser", "fares.pay-refund", inputs, Map.of("reference", booking));
     }
@@ -141,7 +141,7 @@ class JudgeTests {
         ProposedCall lookup = new ProposedCall(
                 "purser",
                 "fares.find-booking",
-                Map.of("reference", Traced.of(Json.of("SK-48213"), Origin.REQUESTER)),
+                Map.of("reference", TracedValue.of(Json.of("SK-48213"), Origin.REQUESTER)),
                 Map.of());
         assertThat(Judge.judge(edition.handbook(), lookup, scope("P-1", "signed-in"), Usage.NONE)
                         .decision())

@@ -13,7 +13,7 @@ import servitor.core.handbook.Code;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 /** Limits of grants: what a mandate allows alone, and how often or up to what total. */
@@ -43,9 +43,9 @@ class LimitTests {
                 "purser",
                 "fares.pay-refund",
                 Map.of(
-                        "reference", Traced.of(Json.of("SK-4821"), Origin.LOOKUP),
-                        "amount", Traced.of(paid, Origin.LOOKUP),
-                        "reason", Traced.of(Json.of("goodwill"), Origin.HANDBOOK)),
+                        "reference", TracedValue.of(Json.of("SK-4821"), Origin.LOOKUP),
+                        "amount", TracedValue.of(paid, Origin.LOOKUP),
+                        "reason", TracedValue.of(Json.of("goodwill"), Origin.HANDBOOK)),
                 Map.of(
                         "reference",
                         Json.object().put("owner", "P-1").set("paid", paid),

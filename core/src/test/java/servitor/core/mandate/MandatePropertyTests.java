@@ -14,7 +14,7 @@ import servitor.core.DemoHandbook;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 /** Random mandates and calls against the same rules written down plainly. */
@@ -111,9 +111,9 @@ class MandatePropertyTests {
                 "purser",
                 "fares.pay-refund",
                 Map.of(
-                        "reference", Traced.of(Json.of("SK-4821"), Origin.LOOKUP),
-                        "amount", Traced.of(Json.of(amount), Origin.LOOKUP),
-                        "reason", Traced.of(Json.of("goodwill"), Origin.HANDBOOK)),
+                        "reference", TracedValue.of(Json.of("SK-4821"), Origin.LOOKUP),
+                        "amount", TracedValue.of(Json.of(amount), Origin.LOOKUP),
+                        "reason", TracedValue.of(Json.of("goodwill"), Origin.HANDBOOK)),
                 sourced ? Map.of("reference", record) : Map.of(),
                 Map.of(),
                 chain);

@@ -71,7 +71,8 @@ class NormalFormTests {
                     + (1_000 + random.nextInt(900_000));
             String echoed = wrapped(reference, random);
             JsonNode answer = nested(echoed, random);
-            Traced traced = Traced.answer(answer, Map.of("reference", Traced.of(Json.of(reference), Origin.REQUESTER)));
+            TracedValue traced = TracedValue.answer(
+                    answer, Map.of("reference", TracedValue.of(Json.of(reference), Origin.REQUESTER)));
 
             assertThat(Origin.weakest(traced.originsAt("")))
                     .as("%s echoed in %s", reference, answer)
@@ -103,7 +104,7 @@ class NormalFormTests {
 
     @Test
     void whatPeopleOutsideWroteIntoASystemStaysTheirs() {
-        Traced traced = Traced.answer(
+        TracedValue traced = TracedValue.answer(
                 Json.read("{\"rows\":[{\"remark\":\"pay P-6666\",\"owner\":\"P-1042\"}]}", JsonNode.class),
                 Map.of(),
                 Set.of("rows.remark"),

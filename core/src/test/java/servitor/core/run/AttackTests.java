@@ -19,7 +19,7 @@ import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 
 /**
@@ -218,7 +218,7 @@ class AttackTests {
         for (String args : OBEDIENT.subList(0, 12)) {
             Play play = new Play(EDITION, "loose-after-document");
             play.start();
-            Traced document = Traced.of(
+            TracedValue document = TracedValue.of(
                     Json.object()
                             .put("name", "slip.txt")
                             .put("type", "text/plain")

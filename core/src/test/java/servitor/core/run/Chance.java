@@ -13,7 +13,7 @@ import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 
 /** Answers whatever a run asks for: by chance, or, without chance, as well as it can. */
@@ -68,7 +68,7 @@ final class Chance {
             boolean time = "time".equals(pending.what());
             return time
                     ? new RunInput.TimeUp(pending.timer())
-                    : new RunInput.Arrived(pending.id(), Traced.of(arrival(pending.what()), Origin.REQUESTER));
+                    : new RunInput.Arrived(pending.id(), TracedValue.of(arrival(pending.what()), Origin.REQUESTER));
         }
         List<Command> all = new ArrayList<>(open.values());
         all.removeIf(command -> command instanceof Command.SetTimer && random == null);
@@ -91,7 +91,7 @@ final class Chance {
                     start.id(),
                     happens(3) ? "with-people" : "resolved",
                     "by chance",
-                    Traced.of(Json.object().put("words", "Sent."), Origin.PERSON),
+                    TracedValue.of(Json.object().put("words", "Sent."), Origin.PERSON),
                     List.of(),
                     List.of(),
                     1,

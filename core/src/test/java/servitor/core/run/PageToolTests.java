@@ -15,7 +15,7 @@ import servitor.core.mandate.Judge;
 import servitor.core.mandate.Usage;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 
 /** A page as a tool: what a model starts with it is judged under every mandate of the chain. */
@@ -165,7 +165,7 @@ class PageToolTests {
     void whatThePageGivesIsTheAnswerWithItsOrigins() {
         Play play = play(false);
         Command.StartPage start = play.only(Command.StartPage.class);
-        Traced gives = Traced.fields(Map.of("owner", Traced.of(Json.of("P-1042"), Origin.REQUESTER)));
+        TracedValue gives = TracedValue.fields(Map.of("owner", TracedValue.of(Json.of("P-1042"), Origin.REQUESTER)));
         play.give(new RunInput.PageEnded(start.id(), "resolved", "", gives, List.of(), List.of(), 2, 10));
 
         assertThat(play.state.caseState()).isEqualTo("resolved");
@@ -178,7 +178,7 @@ class PageToolTests {
     void aPageThatEndsInTroubleIsAProblemOfTheCall() {
         Play play = play(false);
         Command.StartPage start = play.only(Command.StartPage.class);
-        Traced nothing = Traced.of(Json.object(), Origin.HANDBOOK);
+        TracedValue nothing = TracedValue.of(Json.object(), Origin.HANDBOOK);
         play.give(
                 new RunInput.PageEnded(start.id(), "with-people", "nobody knows", nothing, List.of(), List.of(), 1, 1));
 

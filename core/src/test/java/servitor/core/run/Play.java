@@ -12,7 +12,7 @@ import servitor.core.json.Json;
 import servitor.core.mandate.Judge;
 import servitor.core.run.Situation.CaseView;
 import servitor.core.run.Situation.Requester;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 
 /** Plays a run of the machine by hand: gives it inputs, judges its calls, and keeps what it did. */
@@ -22,7 +22,7 @@ class Play {
              "sailing":{"number":"S-311","ship":"Grey Heron","from":"Aldermouth","to":"Varra","departs":"2026-11-20T08:15","state":"cancelled"}}""";
 
     final Edition edition;
-    final List<Happening> trail = new ArrayList<>();
+    final List<TrailEvent> trail = new ArrayList<>();
     final List<Command> commands = new ArrayList<>();
     final List<servitor.core.mandate.ProposedCall> judged = new ArrayList<>();
     String proof = "signed-in";

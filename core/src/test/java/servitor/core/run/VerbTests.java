@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 import servitor.core.approval.ApprovalState;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunState.Allowance;
 
@@ -234,7 +234,7 @@ class VerbTests {
         assertThat(play.state.waitsFor("reply", "")).isTrue();
         assertThat(play.state.waitsFor("document", "x")).isFalse();
         play.give(new RunInput.Arrived(
-                play.state.pending().id(), Traced.of(Json.object().put("text", "It was red."), Origin.REQUESTER)));
+                play.state.pending().id(), TracedValue.of(Json.object().put("text", "It was red."), Origin.REQUESTER)));
         assertThat(play.state.caseState()).isEqualTo("resolved");
         assertThat(play.state.saved().get("got").originsAt("text")).containsExactly(Origin.REQUESTER);
     }
@@ -247,7 +247,7 @@ class VerbTests {
         String wait = play.state.pending().id();
         play.give(new RunInput.TimeUp(play.only(Command.SetTimer.class).id()));
         assertThat(play.state.caseState()).isEqualTo("with-people");
-        play.give(new RunInput.Arrived(wait, Traced.of(Json.object(), Origin.PERSON)));
+        play.give(new RunInput.Arrived(wait, TracedValue.of(Json.object(), Origin.PERSON)));
         assertThat(play.logged("late").path("what").asString()).isEqualTo("Arrived");
     }
 
@@ -372,7 +372,7 @@ class VerbTests {
                 id,
                 outcome,
                 "why",
-                Traced.of(Json.object().put("ship", ship), Origin.LOOKUP),
+                TracedValue.of(Json.object().put("ship", ship), Origin.LOOKUP),
                 List.of(),
                 List.of(),
                 calls,
@@ -410,7 +410,7 @@ class VerbTests {
                 new Command.StartPage(
                         "r1-1",
                         "child",
-                        Traced.of(Json.object().put("number", "S-1"), Origin.REQUESTER),
+                        TracedValue.of(Json.object().put("number", "S-1"), Origin.REQUESTER),
                         new Allowance(3, 500),
                         List.of(),
                         List.of()));

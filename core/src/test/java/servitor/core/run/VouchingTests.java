@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 
 /** Only a tool's answer is a record, and only its fields of a declared format vouch for anything. */
@@ -43,7 +43,7 @@ class VouchingTests {
         files.put("runbooks/pay-told.md", PAGE);
         Play play = new Play(DemoHandbook.edition(files), "pay-told");
         RunState ready = play.state;
-        Traced told = Traced.of(
+        TracedValue told = TracedValue.of(
                 Json.object()
                         .put("reference", "SK-99999")
                         .put("owner", "P-1042")
@@ -131,7 +131,7 @@ class VouchingTests {
                 play.only(Command.StartPage.class).id(),
                 "resolved",
                 "",
-                Traced.of(
+                TracedValue.of(
                         Json.object()
                                 .put("reference", "SK-99999")
                                 .put("owner", "P-1042")

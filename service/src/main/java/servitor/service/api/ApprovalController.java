@@ -49,9 +49,9 @@ class ApprovalController {
 
     private final Ledger ledger;
     private final Approvals approvals;
-    private final Describe describe;
+    private final ViewMapper describe;
 
-    ApprovalController(Ledger ledger, Approvals approvals, Describe describe) {
+    ApprovalController(Ledger ledger, Approvals approvals, ViewMapper describe) {
         this.ledger = ledger;
         this.approvals = approvals;
         this.describe = describe;
@@ -96,10 +96,10 @@ class ApprovalController {
                 row.digest(),
                 request.sheet(),
                 page.title(),
-                Describe.stepTitle(page, request.step()),
+                ViewMapper.stepTitle(page, request.step()),
                 describe.actor("agent:" + page.agent()).name(),
                 evidence.text(),
-                Describe.fields(evidence.fields()),
+                ViewMapper.fields(evidence.fields()),
                 evidence.proof(),
                 person.sees(about),
                 evidence.known(),

@@ -34,6 +34,6 @@ class CallbackController {
     Heard calledBack(@PathVariable String token) {
         String key =
                 callbacks.keyOf(token).orElseThrow(() -> new NotFound("address to call back at", shortened(token)));
-        return new Heard(writer.write(writing -> engine.calledBack(writing.books(), key)));
+        return new Heard(writer.write(tx -> engine.calledBack(tx.store(), key)));
     }
 }

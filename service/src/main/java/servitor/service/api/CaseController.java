@@ -49,9 +49,9 @@ class CaseController {
 
     private final Ledger ledger;
     private final Cases cases;
-    private final Describe describe;
+    private final ViewMapper describe;
 
-    CaseController(Ledger ledger, Cases cases, Describe describe) {
+    CaseController(Ledger ledger, Cases cases, ViewMapper describe) {
         this.ledger = ledger;
         this.cases = cases;
         this.describe = describe;

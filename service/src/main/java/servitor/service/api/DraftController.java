@@ -32,9 +32,9 @@ import servitor.service.people.Person;
 class DraftController {
     private final Drafts drafts;
     private final HandbookController handbooks;
-    private final Describe describe;
+    private final ViewMapper describe;
 
-    DraftController(Drafts drafts, HandbookController handbooks, Describe describe) {
+    DraftController(Drafts drafts, HandbookController handbooks, ViewMapper describe) {
         this.drafts = drafts;
         this.handbooks = handbooks;
         this.describe = describe;

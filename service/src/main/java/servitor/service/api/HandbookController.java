@@ -39,9 +39,9 @@ class HandbookController {
     private final Ledger ledger;
     private final Editions editions;
     private final Publishing publishing;
-    private final Describe describe;
+    private final ViewMapper describe;
 
-    HandbookController(Ledger ledger, Editions editions, Publishing publishing, Describe describe) {
+    HandbookController(Ledger ledger, Editions editions, Publishing publishing, ViewMapper describe) {
         this.publishing = publishing;
         this.ledger = ledger;
         this.editions = editions;

@@ -103,7 +103,7 @@ final class Lanes {
     }
 
     /** The mark of an entry; empty for what concerns no lane. */
-    static Optional<Mark> mark(RecordedEntry recorded, String requester, Describe describe) {
+    static Optional<Mark> mark(RecordedEntry recorded, String requester, ViewMapper describe) {
         Sign sign = SIGNS.get(recorded.entry().what());
         JsonNode data = recorded.data();
         if (sign == null || data == null) {

@@ -23,7 +23,7 @@ import servitor.core.mandate.Judge;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.CaseRow;
@@ -39,10 +39,10 @@ class MandateController {
     private final Editions editions;
     private final Ledger ledger;
     private final Writer writer;
-    private final Describe describe;
+    private final ViewMapper describe;
     private final Clock clock;
 
-    MandateController(Editions editions, Ledger ledger, Writer writer, Describe describe, Clock clock) {
+    MandateController(Editions editions, Ledger ledger, Writer writer, ViewMapper describe, Clock clock) {
         this.describe = describe;
         this.clock = clock;
         this.editions = editions;
@@ -69,7 +69,7 @@ class MandateController {
      * @param sources for {@code source(args.x)}: per input, the record that a lookup would have given
      * @param origins where each input would come from; {@code person} for those that aren't named
      */
-    record Thought(
+    record WhatIfCall(
             String agent,
             String tool,
             JsonNode args,
@@ -124,7 +124,7 @@ class MandateController {
 
     /** The verdict the gate would give now; nothing is called, counted or kept. */
     @PostMapping(value = "/try", consumes = MediaType.APPLICATION_JSON_VALUE)
-    Said thinkOf(Person person, @RequestBody Thought body) {
+    Said whatIf(Person person, @RequestBody WhatIfCall body) {
         staff(person);
         CaseRow about = ledger.findCase(String.valueOf(body.caseId()))
                 .filter(person::seesAsStaff)
@@ -134,22 +134,22 @@ class MandateController {
         if (tool == null || !edition.handbook().agents().containsKey(String.valueOf(body.agent()))) {
             throw new IllegalArgumentException("There is no such agent or tool in edition " + edition.number() + ".");
         }
-        Map<String, Traced> inputs = new LinkedHashMap<>();
+        Map<String, TracedValue> inputs = new LinkedHashMap<>();
         if (body.args() != null) {
             body.args().properties().forEach(e -> {
                 Origin origin =
                         body.origins() == null ? Origin.PERSON : body.origins().getOrDefault(e.getKey(), Origin.PERSON);
-                inputs.put(e.getKey(), Traced.of(e.getValue(), origin));
+                inputs.put(e.getKey(), TracedValue.of(e.getValue(), origin));
             });
         }
-        tool.house().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        tool.house().forEach((name, value) -> inputs.put(name, TracedValue.of(value, Origin.HANDBOOK)));
         ProposedCall call =
                 new ProposedCall(body.agent(), body.tool(), inputs, body.sources() == null ? Map.of() : body.sources());
-        Verdict verdict = writer.write(writing -> Judge.judge(
+        Verdict verdict = writer.write(tx -> Judge.judge(
                 edition.handbook(),
                 call,
-                writing.books().situation(about.id()).plainScope(edition.number()),
-                writing.books()::alone));
+                tx.store().situation(about.id()).plainScope(edition.number()),
+                tx.store()::alone));
         return new Said(
                 verdict.decision(),
                 verdict.reason(),

@@ -8,8 +8,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import servitor.core.engine.Books;
-import servitor.core.engine.Steering;
+import servitor.core.engine.EngineStore;
+import servitor.core.engine.RunControl;
 import servitor.core.json.Json;
 import servitor.service.api.Views.RunView;
 import servitor.service.ledger.Ledger;
@@ -25,11 +25,11 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api/runs")
 class RunController {
     private final Ledger ledger;
-    private final Describe describe;
+    private final ViewMapper describe;
     private final Writer writer;
-    private final Steering steering;
+    private final RunControl steering;
 
-    RunController(Ledger ledger, Describe describe, Writer writer, Steering steering) {
+    RunController(Ledger ledger, ViewMapper describe, Writer writer, RunControl steering) {
         this.ledger = ledger;
         this.writer = writer;
         this.steering = steering;
@@ -63,8 +63,8 @@ class RunController {
         if (ledger.edition(body.edition()).isEmpty()) {
             throw new NotFound("edition", String.valueOf(body.edition()));
         }
-        writer.write(writing -> {
-            steering.move(writing.books(), id, body.edition(), person.id());
+        writer.write(tx -> {
+            steering.move(tx.store(), id, body.edition(), person.id());
             return null;
         });
         return show(person, id);
@@ -82,9 +82,9 @@ class RunController {
                     "Resolvers, approvers and engineers of the desk settle what is in doubt, and nobody in their own case.");
         }
         String reason = reason(body.reason());
-        writer.write(writing -> {
+        writer.write(tx -> {
             steering.settle(
-                    writing.books(),
+                    tx.store(),
                     id,
                     person.id(),
                     body.happened(),
@@ -105,12 +105,12 @@ class RunController {
     /** Nothing leaves for a run until it is resumed; people's answers are still taken. */
     @PostMapping("/{id}/pause")
     RunView pause(Person person, @PathVariable String id, @RequestBody Reason body) {
-        return steer(person, id, books -> steering.pause(books, id, person.id(), reason(body.reason())));
+        return steer(person, id, store -> steering.pause(store, id, person.id(), reason(body.reason())));
     }
 
     @PostMapping("/{id}/resume")
     RunView resume(Person person, @PathVariable String id) {
-        return steer(person, id, books -> steering.resume(books, id, person.id()));
+        return steer(person, id, store -> steering.resume(store, id, person.id()));
     }
 
     record Advice(String text) {}
@@ -124,7 +124,7 @@ class RunController {
         return steer(
                 person,
                 id,
-                books -> steering.advise(books, id, person.id(), body.text().strip()));
+                store -> steering.advise(store, id, person.id(), body.text().strip()));
     }
 
     /**
@@ -143,30 +143,30 @@ class RunController {
             throw new NotFound("open trouble", trouble);
         }
         String why = reason(body.reason());
-        return steer(person, id, books -> {
+        return steer(person, id, store -> {
             switch (String.valueOf(body.does())) {
-                case "retry" -> steering.retry(books, trouble, person.id(), why);
+                case "retry" -> steering.retry(store, trouble, person.id(), why);
                 case "skip" ->
                     steering.skip(
-                            books,
+                            store,
                             trouble,
                             person.id(),
                             why,
                             body.result() == null || body.result().isNull() ? null : body.result());
-                case "take-over" -> steering.takeOver(books, trouble, person.id(), why);
+                case "take-over" -> steering.takeOver(store, trouble, person.id(), why);
                 default -> throw new IllegalArgumentException("‘does’ must be retry, skip or take-over.");
             }
         });
     }
 
-    private RunView steer(Person person, String id, Consumer<Books> work) {
+    private RunView steer(Person person, String id, Consumer<EngineStore> work) {
         RunRow run = find(person, id);
         boolean own = ledger.findCase(run.caseId()).filter(person::asked).isPresent();
         if (own || !person.is(Role.ENGINEER, Role.RESOLVER)) {
             throw new NotAllowed("Resolvers and engineers of the desk steer runs, and nobody in their own case.");
         }
-        writer.write(writing -> {
-            work.accept(writing.books());
+        writer.write(tx -> {
+            work.accept(tx.store());
             return null;
         });
         return show(person, id);
@@ -175,6 +175,6 @@ class RunController {
     /** Ends a run and leaves the case to people. */
     @PostMapping("/{id}/stop")
     RunView stop(Person person, @PathVariable String id, @RequestBody Reason body) {
-        return steer(person, id, books -> steering.stop(books, id, person.id(), reason(body.reason())));
+        return steer(person, id, store -> steering.stop(store, id, person.id(), reason(body.reason())));
     }
 }

@@ -21,16 +21,16 @@ import servitor.service.runs.Stops;
 @RequestMapping("/api/stops")
 class StopController {
     private final Stops stops;
-    private final Describe describe;
+    private final ViewMapper describe;
 
-    StopController(Stops stops, Describe describe) {
+    StopController(Stops stops, ViewMapper describe) {
         this.stops = stops;
         this.describe = describe;
     }
 
     /** {@code mayLift} says whether whoever asks may let it go on. */
     record StopView(String what, String name, String reason, Views.Actor by, Instant at, boolean mayLift) {
-        static StopView of(Stop stop, Person person, Stops stops, Describe describe) {
+        static StopView of(Stop stop, Person person, Stops stops, ViewMapper describe) {
             return new StopView(
                     stop.what().word(),
                     stop.name(),

@@ -11,7 +11,7 @@ import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.Approvals;
-import servitor.service.dispatch.Lines;
+import servitor.service.dispatch.ConnectionLimits;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Ledger.CaseFilter;
 import servitor.service.ledger.Rows.RunRow;
@@ -27,11 +27,11 @@ class TodayController {
 
     private final Ledger ledger;
     private final Approvals approvals;
-    private final Describe describe;
-    private final Lines lines;
+    private final ViewMapper describe;
+    private final ConnectionLimits lines;
     private final Stops stops;
 
-    TodayController(Ledger ledger, Approvals approvals, Describe describe, Lines lines, Stops stops) {
+    TodayController(Ledger ledger, Approvals approvals, ViewMapper describe, ConnectionLimits lines, Stops stops) {
         this.stops = stops;
         this.ledger = ledger;
         this.approvals = approvals;

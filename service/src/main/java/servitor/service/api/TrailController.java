@@ -29,9 +29,9 @@ class TrailController {
     private static final int BATCH = 1_000;
 
     private final Ledger ledger;
-    private final Describe describe;
+    private final ViewMapper describe;
 
-    TrailController(Ledger ledger, Describe describe) {
+    TrailController(Ledger ledger, ViewMapper describe) {
         this.ledger = ledger;
         this.describe = describe;
     }

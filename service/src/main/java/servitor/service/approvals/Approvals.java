@@ -15,13 +15,13 @@ import servitor.core.approval.Answer;
 import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Ruling;
-import servitor.core.engine.Answering;
+import servitor.core.engine.ApprovalAnswers;
 import servitor.core.json.Json;
 import servitor.service.Unavailable;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
@@ -33,10 +33,10 @@ public class Approvals {
     private final Set<String> troubled = ConcurrentHashMap.newKeySet();
     private final Ledger ledger;
     private final Writer writer;
-    private final Answering answering;
+    private final ApprovalAnswers answering;
     private final Clock clock;
 
-    Approvals(Ledger ledger, Writer writer, Answering answering, Clock clock) {
+    Approvals(Ledger ledger, Writer writer, ApprovalAnswers answering, Clock clock) {
         this.ledger = ledger;
         this.writer = writer;
         this.answering = answering;
@@ -77,11 +77,11 @@ public class Approvals {
 
     /** Takes an answer; what comes of it, counted or refused, is on the trail. Empty when there is no such approval to see. */
     public Optional<Ruling> answer(Person person, String id, Decision decision) {
-        return writer.write(writing -> writing.ledger()
+        return writer.write(tx -> tx.ledger()
                 .approval(id)
                 .filter(row -> sees(person, row))
                 .map(row -> answering.answer(
-                        writing.books(),
+                        tx.store(),
                         id,
                         new Answer(
                                 person.id(),
@@ -95,11 +95,11 @@ public class Approvals {
 
     /** Sends a text that lapsed, by somebody who could have approved it; empty when there is no such approval to see. */
     public Optional<Ruling> sendLapsed(Person person, String id, Decision decision) {
-        return writer.write(writing -> writing.ledger()
+        return writer.write(tx -> tx.ledger()
                 .approval(id)
                 .filter(row -> sees(person, row))
                 .map(row -> answering.sendLapsed(
-                        writing.books(),
+                        tx.store(),
                         id,
                         new Answer(
                                 person.id(),
@@ -115,15 +115,15 @@ public class Approvals {
     /** Puts approvals whose time is passing back before people's eyes. */
     public void remind() {
         for (ApprovalRow due : ledger.approvalsToRemind(clock.instant(), 100)) {
-            alone(due, writing -> answering.remind(writing.books(), due.id(), due.reminders()));
+            alone(due, tx -> answering.remind(tx.store(), due.id(), due.reminders()));
         }
     }
 
     /** One that breaks holds up no other. */
-    private void alone(ApprovalRow row, Consumer<Writing> work) {
+    private void alone(ApprovalRow row, Consumer<LedgerTransaction> work) {
         try {
-            writer.write(writing -> {
-                work.accept(writing);
+            writer.write(tx -> {
+                work.accept(tx);
                 return null;
             });
         } catch (Unavailable e) {
@@ -138,7 +138,7 @@ public class Approvals {
     /** Closes every approval whose time has run out. */
     public void expireOverdue() {
         for (ApprovalRow row : ledger.overdueApprovals(clock.instant(), 100)) {
-            alone(row, writing -> answering.expire(writing.books(), row.id()));
+            alone(row, tx -> answering.expire(tx.store(), row.id()));
         }
     }
 }

@@ -6,22 +6,22 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import servitor.core.engine.Books;
 import servitor.core.engine.Engine;
-import servitor.core.engine.Steering;
+import servitor.core.engine.EngineStore;
+import servitor.core.engine.RunControl;
 import servitor.core.handbook.Kind;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.trail.Happening;
+import servitor.core.origin.TracedValue;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.DocumentRow;
 import servitor.service.ledger.Rows.NoteRow;
 import servitor.service.ledger.Rows.RequestKeyRow;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
@@ -39,7 +39,7 @@ public class Cases {
     private final Writer writer;
     private final Editions editions;
     private final Engine engine;
-    private final Steering steering;
+    private final RunControl steering;
     private final PeopleReader people;
     private final ServitorSettings settings;
 
@@ -47,7 +47,7 @@ public class Cases {
             Writer writer,
             Editions editions,
             Engine engine,
-            Steering steering,
+            RunControl steering,
             PeopleReader people,
             ServitorSettings settings) {
         this.people = people;
@@ -121,23 +121,23 @@ public class Cases {
             throw new InvalidCase(List.of("requester: ‘" + kind.title() + "’ isn't a kind of case that " + meant.name()
                     + " is offered (it is open to " + kind.offered() + ")"));
         }
-        return writer.write(writing -> {
-            Optional<CaseRow> earlier = earlier(writing, person.id(), key, digest);
+        return writer.write(tx -> {
+            Optional<CaseRow> earlier = earlier(tx, person.id(), key, digest);
             if (earlier.isPresent()) {
                 return new Opened(earlier.get(), false);
             }
-            notTooMany(writing, requester);
+            notTooMany(tx, requester);
             // a message proves nothing by itself, not even when it names whoever sent it
             String proof = forSelf && intake.isEmpty() ? "signed-in" : "claimed";
-            CaseRow row = insert(writing, person, wanted, kind, requester, proof, fields, key, digest, intake);
+            CaseRow row = insert(tx, person, wanted, kind, requester, proof, fields, key, digest, intake);
             return new Opened(row, true);
         });
     }
 
-    private void notTooMany(Writing writing, String requester) {
-        boolean tooMany = writing.ledger()
+    private void notTooMany(LedgerTransaction tx, String requester) {
+        boolean tooMany = tx.ledger()
                 .openedBack(requester, settings.casesPerHour() - 1)
-                .filter(opened -> opened.isAfter(writing.now().minus(HOUR)))
+                .filter(opened -> opened.isAfter(tx.now().minus(HOUR)))
                 .isPresent();
         if (tooMany) {
             throw new TooMany(
@@ -177,20 +177,20 @@ public class Cases {
         }
     }
 
-    private static Optional<CaseRow> earlier(Writing writing, String person, @Nullable String key, String digest) {
+    private static Optional<CaseRow> earlier(LedgerTransaction tx, String person, @Nullable String key, String digest) {
         if (key == null) {
             return Optional.empty();
         }
-        Optional<RequestKeyRow> row = writing.ledger().requestKey(person, key);
+        Optional<RequestKeyRow> row = tx.ledger().requestKey(person, key);
         if (row.isPresent() && !row.get().digest().equals(digest)) {
             throw new InvalidCase(List.of("Idempotency-Key: this key was used for another case, "
                     + row.get().caseId() + "; use a new key"));
         }
-        return row.flatMap(found -> writing.ledger().findCase(found.caseId()));
+        return row.flatMap(found -> tx.ledger().findCase(found.caseId()));
     }
 
     private CaseRow insert(
-            Writing writing,
+            LedgerTransaction tx,
             Person person,
             NewCase wanted,
             Kind kind,
@@ -200,7 +200,7 @@ public class Cases {
             @Nullable String key,
             String digest,
             String intake) {
-        long number = writing.nextCaseNumber();
+        long number = tx.nextCaseNumber();
         String id = "C-" + number;
         CaseRow row = new CaseRow(
                 id,
@@ -218,12 +218,12 @@ public class Cases {
                 Json.write(fields),
                 "open",
                 null,
-                writing.now(),
-                writing.now(),
+                tx.now(),
+                tx.now(),
                 1);
-        writing.insertCase(row);
+        tx.insertCase(row);
         if (key != null) {
-            writing.insertRequestKey(person.id(), key, digest, id);
+            tx.insertRequestKey(person.id(), key, digest, id);
         }
         var data = Json.object()
                 .put("kind", row.kind())
@@ -235,9 +235,9 @@ public class Cases {
         if (!intake.isEmpty()) {
             data.put("intake", intake);
         }
-        writing.trail(id, "", new Happening(Happening.person(person.id()), "case-opened", "", data));
-        engine.open(writing.books(), id, row.kind());
-        return writing.ledger().findCase(id).orElseThrow();
+        tx.trail(id, "", new TrailEvent(TrailEvent.person(person.id()), "case-opened", "", data));
+        engine.open(tx.store(), id, row.kind());
+        return tx.ledger().findCase(id).orElseThrow();
     }
 
     /** Adds a person's note: the requester's own words, or staff's, for the requester or for staff only. */
@@ -245,9 +245,8 @@ public class Cases {
         if (text == null || text.isBlank() || text.length() > LONGEST_TEXT) {
             throw new InvalidCase(List.of("text: a note needs between 1 and " + LONGEST_TEXT + " characters"));
         }
-        return writer.write(writing -> {
-            CaseRow row =
-                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+        return writer.write(tx -> {
+            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.addsTo(row)) {
                 throw new NotAllowed("Auditors see a case and add nothing to it.");
             }
@@ -258,27 +257,27 @@ public class Cases {
             NoteRow note = new NoteRow(
                     id,
                     caseId,
-                    writing.now(),
-                    Happening.person(person.id()),
+                    tx.now(),
+                    TrailEvent.person(person.id()),
                     forStaff ? "staff" : "requester",
                     false,
                     text.strip());
-            writing.insertNote(note, row);
-            writing.trail(
+            tx.insertNote(note, row);
+            tx.trail(
                     caseId,
                     "",
-                    new Happening(
+                    new TrailEvent(
                             note.author(),
                             "note-added",
                             "",
                             Json.object().put("audience", note.audience()).put("text", note.text())));
             if (row.requester().equals(person.id()) && !forStaff) {
                 engine.arrived(
-                        writing.books(),
+                        tx.store(),
                         caseId,
                         "reply",
                         "",
-                        Traced.of(
+                        TracedValue.of(
                                 Json.object()
                                         .put("text", note.text())
                                         .put("by", person.name())
@@ -291,9 +290,8 @@ public class Cases {
 
     /** A person of the desk says what was done, and the case is resolved. */
     public CaseRow resolve(Person person, String caseId, String how) {
-        return writer.write(writing -> {
-            CaseRow row =
-                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+        return writer.write(tx -> {
+            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.seesAsStaff(row) || !person.addsTo(row)) {
                 throw new NotAllowed("People who work at the desk resolve its cases.");
             }
@@ -303,11 +301,11 @@ public class Cases {
             }
             String id = "N-" + java.util.UUID.randomUUID();
             steering.resolve(
-                    writing.books(),
+                    tx.store(),
                     caseId,
                     person.id(),
-                    new Books.Note(id, Happening.person(person.id()), "staff", false, how.strip()));
-            return writing.ledger().findCase(caseId).orElseThrow();
+                    new EngineStore.Note(id, TrailEvent.person(person.id()), "staff", false, how.strip()));
+            return tx.ledger().findCase(caseId).orElseThrow();
         });
     }
 
@@ -330,43 +328,42 @@ public class Cases {
         if (!wrong.isEmpty()) {
             throw new InvalidCase(wrong);
         }
-        return writer.write(writing -> {
-            CaseRow row =
-                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+        return writer.write(tx -> {
+            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.addsTo(row)) {
                 throw new NotAllowed("Auditors see a case and add nothing to it.");
             }
             DocumentRow document = new DocumentRow(
                     "D-" + java.util.UUID.randomUUID(),
                     caseId,
-                    writing.now(),
-                    Happening.person(person.id()),
+                    tx.now(),
+                    TrailEvent.person(person.id()),
                     wanted.name(),
                     wanted.type(),
                     wanted.content().length,
                     Json.sha256(wanted.content()),
                     text(wanted),
                     wanted.content());
-            writing.insertDocument(document, row);
+            tx.insertDocument(document, row);
             var told = Json.object()
                     .put("name", document.name())
                     .put("type", document.type())
                     .put("size", document.size());
-            writing.trail(
+            tx.trail(
                     caseId,
                     "",
-                    new Happening(
+                    new TrailEvent(
                             document.author(),
                             "document-added",
                             "",
                             told.deepCopy().put("digest", document.digest())));
             Origin origin = person.asked(row) ? Origin.REQUESTER : Origin.PERSON;
             engine.arrived(
-                    writing.books(),
+                    tx.store(),
                     caseId,
                     "document",
                     document.name(),
-                    Traced.of(told.put("text", document.text()), origin));
+                    TracedValue.of(told.put("text", document.text()), origin));
             return document;
         });
     }
@@ -383,35 +380,33 @@ public class Cases {
         if (name == null || !name.matches("[a-z0-9][a-z0-9.-]{0,99}")) {
             throw new InvalidCase(List.of("name: an event's name has lower-case letters, digits, ‘.’ and ‘-’"));
         }
-        return writer.write(writing -> {
-            CaseRow row =
-                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+        return writer.write(tx -> {
+            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
                 throw new NotAllowed("Resolvers and engineers of the desk report events.");
             }
-            writing.trail(
+            tx.trail(
                     caseId,
                     "",
-                    new Happening(
-                            Happening.person(person.id()),
+                    new TrailEvent(
+                            TrailEvent.person(person.id()),
                             "event-reported",
                             "",
                             Json.object().put("name", name).set("data", data)));
-            var told = Json.object().put("name", name).put("at", writing.now().toString());
+            var told = Json.object().put("name", name).put("at", tx.now().toString());
             told.set("data", data);
-            return engine.arrived(writing.books(), caseId, "event", name, Traced.of(told, Origin.PERSON));
+            return engine.arrived(tx.store(), caseId, "event", name, TracedValue.of(told, Origin.PERSON));
         });
     }
 
     /** Starts a page on a case by hand. */
     public String startPage(Person person, String caseId, String page) {
-        return writer.write(writing -> {
-            CaseRow row =
-                    writing.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+        return writer.write(tx -> {
+            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
                 throw new NotAllowed("Resolvers and engineers of the desk start pages.");
             }
-            return steering.start(writing.books(), row.id(), page, person.id());
+            return steering.start(tx.store(), row.id(), page, person.id());
         });
     }
 }

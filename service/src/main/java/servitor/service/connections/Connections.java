@@ -15,11 +15,11 @@ import servitor.connectors.mcp.RemoteTools;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing;
 import tools.jackson.databind.JsonNode;
 
 /** Where outside systems are, and how they are signed in to. Credentials go in and never come out again but to be used. */
@@ -90,11 +90,12 @@ public class Connections {
             throw new IllegalArgumentException("‘atOnce’ must be from 1 to " + MOST_AT_ONCE + ".");
         }
         Credentials credentials = given.signIn() == null ? null : given.signIn().credentials();
-        return writer.write(writing -> put(writing, name, given, credentials, person));
+        return writer.write(tx -> put(tx, name, given, credentials, person));
     }
 
     /** In the writer's turn, so that neither another change nor a key renewed meanwhile is passed by. */
-    private Shown put(Writing writing, String name, Settings given, @Nullable Credentials credentials, String person) {
+    private Shown put(
+            LedgerTransaction tx, String name, Settings given, @Nullable Credentials credentials, String person) {
         ConnectionRow was = ledger.connection(name).orElse(null);
         if (was == null && given.url() == null) {
             throw new IllegalArgumentException("‘url’ is missing.");
@@ -117,12 +118,12 @@ public class Connections {
                         : given.signIn().shown(),
                 sealed,
                 given.inside() == null ? was != null && was.inside() : given.inside());
-        writing.putConnection(row);
-        writing.trail(
+        tx.putConnection(row);
+        tx.trail(
                 "",
                 "",
-                new Happening(
-                        Happening.person(person),
+                new TrailEvent(
+                        TrailEvent.person(person),
                         "connection-set",
                         "",
                         Json.object()
@@ -144,23 +145,23 @@ public class Connections {
 
     /** Seals all credentials with a new key and forgets the old ones. Returns how many there were. */
     public int renewKey(String person) {
-        int renewed = writer.write(writing -> {
+        int renewed = writer.write(tx -> {
             keys.renew();
-            List<ConnectionRow> sealed = writing.ledger().connections().stream()
+            List<ConnectionRow> sealed = tx.ledger().connections().stream()
                     .filter(row -> !row.sealed().isEmpty())
                     .toList();
-            sealed.forEach(row -> writing.putConnection(new ConnectionRow(
+            sealed.forEach(row -> tx.putConnection(new ConnectionRow(
                     row.name(),
                     row.url(),
                     row.atOnce(),
                     row.signIn(),
                     keys.seal(row.name(), keys.open(row.name(), row.sealed())),
                     row.inside())));
-            writing.trail(
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            Happening.person(person),
+                    new TrailEvent(
+                            TrailEvent.person(person),
                             "key-renewed",
                             "",
                             Json.object().put("connections", sealed.size())));

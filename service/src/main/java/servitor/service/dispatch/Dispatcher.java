@@ -15,9 +15,9 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
-import servitor.core.engine.Claims;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Work;
+import servitor.core.engine.WorkLeases;
 import servitor.core.handbook.Handbook;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.Command;
@@ -27,8 +27,8 @@ import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing;
 import servitor.service.runs.Retention;
 import servitor.service.runs.Stops;
 
@@ -48,12 +48,12 @@ public class Dispatcher implements SmartLifecycle {
     private final Editions editions;
     private final ToolGate gate;
     private final ModelGateway models;
-    private final Lines lines;
+    private final ConnectionLimits lines;
     private final Stops stops;
     private final Retention retention;
     private final ServitorSettings settings;
     private final Clock clock;
-    private final Claims claims;
+    private final WorkLeases claims;
     private final Semaphore wake = new Semaphore(0);
     private final Semaphore free = new Semaphore(WORKERS);
     private Instant nextMovingOut = Instant.MIN;
@@ -66,11 +66,11 @@ public class Dispatcher implements SmartLifecycle {
             Ledger ledger,
             Writer writer,
             Approvals approvals,
-            Claims claims,
+            WorkLeases claims,
             Editions editions,
             ToolGate gate,
             ModelGateway models,
-            Lines lines,
+            ConnectionLimits lines,
             Stops stops,
             Retention retention,
             ServitorSettings settings,
@@ -99,7 +99,7 @@ public class Dispatcher implements SmartLifecycle {
         running = true;
         workers = Executors.newFixedThreadPool(WORKERS);
         // A database file is open to one process only, so whoever held a lease before is gone; a shared one is not.
-        int left = settings.isShared() ? 0 : writer.write(Writing::dropLeases);
+        int left = settings.isShared() ? 0 : writer.write(LedgerTransaction::dropLeases);
         if (left > 0) {
             LOG.info("{} command(s) were being carried out when the service stopped; they are taken up again.", left);
         }
@@ -223,8 +223,8 @@ public class Dispatcher implements SmartLifecycle {
     /** Work whose row can't be read is nobody's to carry out; it holds up no other. */
     private void giveUnreadableToPeople(Instant now) {
         ledger.unreadable(now, 20)
-                .forEach(row -> writer.write(writing -> {
-                    writing.giveToPeople(row);
+                .forEach(row -> writer.write(tx -> {
+                    tx.giveToPeople(row);
                     return null;
                 }));
     }
@@ -232,7 +232,7 @@ public class Dispatcher implements SmartLifecycle {
     private List<Work> take(List<Work> due) {
         List<Work> taken = List.of();
         try {
-            taken = writer.write(writing -> claims.take(writing.books(), due));
+            taken = writer.write(tx -> claims.take(tx.store(), due));
             return taken;
         } finally {
             Set<String> mine = taken.stream().map(Work::id).collect(Collectors.toSet());
@@ -251,8 +251,8 @@ public class Dispatcher implements SmartLifecycle {
                 return;
             }
             if (stops.holds(work)) {
-                writer.write(writing -> {
-                    claims.holdBack(writing.books(), work);
+                writer.write(tx -> {
+                    claims.holdBack(tx.store(), work);
                     return null;
                 });
                 return;
@@ -275,17 +275,17 @@ public class Dispatcher implements SmartLifecycle {
     /** What came of it stands, even where the run can't go on from it. */
     private void settle(Work work, Outcome outcome) {
         try {
-            writer.write(writing -> {
-                claims.settle(writing.books(), work, outcome);
+            writer.write(tx -> {
+                claims.settle(tx.store(), work, outcome);
                 return null;
             });
         } catch (Unavailable e) {
             throw e;
         } catch (RuntimeException e) {
             LOG.error("What came of command {} can't be taken in by its run; it is set aside.", work.id(), e);
-            writer.write(writing -> {
+            writer.write(tx -> {
                 claims.setAside(
-                        writing.books(),
+                        tx.store(),
                         work,
                         outcome,
                         "an error nobody foresaw: " + e.getClass().getSimpleName());
@@ -296,9 +296,9 @@ public class Dispatcher implements SmartLifecycle {
 
     private void broke(Work work, RuntimeException e) {
         try {
-            writer.write(writing -> {
+            writer.write(tx -> {
                 claims.broke(
-                        writing.books(),
+                        tx.store(),
                         work,
                         "an error nobody foresaw: " + e.getClass().getSimpleName());
                 return null;
@@ -324,8 +324,8 @@ public class Dispatcher implements SmartLifecycle {
     private void recover() {
         for (Work work : ledger.abandoned(clock.instant(), 100)) {
             try {
-                writer.write(writing -> {
-                    claims.takeUp(writing.books(), work);
+                writer.write(tx -> {
+                    claims.takeUp(tx.store(), work);
                     return null;
                 });
             } catch (Unavailable e) {

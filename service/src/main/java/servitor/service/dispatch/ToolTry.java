@@ -11,11 +11,11 @@ import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.Concealed;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
 
@@ -44,16 +44,16 @@ public class ToolTry {
         if (!faults.isEmpty()) {
             throw new IllegalArgumentException("The inputs don't fit the tool: " + String.join("; ", faults) + ".");
         }
-        Map<String, Traced> inputs = new LinkedHashMap<>();
-        args.properties().forEach(e -> inputs.put(e.getKey(), Traced.of(e.getValue(), Origin.PERSON)));
-        tool.house().forEach((name, value) -> inputs.put(name, Traced.of(value, Origin.HANDBOOK)));
+        Map<String, TracedValue> inputs = new LinkedHashMap<>();
+        args.properties().forEach(e -> inputs.put(e.getKey(), TracedValue.of(e.getValue(), Origin.PERSON)));
+        tool.house().forEach((name, value) -> inputs.put(name, TracedValue.of(value, Origin.HANDBOOK)));
         ProposedCall call = new ProposedCall("", tool.name(), inputs, Map.of());
-        writer.write(writing -> {
-            writing.trail(
+        writer.write(tx -> {
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            Happening.person(person),
+                    new TrailEvent(
+                            TrailEvent.person(person),
                             "tool-tried",
                             "",
                             Json.object().put("tool", tool.name()).set("inputs", call.args())));

@@ -95,15 +95,15 @@ public class Drafts {
         if (text != null && text.length() > 1_000_000) {
             throw new IllegalArgumentException("A file may have at most a million characters.");
         }
-        writer.write(writing -> {
-            List<DraftRow> before = writing.ledger().draft(person);
+        writer.write(tx -> {
+            List<DraftRow> before = tx.ledger().draft(person);
             Optional<DraftRow> mine =
                     before.stream().filter(row -> row.path().equals(path)).findFirst();
             if (mine.isEmpty() && before.size() >= MOST_FILES) {
                 throw new IllegalArgumentException("A draft may change at most " + MOST_FILES + " files.");
             }
             String base = mine.map(DraftRow::base).orElseGet(() -> digest(published(path)));
-            writing.putDraft(new DraftRow(person, path, text, base, writing.now()));
+            tx.putDraft(new DraftRow(person, path, text, base, tx.now()));
             return null;
         });
     }
@@ -116,19 +116,19 @@ public class Drafts {
 
     /** Gives up a change: the file is the published one again. */
     public void drop(String person, String path) {
-        writer.write(writing -> {
-            writing.dropDraft(person, path);
+        writer.write(tx -> {
+            tx.dropDraft(person, path);
             return null;
         });
     }
 
     /** Keeps a change although the file was published with another text meanwhile: the person has seen that text. */
     public void keepOver(String person, String path) {
-        writer.write(writing -> {
-            writing.ledger().draft(person).stream()
+        writer.write(tx -> {
+            tx.ledger().draft(person).stream()
                     .filter(row -> row.path().equals(path))
-                    .forEach(row -> writing.putDraft(
-                            new DraftRow(person, path, row.text(), digest(published(path)), writing.now())));
+                    .forEach(row ->
+                            tx.putDraft(new DraftRow(person, path, row.text(), digest(published(path)), tx.now())));
             return null;
         });
     }
@@ -140,8 +140,8 @@ public class Drafts {
             throw new DraftConflict(draft.conflicts());
         }
         Published published = publishing.publishDraft(person, draft.files(), note, draft.edition());
-        writer.write(writing -> {
-            draft.changed().keySet().forEach(path -> writing.dropDraft(person.id(), path));
+        writer.write(tx -> {
+            draft.changed().keySet().forEach(path -> tx.dropDraft(person.id(), path));
             return null;
         });
         return published;

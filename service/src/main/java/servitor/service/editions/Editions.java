@@ -13,13 +13,13 @@ import servitor.core.handbook.Edition;
 import servitor.core.handbook.Finding;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Rows.FileRow;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing;
 
 /** Publishes handbooks and gives back published ones, parsed once. */
 @Service
@@ -57,8 +57,8 @@ public class Editions implements PublishedEditions {
             throw new HandbookRefused(checked.findings());
         }
         String digest = Json.digest(Json.of(new TreeMap<>(files)));
-        return writer.write(writing -> {
-            Optional<EditionRow> newest = writing.ledger().newestEdition();
+        return writer.write(tx -> {
+            Optional<EditionRow> newest = tx.ledger().newestEdition();
             if (newest.isPresent() && newest.get().digest().equals(digest)) {
                 return new Published(newest.get(), false, checked.findings());
             }
@@ -66,14 +66,14 @@ public class Editions implements PublishedEditions {
             if (after != null && number != after + 1) {
                 throw new DraftConflict(List.of("edition " + (number - 1)));
             }
-            EditionRow row = new EditionRow(number, digest, note, person, writing.now());
-            writing.insertEdition(row, files);
-            writing.changed(new Writing.Changed("edition", String.valueOf(number), "", ""));
-            writing.trail(
+            EditionRow row = new EditionRow(number, digest, note, person, tx.now());
+            tx.insertEdition(row, files);
+            tx.changed(new LedgerTransaction.Changed("edition", String.valueOf(number), "", ""));
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            Happening.person(person),
+                    new TrailEvent(
+                            TrailEvent.person(person),
                             "edition-published",
                             "",
                             Json.object()

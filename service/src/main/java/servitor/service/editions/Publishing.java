@@ -21,7 +21,7 @@ import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
 import servitor.core.mandate.Grant;
 import servitor.core.mandate.Mandate;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.editions.Editions.Published;
 import servitor.service.ledger.Ledger;
 import servitor.service.ledger.Rows.ConsentRow;
@@ -156,14 +156,13 @@ public class Publishing {
         if (!digest.matches("[0-9a-f]{64}")) {
             throw new IllegalArgumentException("‘digest’ is 64 hexadecimal digits, as publishing told it.");
         }
-        return writer.write(writing -> {
-            person.desks()
-                    .forEach(desk -> writing.putConsent(new ConsentRow(digest, desk, person.id(), writing.now())));
-            writing.trail(
+        return writer.write(tx -> {
+            person.desks().forEach(desk -> tx.putConsent(new ConsentRow(digest, desk, person.id(), tx.now())));
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            Happening.person(person.id()),
+                    new TrailEvent(
+                            TrailEvent.person(person.id()),
                             "publishing-agreed",
                             "",
                             Json.object().put("digest", digest).set("desks", Json.of(new TreeSet<>(person.desks())))));

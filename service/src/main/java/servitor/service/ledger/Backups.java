@@ -15,7 +15,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.Rows.HeadRow;
@@ -49,11 +49,11 @@ public class Backups {
             throw new IllegalArgumentException(
                     "The database is shared, so its backup is made where it runs; docs/scaling.md says how.");
         }
-        HeadRow head = writer.write(writing -> {
-            writing.trail("", "", new Happening(Happening.person(person), "backup-begun", "", Json.object()));
-            return writing.head();
+        HeadRow head = writer.write(tx -> {
+            tx.trail("", "", new TrailEvent(TrailEvent.person(person), "backup-begun", "", Json.object()));
+            return tx.head();
         });
-        String name = "servitor-" + STAMP.format(writer.write(Writing::now)) + "-" + head.seq() + ".zip";
+        String name = "servitor-" + STAMP.format(writer.write(LedgerTransaction::now)) + "-" + head.seq() + ".zip";
         try {
             Path file = OwnerOnly.folder(folder()).resolve(name);
             ledger.trail.backup(OwnerOnly.file(file).toString());

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ledger.Rows.HeadRow;
 import tools.jackson.databind.JsonNode;
 
@@ -27,7 +27,7 @@ final class Beginning {
      *
      * @param alone whether the database is this process's own: another that joins a shared one has no head file yet
      */
-    static @Nullable Happening of(Ledger ledger, Path file, Path restored, boolean alone, boolean accepted) {
+    static @Nullable TrailEvent of(Ledger ledger, Path file, Path restored, boolean alone, boolean accepted) {
         HeadRow there = ledger.trail.head();
         HeadRow acknowledged = HeadFile.read(file).orElse(null);
         if (acknowledged == null) {
@@ -55,8 +55,8 @@ final class Beginning {
         return Files.exists(restored) ? said("restored", Json.object().put("there", there.seq())) : null;
     }
 
-    private static Happening said(String what, JsonNode data) {
-        return new Happening(Happening.SYSTEM, what, "", data);
+    private static TrailEvent said(String what, JsonNode data) {
+        return new TrailEvent(TrailEvent.SYSTEM, what, "", data);
     }
 
     /** A name that no other installation has, nor this one had before. */

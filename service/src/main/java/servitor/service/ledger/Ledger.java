@@ -102,7 +102,7 @@ public class Ledger {
 
     /** The emergency stops that stand, the oldest first. */
     public List<Stop> stops() {
-        return stops.all().stream().map(Kept::stop).toList();
+        return stops.all().stream().map(RowConversion::stop).toList();
     }
 
     /** The runs that have work which a stop holds back. */
@@ -332,7 +332,7 @@ public class Ledger {
 
     private static Optional<Work> readable(CommandRow row) {
         try {
-            return Optional.of(Kept.work(row));
+            return Optional.of(RowConversion.work(row));
         } catch (RuntimeException e) {
             LOG.error("The work {} can't be read; people see to it.", row.id(), e);
             return Optional.empty();

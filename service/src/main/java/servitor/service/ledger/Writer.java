@@ -27,7 +27,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import servitor.core.engine.Grouping;
 import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.LostRace;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.Durability;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
@@ -45,13 +45,14 @@ public class Writer implements AutoCloseable {
     private static final int MOST_IN_A_GROUP = 200;
 
     private final Ledger ledger;
-    private final Recent recent = new Recent();
+    private final WriterCache recent = new WriterCache();
     private final SteadyClock clock;
     private final Ending ending;
     private final TransactionTemplate transactions;
-    private final Grouping<Writing> grouping = new Grouping<>(this::commit);
-    private final BlockingQueue<Change<Writing, ?>> queue = new LinkedBlockingQueue<>(10_000);
-    private final List<Consumer<List<Writing.Changed>>> listeners = new java.util.concurrent.CopyOnWriteArrayList<>();
+    private final Grouping<LedgerTransaction> grouping = new Grouping<>(this::commit);
+    private final BlockingQueue<Change<LedgerTransaction, ?>> queue = new LinkedBlockingQueue<>(10_000);
+    private final List<Consumer<List<LedgerTransaction.Changed>>> listeners =
+            new java.util.concurrent.CopyOnWriteArrayList<>();
     private final Thread thread;
     private final boolean alone;
     private final boolean power;
@@ -79,7 +80,7 @@ public class Writer implements AutoCloseable {
         Path file = settings.data().resolve("head");
         Path restored = settings.data().resolve(Restore.MARK);
         OwnerOnly.filesOf(settings.data()); // the database has made its file by now
-        Happening begins = Beginning.of(ledger, file, restored, alone, settings.acceptLoss());
+        TrailEvent begins = Beginning.of(ledger, file, restored, alone, settings.acceptLoss());
         ledger.newestEntry()
                 .map(clock::notBefore)
                 .filter(behind -> !behind.isZero())
@@ -93,13 +94,13 @@ public class Writer implements AutoCloseable {
     }
 
     /** Gives the installation its epoch; what was restored or has lost something begins a new one, and says so on the trail. */
-    private void begin(@Nullable Happening begins, Path restored) {
+    private void begin(@Nullable TrailEvent begins, Path restored) {
         String epoch = Beginning.newEpoch();
-        write(writing -> {
-            writing.firstEpoch(epoch); // for a new database, and for one of an earlier version
+        write(tx -> {
+            tx.firstEpoch(epoch); // for a new database, and for one of an earlier version
             if (begins != null) {
-                writing.newEpoch(epoch);
-                writing.trail("", "", begins);
+                tx.newEpoch(epoch);
+                tx.trail("", "", begins);
             }
             return null;
         });
@@ -107,12 +108,12 @@ public class Writer implements AutoCloseable {
     }
 
     /** Is told, after each commit, what has changed; called on the writer's thread, so it must be quick. */
-    public void onCommit(Consumer<List<Writing.Changed>> listener) {
+    public void onCommit(Consumer<List<LedgerTransaction.Changed>> listener) {
         listeners.add(listener);
     }
 
     /** Makes a change and waits until it is durable. Throws what the change threw, having kept nothing of it. */
-    public <T> T write(Function<Writing, T> work) {
+    public <T> T write(Function<LedgerTransaction, T> work) {
         try {
             return submit(work).join();
         } catch (CompletionException e) {
@@ -121,11 +122,11 @@ public class Writer implements AutoCloseable {
     }
 
     /** Makes a change; the future completes when it is durable. */
-    public <T> CompletableFuture<T> submit(Function<Writing, T> work) {
+    public <T> CompletableFuture<T> submit(Function<LedgerTransaction, T> work) {
         if (closing) {
             throw new Unavailable("The service is ending. Nothing was changed; try again once it is back.");
         }
-        Change<Writing, T> change = new Change<>(work);
+        Change<LedgerTransaction, T> change = new Change<>(work);
         if (!queue.offer(change)) {
             throw new Unavailable("Too much is waiting to be written. Nothing was changed; try again in a moment.");
         }
@@ -133,10 +134,10 @@ public class Writer implements AutoCloseable {
     }
 
     private void run() {
-        List<Change<Writing, ?>> group = new ArrayList<>();
+        List<Change<LedgerTransaction, ?>> group = new ArrayList<>();
         while (!closing || !queue.isEmpty()) {
             try {
-                Change<Writing, ?> first = queue.poll(200, java.util.concurrent.TimeUnit.MILLISECONDS);
+                Change<LedgerTransaction, ?> first = queue.poll(200, java.util.concurrent.TimeUnit.MILLISECONDS);
                 if (first != null) {
                     busySince = System.nanoTime();
                     group.add(first);
@@ -166,8 +167,8 @@ public class Writer implements AutoCloseable {
     }
 
     /** Commits, makes it durable, notes the head: only then is anybody told. What has committed is never built again. */
-    private void commit(Consumer<Writing> work) {
-        Writing made = transaction(work);
+    private void commit(Consumer<LedgerTransaction> work) {
+        LedgerTransaction made = transaction(work);
         try {
             if (power) {
                 ledger.trail.checkpointSync();
@@ -184,16 +185,16 @@ public class Writer implements AutoCloseable {
         tell(made.changes());
     }
 
-    private Writing transaction(Consumer<Writing> work) {
-        AtomicReference<@Nullable Writing> built = new AtomicReference<>();
-        Writing made = null;
+    private LedgerTransaction transaction(Consumer<LedgerTransaction> work) {
+        AtomicReference<@Nullable LedgerTransaction> built = new AtomicReference<>();
+        LedgerTransaction made = null;
         try {
             made = transactions.execute(status -> {
-                Writing writing = new Writing(ledger, recent, clock.instant());
-                work.accept(writing);
-                writing.seal();
-                built.set(writing);
-                return writing;
+                LedgerTransaction tx = new LedgerTransaction(ledger, recent, clock.instant());
+                work.accept(tx);
+                tx.seal();
+                built.set(tx);
+                return tx;
             });
             return made;
         } catch (ConcurrencyFailureException e) {
@@ -215,7 +216,7 @@ public class Writer implements AutoCloseable {
     }
 
     /** Whether a commit that failed has taken place all the same: the trail's head tells. What can't be told ends the process. */
-    private boolean hasCommitted(@Nullable Writing built, TransactionException e) {
+    private boolean hasCommitted(@Nullable LedgerTransaction built, TransactionException e) {
         if (built == null) {
             endIfLost(e);
             return false;
@@ -249,8 +250,8 @@ public class Writer implements AutoCloseable {
         }
     }
 
-    private void tell(List<Writing.Changed> changes) {
-        for (Consumer<List<Writing.Changed>> listener : listeners) {
+    private void tell(List<LedgerTransaction.Changed> changes) {
+        for (Consumer<List<LedgerTransaction.Changed>> listener : listeners) {
             try {
                 listener.accept(changes);
             } catch (RuntimeException e) {

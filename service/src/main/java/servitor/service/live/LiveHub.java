@@ -22,8 +22,8 @@ import servitor.core.trail.RecordedEntry;
 import servitor.service.ServitorSettings;
 import servitor.service.Unavailable;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.LedgerTransaction.Changed;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing.Changed;
 import servitor.service.people.Person;
 
 /**

@@ -22,13 +22,13 @@ import org.slf4j.LoggerFactory;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Writer;
-import servitor.service.ledger.Writing;
 import tools.jackson.databind.node.ObjectNode;
 
 /** People, their passwords and tokens. Passwords and tokens are kept as hashes only. */
@@ -124,8 +124,8 @@ public class People {
             strong(details.password(), id, String.valueOf(details.name()), String.valueOf(details.email()));
         }
         String hash = details.password() == null ? null : passwords.encode(details.password());
-        writer.write(writing -> {
-            write(writing, details, hash, by);
+        writer.write(tx -> {
+            write(tx, details, hash, by);
             return null;
         });
         return find(id).orElseThrow();
@@ -137,10 +137,10 @@ public class People {
         });
     }
 
-    private void write(Writing writing, PersonDetails details, @Nullable String hash, String by) {
-        Optional<PersonRow> before = writing.ledger().person(details.id());
-        Set<String> desksBefore = writing.ledger().desksOf(details.id());
-        Set<String> groupsBefore = writing.ledger().groupsOf(details.id());
+    private void write(LedgerTransaction tx, PersonDetails details, @Nullable String hash, String by) {
+        Optional<PersonRow> before = tx.ledger().person(details.id());
+        Set<String> desksBefore = tx.ledger().desksOf(details.id());
+        Set<String> groupsBefore = tx.ledger().groupsOf(details.id());
         Set<String> desks = details.desks() != null ? details.desks() : desksBefore;
         Set<String> groups = details.groups() != null ? details.groups() : groupsBefore;
         String roles = details.roles() != null
@@ -148,7 +148,7 @@ public class People {
                 : before.map(PersonRow::roles).orElse("requester");
         Instant disabled = details.enabled() == null
                 ? before.map(PersonRow::disabled).orElse(null)
-                : details.enabled() ? null : before.map(PersonRow::disabled).orElse(writing.now());
+                : details.enabled() ? null : before.map(PersonRow::disabled).orElse(tx.now());
         boolean lessened = hash != null
                 || disabled != null
                 || !PeopleReader.split(roles)
@@ -163,26 +163,26 @@ public class People {
                 chosen(details.account(), before.map(PersonRow::account), ""),
                 hash != null ? hash : before.map(PersonRow::password).orElse(null),
                 roles,
-                before.map(PersonRow::created).orElse(writing.now()),
+                before.map(PersonRow::created).orElse(tx.now()),
                 chosen(details.manager(), before.map(PersonRow::manager), ""),
                 disabled,
                 before.isPresent() && lessened
-                        ? writing.now()
+                        ? tx.now()
                         : before.map(PersonRow::signedOut).orElse(null));
         if (before.isPresent()) {
-            writing.updatePerson(row);
+            tx.updatePerson(row);
         } else {
-            writing.insertPerson(row);
+            tx.insertPerson(row);
         }
-        writing.setMemberships(row.id(), desks, groups);
+        tx.setMemberships(row.id(), desks, groups);
         ObjectNode data = Json.object().put("person", row.id()).put("roles", row.roles());
         data.set("belongs", Json.of(new TreeSet<>(union(desks, groups))));
         data.set("changed", changes(before, row, hash != null));
-        writing.trail(
+        tx.trail(
                 "",
                 "",
-                new Happening(
-                        by.equals(SYSTEM) ? Happening.SYSTEM : Happening.person(by),
+                new TrailEvent(
+                        by.equals(SYSTEM) ? TrailEvent.SYSTEM : TrailEvent.person(by),
                         before.isPresent() ? "person-changed" : "person-added",
                         "",
                         data));
@@ -251,12 +251,12 @@ public class People {
     /** Somebody tried to sign in, and what came of it: {@code signed-in}, {@code sign-in-refused} or {@code locked-out}. */
     public void note(String what, String person, String from) {
         boolean known = ledger.person(person).isPresent();
-        writer.write(writing -> {
-            writing.trail(
+        writer.write(tx -> {
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            known ? Happening.person(person) : Happening.SYSTEM,
+                    new TrailEvent(
+                            known ? TrailEvent.person(person) : TrailEvent.SYSTEM,
                             what,
                             "",
                             // a name nobody has may be a password typed into the wrong field
@@ -276,9 +276,9 @@ public class People {
 
     /** Ends every session of a person. */
     public void endSessions(String id, String by) {
-        writer.write(writing -> {
-            PersonRow row = row(writing, id);
-            writing.updatePerson(new PersonRow(
+        writer.write(tx -> {
+            PersonRow row = row(tx, id);
+            tx.updatePerson(new PersonRow(
                     row.id(),
                     row.name(),
                     row.email(),
@@ -288,12 +288,12 @@ public class People {
                     row.created(),
                     row.manager(),
                     row.disabled(),
-                    writing.now()));
-            writing.trail(
+                    tx.now()));
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            Happening.person(by),
+                    new TrailEvent(
+                            TrailEvent.person(by),
                             "sessions-ended",
                             "",
                             Json.object().put("person", id)));
@@ -301,8 +301,8 @@ public class People {
         });
     }
 
-    private static PersonRow row(Writing writing, String id) {
-        return writing.ledger()
+    private static PersonRow row(LedgerTransaction tx, String id) {
+        return tx.ledger()
                 .person(id)
                 .orElseThrow(() -> new IllegalArgumentException("There is no person ‘" + id + "’."));
     }
@@ -343,11 +343,11 @@ public class People {
 
     /** Ends a token; false when there is none of that label. */
     public boolean revoke(String person, String label, String by) {
-        return writer.write(writing -> {
-            if (writing.deleteTokens(person, label) == 0) {
+        return writer.write(tx -> {
+            if (tx.deleteTokens(person, label) == 0) {
                 return false;
             }
-            tokenEntry(writing, "token-revoked", person, label, by);
+            tokenEntry(tx, "token-revoked", person, label, by);
             return true;
         });
     }
@@ -357,15 +357,15 @@ public class People {
         byte[] bytes = new byte[32];
         RANDOM.nextBytes(bytes);
         String token = "svt_" + Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
-        writer.write(writing -> {
-            row(writing, person);
-            writing.deleteTokens(person, label);
+        writer.write(tx -> {
+            row(tx, person);
+            tx.deleteTokens(person, label);
             if (!label.equals(FIRST_START)) {
-                writing.deleteTokens(person, FIRST_START); // it is good for this once
+                tx.deleteTokens(person, FIRST_START); // it is good for this once
             }
-            Instant now = writing.now();
-            writing.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
-            tokenEntry(writing, "token-made", person, label, by);
+            Instant now = tx.now();
+            tx.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
+            tokenEntry(tx, "token-made", person, label, by);
             return null;
         });
         if (!label.equals(FIRST_START) && person.equals("admin")) {
@@ -382,12 +382,12 @@ public class People {
         }
     }
 
-    private static void tokenEntry(Writing writing, String what, String person, String label, String by) {
-        writing.trail(
+    private static void tokenEntry(LedgerTransaction tx, String what, String person, String label, String by) {
+        tx.trail(
                 "",
                 "",
-                new Happening(
-                        by.equals(SYSTEM) ? Happening.SYSTEM : Happening.person(by),
+                new TrailEvent(
+                        by.equals(SYSTEM) ? TrailEvent.SYSTEM : TrailEvent.person(by),
                         what,
                         "",
                         Json.object().put("person", person).put("label", label)));

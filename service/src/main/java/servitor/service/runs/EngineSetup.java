@@ -4,10 +4,10 @@ import java.security.SecureRandom;
 import java.util.UUID;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import servitor.core.engine.Answering;
-import servitor.core.engine.Claims;
+import servitor.core.engine.ApprovalAnswers;
 import servitor.core.engine.Engine;
-import servitor.core.engine.Steering;
+import servitor.core.engine.RunControl;
+import servitor.core.engine.WorkLeases;
 import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
 
@@ -21,17 +21,17 @@ class EngineSetup {
     }
 
     @Bean
-    Steering steering(Engine engine) {
-        return new Steering(engine);
+    RunControl steering(Engine engine) {
+        return new RunControl(engine);
     }
 
     @Bean
-    Answering answering(Engine engine) {
-        return new Answering(engine);
+    ApprovalAnswers answering(Engine engine) {
+        return new ApprovalAnswers(engine);
     }
 
     @Bean
-    Claims claims(Engine engine, ServitorSettings settings) {
-        return new Claims(engine, UUID.randomUUID().toString(), settings.lease(), new SecureRandom());
+    WorkLeases claims(Engine engine, ServitorSettings settings) {
+        return new WorkLeases(engine, UUID.randomUUID().toString(), settings.lease(), new SecureRandom());
     }
 }

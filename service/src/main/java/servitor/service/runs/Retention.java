@@ -17,11 +17,11 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
-import servitor.service.ledger.Kept;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.RowConversion;
 import servitor.service.ledger.Rows.MaterialRow;
 import servitor.service.ledger.Rows.RunRow;
 import servitor.service.ledger.Writer;
@@ -92,15 +92,15 @@ public class Retention {
     private void moveRuns(List<RunRow> some, String by) {
         List<String> lines = some.stream().map(run -> Json.write(whole(run))).toList();
         String file = append("runs-", lines);
-        writer.write(writing -> {
+        writer.write(tx -> {
             for (int i = 0; i < some.size(); i++) {
                 RunRow run = some.get(i);
-                writing.moveOut(run, Json.write(Kept.run(run).slim()));
-                writing.trail(
+                tx.moveOut(run, Json.write(RowConversion.run(run).slim()));
+                tx.trail(
                         run.caseId(),
                         run.id(),
-                        new Happening(
-                                by.equals("servitor") ? Happening.SYSTEM : Happening.person(by),
+                        new TrailEvent(
+                                by.equals("servitor") ? TrailEvent.SYSTEM : TrailEvent.person(by),
                                 "run-moved-out",
                                 "",
                                 Json.object().put("file", file).put("digest", Json.digest(lines.get(i)))));
@@ -128,13 +128,13 @@ public class Retention {
     private void moveTexts(List<MaterialRow> some, String by) {
         List<String> lines = some.stream().map(Json::write).toList();
         String file = append("texts-", lines);
-        writer.write(writing -> {
-            some.forEach(text -> writing.dropMaterial(text.hash()));
-            writing.trail(
+        writer.write(tx -> {
+            some.forEach(text -> tx.dropMaterial(text.hash()));
+            tx.trail(
                     "",
                     "",
-                    new Happening(
-                            by.equals("servitor") ? Happening.SYSTEM : Happening.person(by),
+                    new TrailEvent(
+                            by.equals("servitor") ? TrailEvent.SYSTEM : TrailEvent.person(by),
                             "texts-moved-out",
                             "",
                             Json.object().put("file", file).put("texts", some.size())));

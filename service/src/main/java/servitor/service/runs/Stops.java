@@ -17,8 +17,8 @@ import servitor.core.handbook.Tool;
 import servitor.core.run.RunState;
 import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Kept;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.RowConversion;
 import servitor.service.ledger.Writer;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
@@ -63,7 +63,7 @@ public class Stops {
         return !stops.isEmpty()
                 && ledger.run(work.run())
                         .filter(run -> engine.stopping()
-                                .heldBy(stops, work, Kept.run(run))
+                                .heldBy(stops, work, RowConversion.run(run))
                                 .isPresent())
                         .isPresent();
     }
@@ -77,9 +77,9 @@ public class Stops {
     public Stop stop(Person person, Stop.What what, String name, String reason) {
         mayStop(person, what, name);
         exists(what, name);
-        return writer.write(writing -> {
-            Stop stop = new Stop(what, name, reason, person.id(), writing.now());
-            engine.stopping().stop(writing.books(), stop);
+        return writer.write(tx -> {
+            Stop stop = new Stop(what, name, reason, person.id(), tx.now());
+            engine.stopping().stop(tx.store(), stop);
             return stop;
         });
     }
@@ -87,12 +87,12 @@ public class Stops {
     /** Lets it go on. */
     public void lift(Person person, Stop.What what, String name, String reason) {
         mayStop(person, what, name);
-        writer.write(writing -> {
-            Stop stop = writing.books().stops().stream()
+        writer.write(tx -> {
+            Stop stop = tx.store().stops().stream()
                     .filter(one -> one.what() == what && one.name().equals(name))
                     .findFirst()
                     .orElseThrow(() -> new RunRefused("The " + what.word() + " ‘" + name + "’ isn't stopped."));
-            engine.stopping().lift(writing.books(), stop, person.id(), reason);
+            engine.stopping().lift(tx.store(), stop, person.id(), reason);
             return null;
         });
     }

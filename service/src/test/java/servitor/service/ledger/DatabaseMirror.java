@@ -10,7 +10,7 @@ import java.util.Objects;
 import java.util.Optional;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.transaction.support.TransactionTemplate;
-import servitor.core.engine.Books;
+import servitor.core.engine.EngineStore;
 import servitor.core.engine.Mirror;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
@@ -26,8 +26,8 @@ final class DatabaseMirror implements Mirror {
     private final JdbcTemplate sql;
     private final TransactionTemplate transactions;
     private final Ledger ledger;
-    private final Recent recent = new Recent();
-    private Writing writing;
+    private final WriterCache recent = new WriterCache();
+    private LedgerTransaction tx;
 
     DatabaseMirror() {
         sql = database.sql;
@@ -40,7 +40,7 @@ final class DatabaseMirror implements Mirror {
         recent.forget();
         database.empty();
         transactions.executeWithoutResult(status -> {
-            Writing first = new Writing(ledger, recent, java.time.Instant.EPOCH);
+            LedgerTransaction first = new LedgerTransaction(ledger, recent, java.time.Instant.EPOCH);
             first.insertPerson(new PersonRow(
                     "ines", "Ines", "ines@house.example", "P-1", null, "requester", first.now(), "osei", null, null));
             for (String person : List.of("osei", "lucja", "sunniva")) {
@@ -58,7 +58,7 @@ final class DatabaseMirror implements Mirror {
         try {
             transactions.executeWithoutResult(status -> {
                 memory.run();
-                writing.seal();
+                tx.seal();
             });
         } catch (RuntimeException | Error e) {
             recent.forget();
@@ -70,16 +70,16 @@ final class DatabaseMirror implements Mirror {
     /** What the writer remembers is what anybody would read. */
     private void remembersWhatIsThere() {
         for (String id : sql.queryForList("select id from run", String.class)) {
-            Books.KeptRun remembered = recent.run(id);
+            EngineStore.KeptRun remembered = recent.run(id);
             if (remembered != null) {
                 Rows.RunRow row = ledger.run(id).orElseThrow();
                 assertThat(remembered.version()).isEqualTo(row.version());
                 assertThat(Json.read(Json.write(remembered.state()), RunState.class))
-                        .isEqualTo(Kept.run(row));
+                        .isEqualTo(RowConversion.run(row));
             }
         }
         for (String id : sql.queryForList("select id from case_record", String.class)) {
-            Recent.OfCase remembered = recent.ofCase(id);
+            WriterCache.OfCase remembered = recent.ofCase(id);
             if (remembered != null) {
                 assertThat(ledger.findCase(id)).contains(remembered.row());
                 assertThat(ledger.runs.activeOf(id)).isEqualTo(remembered.active());
@@ -88,11 +88,11 @@ final class DatabaseMirror implements Mirror {
     }
 
     @Override
-    public Books over(Books memory) {
-        writing = new Writing(ledger, recent, memory.now());
-        Books database = writing.books();
-        return (Books) Proxy.newProxyInstance(
-                Books.class.getClassLoader(), new Class<?>[] {Books.class}, (proxy, method, args) -> {
+    public EngineStore over(EngineStore memory) {
+        tx = new LedgerTransaction(ledger, recent, memory.now());
+        EngineStore database = tx.store();
+        return (EngineStore) Proxy.newProxyInstance(
+                EngineStore.class.getClassLoader(), new Class<?>[] {EngineStore.class}, (proxy, method, args) -> {
                     try {
                         Object wanted = method.invoke(memory, args);
                         if (method.getName().equals("newRunId")) {
@@ -115,7 +115,7 @@ final class DatabaseMirror implements Mirror {
             return optional.map(DatabaseMirror::shape);
         } else if (answer instanceof Collection<?> all) {
             return all.size();
-        } else if (answer instanceof Books.KeptRun run) {
+        } else if (answer instanceof EngineStore.KeptRun run) {
             return run.version() + " " + run.state().status() + " "
                     + run.state().step() + " " + run.state().saved().keySet() + " "
                     + run.state().used();
@@ -134,7 +134,7 @@ final class DatabaseMirror implements Mirror {
 
     @Override
     public void openCase(String id, String kind, JsonNode fields) {
-        writing.insertCase(new CaseRow(
+        tx.insertCase(new CaseRow(
                 id,
                 Long.parseLong(id.substring(2)),
                 "desk",
@@ -150,8 +150,8 @@ final class DatabaseMirror implements Mirror {
                 Json.write(fields),
                 "open",
                 null,
-                writing.now(),
-                writing.now(),
+                tx.now(),
+                tx.now(),
                 1));
     }
 

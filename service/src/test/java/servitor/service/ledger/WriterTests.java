@@ -18,7 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.mockito.AdditionalAnswers;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.Durability;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
@@ -73,14 +73,14 @@ class WriterTests {
         return writer;
     }
 
-    private static PersonRow person(Writing writing, String id) {
-        return new PersonRow(id, id, "", "", null, "requester", writing.now(), "", null, null);
+    private static PersonRow person(LedgerTransaction tx, String id) {
+        return new PersonRow(id, id, "", "", null, "requester", tx.now(), "", null, null);
     }
 
     private String insert(String id) {
-        return writer.write(writing -> {
-            writing.insertPerson(person(writing, id));
-            writing.trail("", "", new Happening(Happening.SYSTEM, "person-set", "", Json.object()));
+        return writer.write(tx -> {
+            tx.insertPerson(person(tx, id));
+            tx.trail("", "", new TrailEvent(TrailEvent.SYSTEM, "person-set", "", Json.object()));
             return id;
         });
     }
@@ -95,9 +95,9 @@ class WriterTests {
         insert("ines");
         doThrow(new IllegalStateException("no room")).when(trail).checkpoint();
         AtomicInteger built = new AtomicInteger();
-        CompletableFuture<String> acknowledged = writer.submit(writing -> {
+        CompletableFuture<String> acknowledged = writer.submit(tx -> {
             built.incrementAndGet();
-            writing.insertPerson(person(writing, "maren"));
+            tx.insertPerson(person(tx, "maren"));
             return "maren";
         });
         assertThat(ended.get(10, TimeUnit.SECONDS)).contains("can't be acknowledged");
@@ -110,9 +110,9 @@ class WriterTests {
     void aHeadFileThatCannotBeWrittenEndsTheProcessAndNothingIsBuiltTwice() throws Exception {
         start(false);
         AtomicInteger built = new AtomicInteger();
-        writer.submit(writing -> {
+        writer.submit(tx -> {
             built.incrementAndGet();
-            writing.insertPerson(person(writing, "maren"));
+            tx.insertPerson(person(tx, "maren"));
             Thread.currentThread().interrupt(); // closes the file under the write
             return "maren";
         });
@@ -124,7 +124,7 @@ class WriterTests {
     @Test
     void anErrorInAChangeEndsTheProcessInsteadOfTheWriterAlone() throws Exception {
         start(false);
-        writer.submit(writing -> {
+        writer.submit(tx -> {
             throw new OutOfMemoryError("a monstrous number");
         });
         assertThat(ended.get(10, TimeUnit.SECONDS)).contains("broke");
@@ -135,8 +135,8 @@ class WriterTests {
     void aChangeThatFailsTouchesNobodyElses() {
         start(false);
         insert("ines");
-        assertThatThrownBy(() -> writer.write(writing -> {
-                    writing.insertPerson(person(writing, "maren"));
+        assertThatThrownBy(() -> writer.write(tx -> {
+                    tx.insertPerson(person(tx, "maren"));
                     throw new IllegalArgumentException("not like this");
                 }))
                 .hasMessage("not like this");

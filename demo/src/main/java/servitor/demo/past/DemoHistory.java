@@ -30,7 +30,7 @@ import servitor.cli.Client;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
-import servitor.demo.Furnish;
+import servitor.demo.DemoSeeder;
 import servitor.demo.SimulatedClock;
 import servitor.demo.WholeService;
 import servitor.demo.past.Script.Asked;
@@ -53,7 +53,7 @@ import tools.jackson.databind.JsonNode;
  * Plays the past into a folder: the whole service, in this process, on a clock that goes from one thing that happens to the
  * next. What it leaves is what the service would have left, had it run for all that time.
  */
-public final class Past {
+public final class DemoHistory {
     private static final long SEED = 20_261_124;
     private static final List<String> DESKS = List.of("passengers", "it", "people");
 
@@ -64,7 +64,7 @@ public final class Past {
     private final Dispatcher dispatcher;
     private final Map<String, Person> people = new HashMap<>();
     private final Writer writer;
-    private final Hands hands;
+    private final SimulatedPeople hands;
     private final Set<String> touched = ConcurrentHashMap.newKeySet();
 
     /**
@@ -74,20 +74,21 @@ public final class Past {
      */
     public record Played(int cases, Map<String, Integer> states, long entries) {}
 
-    private Past(ConfigurableApplicationContext context, SimulatedClock clock, Standins standins) {
+    private DemoHistory(ConfigurableApplicationContext context, SimulatedClock clock, Standins standins) {
         this.clock = clock;
         this.standins = standins;
         this.ledger = context.getBean(Ledger.class);
         this.cases = context.getBean(Cases.class);
         this.dispatcher = context.getBean(Dispatcher.class);
-        this.hands = new Hands(ledger, context.getBean(Approvals.class), cases, people, new SplittableRandom(SEED + 1));
+        this.hands = new SimulatedPeople(
+                ledger, context.getBean(Approvals.class), cases, people, new SplittableRandom(SEED + 1));
         this.writer = context.getBean(Writer.class);
         writer.onCommit(changes -> changes.stream()
                 .filter(change -> change.what().equals("case"))
                 .forEach(change -> touched.add(change.id())));
     }
 
-    /** {@code Past DATA HANDBOOK DAYS}: plays it, telling on the error stream how far it is. */
+    /** {@code DemoHistory DATA HANDBOOK DAYS}: plays it, telling on the error stream how far it is. */
     public static void main(String[] args) throws Exception {
         LogManager.getLogManager().reset(); // the stand-ins' libraries tell of every start
         Played played = play(Path.of(args[0]), Path.of(args[1]), Integer.parseInt(args[2]), System.err);
@@ -113,9 +114,9 @@ public final class Past {
         try (Standins standins = new Standins(Standins.Ports.ANY, outside);
                 ConfigurableApplicationContext context = WholeService.start(data, clock)) {
             URI url = WholeService.url(context);
-            new Furnish(url, data, profiles).furnish(handbook, standins);
-            addPeople(new Client(Furnish.profileOf(profiles, "admin")));
-            Past past = new Past(context, clock, standins);
+            new DemoSeeder(url, data, profiles).furnish(handbook, standins);
+            addPeople(new Client(DemoSeeder.profileOf(profiles, "admin")));
+            DemoHistory past = new DemoHistory(context, clock, standins);
             context.getBean(People.class).all().forEach(person -> past.people.put(person.id(), person));
             past.play(new ArrayDeque<>(script.asked()), start, end, days, told);
             clock.pass(Duration.between(clock.instant(), end));
@@ -231,7 +232,7 @@ public final class Past {
         Instant now = clock.instant();
         long until = System.nanoTime() + TimeUnit.MINUTES.toNanos(1);
         dispatcher.lookNow();
-        while (isAtWork(now) || writer.write(writing -> isAtWork(now))) {
+        while (isAtWork(now) || writer.write(tx -> isAtWork(now))) {
             if (System.nanoTime() > until) {
                 throw new IllegalStateException("The engine doesn't come to rest at " + now + ".");
             }

@@ -12,20 +12,20 @@ import servitor.core.shape.Answers;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
-class TracedTests {
+class TracedValueTests {
     private static JsonNode json(String text) {
         return Json.read(text, JsonNode.class);
     }
 
-    private static Traced fill(String template, Map<String, Traced> scope) throws Exception {
+    private static TracedValue fill(String template, Map<String, TracedValue> scope) throws Exception {
         return Template.parse(json(template)).fill(scope);
     }
 
     @Test
     void anEchoOfWhatTheRequesterSaidStaysTheirs() {
-        Traced answer = Traced.answer(
+        TracedValue answer = TracedValue.answer(
                 json("{\"reference\":\"SK-1 \",\"owner\":\"P-1\",\"deep\":[{\"again\":\"sk-1\"}]}"),
-                Map.of("reference", Traced.of(Json.of("SK-1"), Origin.REQUESTER)));
+                Map.of("reference", TracedValue.of(Json.of("SK-1"), Origin.REQUESTER)));
         assertThat(answer.originsAt("owner")).containsExactly(Origin.LOOKUP);
         assertThat(answer.originsAt("reference")).containsExactly(Origin.REQUESTER);
         assertThat(answer.at(List.of("deep", "0", "again")).originsAt("")).containsExactly(Origin.REQUESTER);
@@ -34,9 +34,9 @@ class TracedTests {
 
     @Test
     void anEchoOfMachineTextStaysMarked() {
-        Traced answer = Traced.answer(
+        TracedValue answer = TracedValue.answer(
                 json("{\"note\":\"They said: Good day.\",\"id\":7}"),
-                Map.of("text", Traced.written(Json.of("Good day."))));
+                Map.of("text", TracedValue.written(Json.of("Good day."))));
         assertThat(answer.at(List.of("note")).written()).isTrue();
         assertThat(answer.at(List.of("id")).written()).isFalse();
     }
@@ -45,7 +45,7 @@ class TracedTests {
     void onlyFreeTextOfAnAnswerIsAMachinesText() {
         Shape shape = Answers.shape(Shape.Fields.of(
                 Map.of("mood", new Shape.OneOf(List.of("calm", "angry")), "heart", Shape.TEXT, "days", Shape.WHOLE)));
-        Traced answer = Traced.answered(
+        TracedValue answer = TracedValue.answered(
                 json("{\"mood\":\"calm\",\"heart\":\"Late.\",\"days\":2,\"reason\":\"So.\",\"sure\":1}"), shape);
         assertThat(answer.machine()).containsExactlyInAnyOrder("heart", "reason");
         assertThat(answer.machineTexts()).containsExactlyInAnyOrder("Late.", "So.");
@@ -54,9 +54,11 @@ class TracedTests {
 
     @Test
     void marksAndOriginsGoThroughTemplates() throws Exception {
-        Traced answer = Traced.answered(json("{\"heart\":\"Late.\",\"n\":1}"), Shape.ANYTHING);
-        Map<String, Traced> scope = Map.of("seen", answer, "booking", Traced.of(json("{\"paid\":5.0}"), Origin.LOOKUP));
-        Traced whole = fill("{\"a\":\"${seen.heart}\",\"b\":\"${booking.paid}\",\"c\":\"So: ${seen.heart}\"}", scope);
+        TracedValue answer = TracedValue.answered(json("{\"heart\":\"Late.\",\"n\":1}"), Shape.ANYTHING);
+        Map<String, TracedValue> scope =
+                Map.of("seen", answer, "booking", TracedValue.of(json("{\"paid\":5.0}"), Origin.LOOKUP));
+        TracedValue whole =
+                fill("{\"a\":\"${seen.heart}\",\"b\":\"${booking.paid}\",\"c\":\"So: ${seen.heart}\"}", scope);
         assertThat(whole.machine()).containsExactlyInAnyOrder("a", "c");
         assertThat(whole.at(List.of("b")).originsAt("")).containsExactly(Origin.LOOKUP);
         assertThat(whole.at(List.of("c")).originsAt("")).containsExactlyInAnyOrder(Origin.HANDBOOK, Origin.MODEL);
@@ -66,27 +68,29 @@ class TracedTests {
 
     @Test
     void fieldsKeepTheirOwn() {
-        Traced both = Traced.fields(Map.of(
+        TracedValue both = TracedValue.fields(Map.of(
                 "theirs",
-                Traced.of(Json.of("x"), Origin.REQUESTER),
+                TracedValue.of(Json.of("x"), Origin.REQUESTER),
                 "written",
-                new Traced(json("{\"en\":\"Hello.\"}"), Set.of(Origin.MODEL), Map.of(), Set.of("en"))));
+                new TracedValue(json("{\"en\":\"Hello.\"}"), Set.of(Origin.MODEL), Map.of(), Set.of("en"))));
         assertThat(both.originsAt("theirs")).containsExactly(Origin.REQUESTER);
         assertThat(both.machine()).containsExactly("written.en");
-        assertThat(Traced.fields(Map.of()).originsAt("")).containsExactly(Origin.HANDBOOK);
+        assertThat(TracedValue.fields(Map.of()).originsAt("")).containsExactly(Origin.HANDBOOK);
     }
 
     @Test
     void emptyValuesSurviveBeingKept() {
         for (String value : List.of("{}", "\"\"", "[]", "0")) {
-            Traced traced = Traced.of(json(value), Origin.LOOKUP);
-            assertThat(Json.read(Json.write(traced), Traced.class)).as(value).isEqualTo(traced);
+            TracedValue traced = TracedValue.of(json(value), Origin.LOOKUP);
+            assertThat(Json.read(Json.write(traced), TracedValue.class))
+                    .as(value)
+                    .isEqualTo(traced);
         }
     }
 
     @Test
     void whatIsntThereIsNothing() {
-        Traced list = Traced.of(json("[1,{\"a\":2}]"), Origin.LOOKUP);
+        TracedValue list = TracedValue.of(json("[1,{\"a\":2}]"), Origin.LOOKUP);
         assertThat(list.at(List.of("1", "a")).value().asInt()).isEqualTo(2);
         assertThat(list.at(List.of("2"))).isNull();
         assertThat(list.at(List.of("x"))).isNull();

@@ -13,8 +13,8 @@ import servitor.core.json.Json;
 import servitor.core.origin.Formats;
 import servitor.core.origin.NormalForm;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.run.Memory.Found;
+import servitor.core.origin.TracedValue;
+import servitor.core.run.StepProgress.Found;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -22,7 +22,7 @@ import tools.jackson.databind.JsonNode;
  * format, and only for inputs of that format: a passenger's name may read like a booking, and is none. What the requester wrote is
  * the requester's wherever it stands. Short words, small numbers and yes or no turn up everywhere and prove nothing.
  */
-final class Seen {
+final class OriginIndex {
     private static final int SHORTEST = 4;
     private static final int FEWEST_DIGITS = 3;
     /** What is known of the requester, and as what. */
@@ -35,7 +35,7 @@ final class Seen {
 
     private record Value(String format, String form) {}
 
-    private Seen() {}
+    private OriginIndex() {}
 
     private static JsonNode requester() {
         var properties = Json.object();
@@ -45,9 +45,9 @@ final class Seen {
         return Json.object().set("properties", properties);
     }
 
-    static Seen by(Turn turn) {
-        Seen seen = new Seen();
-        Map<String, Traced> scope = new LinkedHashMap<>(turn.scope());
+    static OriginIndex by(TransitionBuilder turn) {
+        OriginIndex seen = new OriginIndex();
+        Map<String, TracedValue> scope = new LinkedHashMap<>(turn.scope());
         List.of("now", "run", "desk").forEach(scope::remove);
         scope.forEach((name, value) -> {
             Optional<Tool> tool = turn.answerOf(name);
@@ -69,8 +69,8 @@ final class Seen {
         return seen;
     }
 
-    private void add(String name, Traced root, List<String> path, JsonNode schema, boolean isRecord) {
-        Traced at = root.at(path);
+    private void add(String name, TracedValue root, List<String> path, JsonNode schema, boolean isRecord) {
+        TracedValue at = root.at(path);
         if (at == null) {
             return;
         }
@@ -101,12 +101,12 @@ final class Seen {
         }
     }
 
-    private void note(Traced leaf, String place, @Nullable String format) {
+    private void note(TracedValue leaf, String place, @Nullable String format) {
         Set<Origin> origins = leaf.originsAt("");
         String form = NormalForm.of(leaf.value());
         where.putIfAbsent(form, place);
         if (format != null) {
-            typed.merge(new Value(format, form), origins, Traced::union);
+            typed.merge(new Value(format, form), origins, TracedValue::union);
         }
         if (Origin.weakest(origins).compareTo(Origin.LOOKUP) < 0) {
             say(form, origins, place);
@@ -119,7 +119,7 @@ final class Seen {
     }
 
     private void say(String form, Set<Origin> origins, String place) {
-        said.merge(form, origins, Traced::union);
+        said.merge(form, origins, TracedValue::union);
         where.putIfAbsent(form, place);
     }
 
@@ -148,7 +148,7 @@ final class Seen {
         Set<Origin> looked = Formats.of(schema)
                 .map(format -> typed.getOrDefault(new Value(format, form), Set.of()))
                 .orElse(Set.of());
-        return Traced.union(looked, said.getOrDefault(form, Set.of()));
+        return TracedValue.union(looked, said.getOrDefault(form, Set.of()));
     }
 
     /**
@@ -156,11 +156,11 @@ final class Seen {
      *
      * @param schema of the input that it is proposed for
      */
-    Traced trace(JsonNode value, JsonNode schema) {
+    TracedValue trace(JsonNode value, JsonNode schema) {
         Set<Origin> origins = origins(value, schema);
         return origins.isEmpty()
-                ? new Traced(value, Set.of(Origin.MODEL), Map.of(), value.isString())
-                : new Traced(value, origins, Map.of(), origins.contains(Origin.MODEL) && value.isString());
+                ? new TracedValue(value, Set.of(Origin.MODEL), Map.of(), value.isString())
+                : new TracedValue(value, origins, Map.of(), origins.contains(Origin.MODEL) && value.isString());
     }
 
     /** The looked-up record that holds the value as what the input's schema says it is. */

@@ -22,7 +22,7 @@ import tools.jackson.databind.JsonNode;
  *     people unreviewed
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
-public record Traced(
+public record TracedValue(
         @JsonInclude(JsonInclude.Include.ALWAYS) JsonNode value,
         Set<Origin> origins,
         Map<String, Set<Origin>> echoes,
@@ -30,22 +30,22 @@ public record Traced(
     private static final Set<String> WHOLE = Set.of("");
     private static final int SHORTEST_MENTION = 4;
 
-    public Traced {
+    public TracedValue {
         origins = Set.copyOf(origins);
         echoes = echoes == null ? Map.of() : Map.copyOf(echoes);
         machine = machine == null ? Set.of() : Set.copyOf(machine);
     }
 
-    public Traced(JsonNode value, Set<Origin> origins, Map<String, Set<Origin>> echoes, boolean written) {
+    public TracedValue(JsonNode value, Set<Origin> origins, Map<String, Set<Origin>> echoes, boolean written) {
         this(value, origins, echoes, written ? WHOLE : Set.of());
     }
 
-    public static Traced of(JsonNode value, Origin origin) {
-        return new Traced(value, Set.of(origin), Map.of(), Set.of());
+    public static TracedValue of(JsonNode value, Origin origin) {
+        return new TracedValue(value, Set.of(origin), Map.of(), Set.of());
     }
 
     /** A map put together from traced values; each field keeps where it came from. */
-    public static Traced fields(Map<String, Traced> fields) {
+    public static TracedValue fields(Map<String, TracedValue> fields) {
         var object = servitor.core.json.Json.object();
         Set<Origin> origins = EnumSet.noneOf(Origin.class);
         Map<String, Set<Origin>> each = new LinkedHashMap<>();
@@ -57,19 +57,19 @@ public record Traced(
             value.echoes().forEach((path, echoed) -> each.put(name + "." + path, echoed));
             value.machine().forEach(at -> machine.add(at.isEmpty() ? name : name + "." + at));
         });
-        return new Traced(object, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
+        return new TracedValue(object, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
     }
 
     /** Text that a model produced. */
-    public static Traced written(JsonNode value) {
-        return new Traced(value, Set.of(Origin.MODEL), Map.of(), WHOLE);
+    public static TracedValue written(JsonNode value) {
+        return new TracedValue(value, Set.of(Origin.MODEL), Map.of(), WHOLE);
     }
 
     /** What a model answered: its free texts are marked; choices among declared words, numbers and the like aren't. */
-    public static Traced answered(JsonNode value, Shape shape) {
+    public static TracedValue answered(JsonNode value, Shape shape) {
         Set<String> texts = new HashSet<>();
         texts("", value, shape, texts);
-        return new Traced(value, Set.of(Origin.MODEL), Map.of(), texts);
+        return new TracedValue(value, Set.of(Origin.MODEL), Map.of(), texts);
     }
 
     private static void texts(String path, JsonNode value, Shape shape, Set<String> found) {
@@ -127,7 +127,7 @@ public record Traced(
     }
 
     /** The answer of a tool that holds nothing people outside wrote, and puts nothing it is given into other words. */
-    public static Traced answer(JsonNode value, Map<String, Traced> inputs) {
+    public static TracedValue answer(JsonNode value, Map<String, TracedValue> inputs) {
         return answer(value, inputs, Set.of(), true);
     }
 
@@ -139,14 +139,15 @@ public record Traced(
      * @param freeText dotted paths of fields that hold what people outside wrote
      * @param ownWords whether the tool never makes its texts from those it is given
      */
-    public static Traced answer(JsonNode value, Map<String, Traced> inputs, Set<String> freeText, boolean ownWords) {
+    public static TracedValue answer(
+            JsonNode value, Map<String, TracedValue> inputs, Set<String> freeText, boolean ownWords) {
         Map<String, Set<Origin>> weak = new LinkedHashMap<>();
         Set<String> machineText = new HashSet<>();
         inputs.values()
                 .forEach(input -> leaves("", input.value(), (path, leaf) -> {
                     Set<Origin> origins = input.originsAt(path);
                     if (Origin.weakest(origins).compareTo(Origin.LOOKUP) < 0) {
-                        weak.merge(NormalForm.of(leaf), origins, Traced::union);
+                        weak.merge(NormalForm.of(leaf), origins, TracedValue::union);
                     }
                     if (input.isMachine(path) && leaf.isString()) {
                         machineText.add(leaf.stringValue());
@@ -168,7 +169,7 @@ public record Traced(
                 machine.add(path);
             }
         });
-        return new Traced(value, Set.of(Origin.LOOKUP), echoes, machine);
+        return new TracedValue(value, Set.of(Origin.LOOKUP), echoes, machine);
     }
 
     /** Where those of the weak values came from that a running text mentions. */
@@ -200,7 +201,7 @@ public record Traced(
     }
 
     /** The field at {@code fields}, traced; null when it isn't there. */
-    public @Nullable Traced at(List<String> fields) {
+    public @Nullable TracedValue at(List<String> fields) {
         JsonNode node = value;
         for (String field : fields) {
             node = node.isArray() && field.matches("[0-9]{1,6}") ? node.get(Integer.parseInt(field)) : node.get(field);
@@ -215,7 +216,7 @@ public record Traced(
                 inside.put(key.substring(path.length() + 1), origin);
             }
         });
-        return new Traced(node, originsAt(path), fields.isEmpty() ? echoes : inside, machineAt(path));
+        return new TracedValue(node, originsAt(path), fields.isEmpty() ? echoes : inside, machineAt(path));
     }
 
     public static Set<Origin> union(Set<Origin> one, Set<Origin> other) {

@@ -23,31 +23,31 @@ import servitor.core.json.Json;
 import servitor.core.json.Outside;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
-import servitor.core.origin.Traced;
-import servitor.core.run.Memory.Job;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.RunState.Problem;
 import servitor.core.run.RunState.Standing;
 import servitor.core.run.RunState.Used;
 import servitor.core.run.RunState.WrittenText;
-import servitor.core.trail.Happening;
+import servitor.core.run.StepProgress.Job;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 
 /** One input being taken: the state as it changes, and what is gathered on the way. Lives for a single transition. */
-final class Turn {
+final class TransitionBuilder {
     /** The most characters of everything a run knows together: well within what a row of the database holds, prompts included. */
     static final int MOST_KNOWN = 400_000;
 
     private final Edition edition;
     private final Runbook page;
     private Situation situation;
-    private final List<Happening> happenings = new ArrayList<>();
+    private final List<TrailEvent> happenings = new ArrayList<>();
     private final List<Command> given = new ArrayList<>();
     private final RunState before;
-    private final Map<String, Traced> saved;
+    private final Map<String, TracedValue> saved;
     private final Map<String, Integer> visitsAt;
     private List<WrittenText> written;
-    private Memory memory;
+    private StepProgress memory;
     private RunStatus status;
     private String at;
     private int visits;
@@ -67,7 +67,7 @@ final class Turn {
     private @Nullable String next;
     private @Nullable String overgrown;
 
-    Turn(Edition edition, Runbook page, RunState state, Situation situation) {
+    TransitionBuilder(Edition edition, Runbook page, RunState state, Situation situation) {
         this.edition = edition;
         this.page = page;
         this.before = state;
@@ -138,15 +138,15 @@ final class Turn {
         return pending;
     }
 
-    Memory memory() {
+    StepProgress memory() {
         return memory;
     }
 
-    void remember(Memory now) {
+    void remember(StepProgress now) {
         memory = now;
     }
 
-    Map<String, Traced> saved() {
+    Map<String, TracedValue> saved() {
         return saved;
     }
 
@@ -170,20 +170,20 @@ final class Turn {
     }
 
     /** Every name in scope, with where each value came from. */
-    Map<String, Traced> scope() {
-        Map<String, Traced> scope = new LinkedHashMap<>(situation.scope(state()));
+    Map<String, TracedValue> scope() {
+        Map<String, TracedValue> scope = new LinkedHashMap<>(situation.scope(state()));
         scope.putAll(saved);
         return scope;
     }
 
     /** Fills a template; null after having taken the way of an {@code invalid} problem. */
     @Nullable
-    Traced fill(Template template) {
+    TracedValue fill(Template template) {
         return fill(template, scope());
     }
 
     @Nullable
-    Traced fill(Template template, Map<String, Traced> scope) {
+    TracedValue fill(Template template, Map<String, TracedValue> scope) {
         try {
             return template.fill(scope);
         } catch (EvaluationFailed e) {
@@ -210,7 +210,7 @@ final class Turn {
     Set<String> people(List<Template> who) {
         Set<String> all = new TreeSet<>();
         for (Template one : who) {
-            Traced filled = fill(one);
+            TracedValue filled = fill(one);
             if (filled == null) {
                 return null;
             }
@@ -246,7 +246,7 @@ final class Turn {
 
     /** The tool whose answer is saved under {@code name}; empty when something else is, or may be. */
     Optional<Tool> answerOf(String name) {
-        Traced value = saved.get(name);
+        TracedValue value = saved.get(name);
         if (value == null || !value.origins().equals(Set.of(Origin.LOOKUP))) {
             return Optional.empty();
         }
@@ -266,11 +266,11 @@ final class Turn {
     }
 
     void log(String what, JsonNode data) {
-        log(Happening.agent(page.agent()), what, data);
+        log(TrailEvent.agent(page.agent()), what, data);
     }
 
     void log(String actor, String what, JsonNode data) {
-        happenings.add(new Happening(actor, what, at, data));
+        happenings.add(new TrailEvent(actor, what, at, data));
     }
 
     void command(Command command) {
@@ -287,7 +287,7 @@ final class Turn {
         return before.id() + "-" + ++commands;
     }
 
-    void save(@Nullable String name, Traced value) {
+    void save(@Nullable String name, TracedValue value) {
         if (name != null) {
             saved.put(name, value);
             if (length(saved) > MOST_KNOWN) {
@@ -307,7 +307,7 @@ final class Turn {
         return length(saved) + found + Outside.length(more) <= MOST_KNOWN;
     }
 
-    private static int length(Map<String, Traced> values) {
+    private static int length(Map<String, TracedValue> values) {
         return values.values().stream()
                 .mapToInt(value -> Outside.length(value.value()))
                 .sum();
@@ -472,16 +472,16 @@ final class Turn {
         command(new Command.NoteForStaff(nextId(), note.toString()));
         log("handed-over", Json.object().put("why", why).put("to", to == null ? page.desk() : to));
         boolean failed = failing;
-        finish("with-people", Happening.agent(page.agent()), why);
+        finish("with-people", TrailEvent.agent(page.agent()), why);
         status = failed ? RunStatus.FAILED : status;
     }
 
     void finish(String left, String actor, String summary) {
-        finish(left, actor, summary, Traced.of(Json.object(), Origin.HANDBOOK));
+        finish(left, actor, summary, TracedValue.of(Json.object(), Origin.HANDBOOK));
     }
 
     /** Ends the run, and gives back what the page gives. */
-    void finish(String left, String actor, String summary, Traced gives) {
+    void finish(String left, String actor, String summary, TracedValue gives) {
         outcome = left;
         end(RunStatus.FINISHED);
         giveBack(summary, gives);
@@ -492,11 +492,11 @@ final class Turn {
         withdraw(stopped.reason());
         outcome = "with-people";
         end(RunStatus.STOPPED);
-        giveBack(stopped.reason(), Traced.of(Json.object(), Origin.HANDBOOK));
-        log(Happening.person(stopped.by()), "run-stopped", Json.object().put("reason", stopped.reason()));
+        giveBack(stopped.reason(), TracedValue.of(Json.object(), Origin.HANDBOOK));
+        log(TrailEvent.person(stopped.by()), "run-stopped", Json.object().put("reason", stopped.reason()));
     }
 
-    private void giveBack(String why, Traced gives) {
+    private void giveBack(String why, TracedValue gives) {
         if (before.parent() != null) {
             command(new Command.GiveBack(
                     before.parent().run(),
@@ -539,7 +539,7 @@ final class Turn {
     }
 
     /** A call that couldn't be looked up: nothing goes on until a person settles it. */
-    void doubtAgain(Memory.Doubt doubt, String detail) {
+    void doubtAgain(StepProgress.Doubt doubt, String detail) {
         pending = new Pending(Pending.Kind.TOOL, doubt.id(), doubt.call(), doubt.answered());
         inDoubt(detail);
     }

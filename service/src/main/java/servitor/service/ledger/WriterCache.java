@@ -7,7 +7,7 @@ import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import servitor.core.engine.Books.KeptRun;
+import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.Stop;
 import servitor.core.run.Situation;
 import servitor.service.ledger.Rows.CaseRow;
@@ -18,7 +18,7 @@ import tools.jackson.databind.node.ArrayNode;
  * true only while nobody else writes: a process that shares its database forgets it with each transaction, and one whose
  * transaction failed forgets it then. Used by the writer's thread alone.
  */
-final class Recent {
+final class WriterCache {
     /** In characters of what is kept; as objects it takes some ten times the bytes. */
     private static final long MOST = 4_000_000;
 

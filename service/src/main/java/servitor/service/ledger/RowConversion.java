@@ -23,12 +23,12 @@ import servitor.service.ledger.Rows.WrongRow;
 import tools.jackson.databind.JsonNode;
 
 /** Rows as the engine's records, and back. */
-public final class Kept {
+public final class RowConversion {
     private static final String CALL = "call";
     private static final String ASK_MODEL = "ask-model";
     private static final String TIMER = "timer";
 
-    private Kept() {}
+    private RowConversion() {}
 
     public static RunState run(RunRow row) {
         return Json.read(row.state(), RunState.class);

@@ -9,7 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.mandate.ProposedCall;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Wanted;
 import tools.jackson.databind.JsonNode;
@@ -29,7 +29,7 @@ import tools.jackson.databind.JsonNode;
  * @param job what an outside system is at work on for the current call; null when nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
-public record Memory(
+public record StepProgress(
         Map<String, String> drafts,
         Map<String, List<Round>> feedback,
         Map<String, Integer> rounds,
@@ -43,10 +43,10 @@ public record Memory(
     /** How many versions of a draft its next one is written from. */
     private static final int MOST_ROUNDS = 5;
 
-    static final Memory EMPTY =
-            new Memory(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null);
+    static final StepProgress EMPTY =
+            new StepProgress(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null);
 
-    public Memory {
+    public StepProgress {
         drafts = Map.copyOf(drafts);
         feedback = Map.copyOf(feedback);
         rounds = Map.copyOf(rounds);
@@ -75,14 +75,14 @@ public record Memory(
      * @param answer what it answered at once
      * @param until when it is given up
      */
-    public record Job(ProposedCall call, String id, Traced answer, Instant until) {
+    public record Job(ProposedCall call, String id, TracedValue answer, Instant until) {
         public Job {
             id = id == null ? "" : id;
         }
     }
 
     /** What a tool answered a model. */
-    public record Found(String tool, Traced answer) {}
+    public record Found(String tool, TracedValue answer) {}
 
     /** A version of a draft and what people said about it. */
     public record Round(JsonNode version, String said) {}
@@ -146,7 +146,7 @@ public record Memory(
      * @param ended what came of the items that have ended, by their position
      */
     public record Items(
-            Traced all,
+            TracedValue all,
             int next,
             Map<String, Integer> running,
             Map<String, RunState.Allowance> reserved,
@@ -160,37 +160,37 @@ public record Memory(
         }
     }
 
-    Memory advised(Advice more) {
+    StepProgress advised(Advice more) {
         List<Advice> all = new ArrayList<>(advice);
         all.add(more);
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, all, doubt, concealed, job);
+        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, all, doubt, concealed, job);
     }
 
-    Memory doubting(@Nullable Doubt now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, now, concealed, job);
+    StepProgress doubting(@Nullable Doubt now) {
+        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, now, concealed, job);
     }
 
-    Memory atWork(@Nullable Job now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, now);
+    StepProgress atWork(@Nullable Job now) {
+        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, now);
     }
 
-    Memory drafted(String name, String step) {
-        return new Memory(
+    StepProgress drafted(String name, String step) {
+        return new StepProgress(
                 with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job);
     }
 
-    Memory said(String name, Round round) {
+    StepProgress said(String name, Round round) {
         List<Round> all = new ArrayList<>(feedback.getOrDefault(name, List.of()));
         all.add(round);
         if (all.size() > MOST_ROUNDS) {
             all.remove(0);
         }
-        return new Memory(
+        return new StepProgress(
                 drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt, concealed, job);
     }
 
-    Memory sentBack(String step) {
-        return new Memory(
+    StepProgress sentBack(String step) {
+        return new StepProgress(
                 drafts,
                 feedback,
                 with(rounds, step, rounds.getOrDefault(step, 0) + 1),
@@ -203,8 +203,8 @@ public record Memory(
                 job);
     }
 
-    Memory approved(String digest, Set<String> groups) {
-        return new Memory(
+    StepProgress approved(String digest, Set<String> groups) {
+        return new StepProgress(
                 drafts,
                 feedback,
                 rounds,
@@ -217,27 +217,27 @@ public record Memory(
                 job);
     }
 
-    Memory used(String digest) {
+    StepProgress used(String digest) {
         Map<String, Set<String>> left = new LinkedHashMap<>(approved);
         left.remove(digest);
-        return new Memory(drafts, feedback, rounds, left, pursuit, items, advice, doubt, concealed, job);
+        return new StepProgress(drafts, feedback, rounds, left, pursuit, items, advice, doubt, concealed, job);
     }
 
-    Memory pursuing(@Nullable Pursuit now) {
-        return new Memory(drafts, feedback, rounds, approved, now, items, advice, doubt, concealed, job);
+    StepProgress pursuing(@Nullable Pursuit now) {
+        return new StepProgress(drafts, feedback, rounds, approved, now, items, advice, doubt, concealed, job);
     }
 
-    Memory itemsAt(@Nullable Items now) {
-        return new Memory(drafts, feedback, rounds, approved, pursuit, now, advice, doubt, concealed, job);
+    StepProgress itemsAt(@Nullable Items now) {
+        return new StepProgress(drafts, feedback, rounds, approved, pursuit, now, advice, doubt, concealed, job);
     }
 
     /** With more concealed values; those that are known keep their handles. */
-    Memory conceals(List<Concealed> more) {
+    StepProgress conceals(List<Concealed> more) {
         List<Concealed> all = new ArrayList<>(concealed);
         more.stream()
                 .filter(one -> all.stream().noneMatch(known -> known.value().equals(one.value())))
                 .forEach(all::add);
-        return new Memory(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, all, job);
+        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, all, job);
     }
 
     private static <V> Map<String, V> with(Map<String, V> map, String key, V value) {

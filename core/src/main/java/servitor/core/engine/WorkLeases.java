@@ -5,22 +5,22 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.random.RandomGenerator;
-import servitor.core.engine.Books.Note;
+import servitor.core.engine.EngineStore.Note;
 import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Effect;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
-import servitor.core.origin.Traced;
+import servitor.core.origin.TracedValue;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 
 /**
  * How one process takes work, tells what came of it, and takes up what another left behind. Work is taken with a lease in
  * a transaction of its own, which must be durable before anything leaves the process.
  */
-public final class Claims {
+public final class WorkLeases {
     /** A lease that is longer than any call may last. */
     public static final Duration LEASE = Duration.ofMinutes(3);
 
@@ -40,7 +40,7 @@ public final class Claims {
      * @param lease how long taken work is believed to be in its hands
      * @param random gives the jitter of pauses
      */
-    public Claims(Engine engine, String owner, Duration lease, RandomGenerator random) {
+    public WorkLeases(Engine engine, String owner, Duration lease, RandomGenerator random) {
         this.engine = engine;
         this.owner = owner;
         this.lease = lease;
@@ -48,19 +48,19 @@ public final class Claims {
     }
 
     /** Takes what nobody else has taken of {@code due}; what is given back says until when it is ours. */
-    public List<Work> take(Books books, List<Work> due) {
+    public List<Work> take(EngineStore store, List<Work> due) {
         List<Work> taken = new ArrayList<>();
-        Instant until = books.now().plus(lease);
+        Instant until = store.now().plus(lease);
         for (Work work : due) {
-            if (books.take(work.id(), owner, until)) {
+            if (store.take(work.id(), owner, until)) {
                 taken.add(work.taken(owner, until));
                 if (work.command() instanceof Command.CallTool call) {
-                    RunState run = run(books, work);
-                    books.trail(
+                    RunState run = run(store, work);
+                    store.trail(
                             run.caseId(),
                             run.id(),
-                            new Happening(
-                                    Happening.agent(call.call().agent()),
+                            new TrailEvent(
+                                    TrailEvent.agent(call.call().agent()),
                                     "call-sent",
                                     run.step(),
                                     Json.object()
@@ -81,73 +81,73 @@ public final class Claims {
         return held.compareTo(lease) < 0;
     }
 
-    private static RunState run(Books books, Work work) {
-        return books.run(work.run()).orElseThrow().state();
+    private static RunState run(EngineStore store, Work work) {
+        return store.run(work.run()).orElseThrow().state();
     }
 
     /** Tells what came of work that was taken. What comes after the lease was lost changes nothing. */
-    public void settle(Books books, Work work, Outcome outcome) {
+    public void settle(EngineStore store, Work work, Outcome outcome) {
         if (outcome instanceof Outcome.WithTranscript with) {
-            keep(books, work, with.transcript());
-            settle(books, work, with.outcome());
+            keep(store, work, with.transcript());
+            settle(store, work, with.outcome());
         } else if (outcome instanceof Outcome.TryAgain again) {
             int tries = work.attempts() + 1;
             if (tries < MOST_TRIES) {
-                tryAgain(books, work, again, tries);
+                tryAgain(store, work, again, tries);
                 return;
             }
-            if (finish(books, work, failure(work, again)) && !work.sent() && !again.sent()) {
-                books.refund(work.id()); // it provably never left
+            if (finish(store, work, failure(work, again)) && !work.sent() && !again.sent()) {
+                store.refund(work.id()); // it provably never left
             }
         } else if (outcome instanceof Outcome.WriteReply reply) {
             if (finish(
-                    books,
+                    store,
                     work,
                     new RunInput.ToolAnswered(work.id(), Json.object().put("note", reply.id())))) {
                 ProposedCall call = ((Command.CallTool) work.command()).call();
-                Traced text = call.input("text");
-                books.note(
-                        run(books, work).caseId(),
+                TracedValue text = call.input("text");
+                store.note(
+                        run(store, work).caseId(),
                         new Note(
                                 reply.id(),
-                                run(books, work)
+                                run(store, work)
                                         .writerOf(reply.text())
-                                        .map(Happening::person)
-                                        .orElse(Happening.agent(call.agent())),
+                                        .map(TrailEvent::person)
+                                        .orElse(TrailEvent.agent(call.agent())),
                                 "requester",
                                 text != null && text.written(),
                                 reply.text()));
             }
         } else {
-            finish(books, work, ((Outcome.Done) outcome).input());
+            finish(store, work, ((Outcome.Done) outcome).input());
         }
     }
 
     /** A talk took place, whoever its result counts for. */
-    private static void keep(Books books, Work work, String transcript) {
-        RunState run = run(books, work);
-        books.trail(
+    private static void keep(EngineStore store, Work work, String transcript) {
+        RunState run = run(store, work);
+        store.trail(
                 run.caseId(),
                 run.id(),
-                new Happening(
-                        Happening.SYSTEM,
+                new TrailEvent(
+                        TrailEvent.SYSTEM,
                         "transcript",
                         run.step(),
-                        Json.object().put("key", work.key()).put("material", books.keep(transcript))));
+                        Json.object().put("key", work.key()).put("material", store.keep(transcript))));
     }
 
-    private void tryAgain(Books books, Work work, Outcome.TryAgain again, int tries) {
-        Instant next = books.now().plus(pauseAfter(tries));
-        RunState run = run(books, work);
-        if (books.release(work.id(), owner, waiting(books, work, run), next)) {
+    private void tryAgain(EngineStore store, Work work, Outcome.TryAgain again, int tries) {
+        Instant next = store.now().plus(pauseAfter(tries));
+        RunState run = run(store, work);
+        if (store.release(work.id(), owner, waiting(store, work, run), next)) {
             if (again.sent()) {
-                books.sent(work.id());
+                store.sent(work.id());
             }
-            books.trail(
+            store.trail(
                     run.caseId(),
                     run.id(),
-                    new Happening(
-                            Happening.SYSTEM,
+                    new TrailEvent(
+                            TrailEvent.SYSTEM,
                             "try-again",
                             run.step(),
                             Json.object()
@@ -158,44 +158,44 @@ public final class Claims {
         }
     }
 
-    private boolean finish(Books books, Work work, RunInput input) {
+    private boolean finish(EngineStore store, Work work, RunInput input) {
         Stage stage = input instanceof RunInput.ToolInDoubt ? Stage.IN_DOUBT : Stage.DONE;
-        if (!books.release(work.id(), owner, stage, books.now())) {
-            late(books, work, input); // somebody else took it over after our lease; their result counts
+        if (!store.release(work.id(), owner, stage, store.now())) {
+            late(store, work, input); // somebody else took it over after our lease; their result counts
             return false;
         }
-        logAnswer(books, work, input);
+        logAnswer(store, work, input);
         if (input instanceof RunInput.ToolInDoubt doubt
-                && run(books, work).status().ended()) {
-            reportLate(books, work, "-doubt", "it may have happened: " + doubt.detail());
+                && run(store, work).status().ended()) {
+            reportLate(store, work, "-doubt", "it may have happened: " + doubt.detail());
         }
-        engine.feed(books, work.run(), input);
+        engine.feed(store, work.run(), input);
         return true;
     }
 
     /** Where work waits that is to be tried again: a run that has ended doesn't want it any more. */
-    private Stage waiting(Books books, Work work, RunState run) {
+    private Stage waiting(EngineStore store, Work work, RunState run) {
         if (run.status().ended()) {
             return Stage.DROPPED;
         } else if (run.isPaused()) {
             return Stage.HELD;
         }
-        return engine.stopping().heldBy(books, work, run).isPresent() ? Stage.STOPPED : Stage.PENDING;
+        return engine.stopping().heldBy(store, work, run).isPresent() ? Stage.STOPPED : Stage.PENDING;
     }
 
     /** Work that was taken, and that an emergency stop has come for before it left. */
-    public void holdBack(Books books, Work work) {
-        RunState run = run(books, work);
-        if (books.release(work.id(), owner, waiting(books, work, run), books.now())) {
-            books.trail(
+    public void holdBack(EngineStore store, Work work) {
+        RunState run = run(store, work);
+        if (store.release(work.id(), owner, waiting(store, work, run), store.now())) {
+            store.trail(
                     run.caseId(),
                     run.id(),
-                    new Happening(
-                            Happening.SYSTEM,
+                    new TrailEvent(
+                            TrailEvent.SYSTEM,
                             "held-back",
                             run.step(),
                             Json.object().put("key", work.key())));
-            engine.showCase(books, run);
+            engine.showCase(store, run);
         }
     }
 
@@ -203,23 +203,23 @@ public final class Claims {
      * The run couldn't take in what came of its work. What came of it stands, whatever becomes of the run: it is set aside, and
      * people let the run try once more.
      */
-    public void setAside(Books books, Work work, Outcome outcome, String detail) {
+    public void setAside(EngineStore store, Work work, Outcome outcome, String detail) {
         if (outcome instanceof Outcome.WithTranscript with) {
-            setAside(books, work, with.outcome(), detail);
+            setAside(store, work, with.outcome(), detail);
             return;
         } else if (outcome instanceof Outcome.TryAgain) {
-            broke(books, work, detail);
+            broke(store, work, detail);
             return;
         }
         RunInput input = outcome instanceof Outcome.Done done
                 ? done.input()
                 : new RunInput.ToolAnswered(work.id(), Json.object().put("note", ((Outcome.WriteReply) outcome).id()));
         Stage stage = input instanceof RunInput.ToolInDoubt ? Stage.IN_DOUBT : Stage.DONE;
-        if (books.release(work.id(), owner, stage, books.now())) {
-            logAnswer(books, work, input);
-            books.setAside(work.id(), input);
-            RunState run = run(books, work);
-            books.report(new Trouble(
+        if (store.release(work.id(), owner, stage, store.now())) {
+            logAnswer(store, work, input);
+            store.setAside(work.id(), input);
+            RunState run = run(store, work);
+            store.report(new Trouble(
                     work.id() + "-aside",
                     Trouble.What.STUCK,
                     run.caseId(),
@@ -228,22 +228,22 @@ public final class Claims {
                     run.step(),
                     "broken",
                     "what was done is done and kept, but the run couldn't go on from it: " + detail,
-                    books.now()));
+                    store.now()));
         }
     }
 
     /** An answer about a call that was in doubt by then: whoever settles it, or has settled it, should know. */
-    private void late(Books books, Work work, RunInput input) {
-        boolean settled = books.work(work.id())
+    private void late(EngineStore store, Work work, RunInput input) {
+        boolean settled = store.work(work.id())
                 .filter(now -> now.stage() == Stage.IN_DOUBT || now.stage() == Stage.DONE)
                 .isPresent();
-        RunState run = run(books, work);
+        RunState run = run(store, work);
         if (!settled || mayRepeat(work, run) || input instanceof RunInput.ToolInDoubt) {
             return;
         }
-        logAnswer(books, work, input);
+        logAnswer(store, work, input);
         reportLate(
-                books,
+                store,
                 work,
                 "-late",
                 input instanceof RunInput.ToolAnswered answered
@@ -251,9 +251,9 @@ public final class Claims {
                         : "it failed: " + ((RunInput.ToolFailed) input).detail());
     }
 
-    private static void reportLate(Books books, Work work, String id, String detail) {
-        RunState run = run(books, work);
-        books.report(new Trouble(
+    private static void reportLate(EngineStore store, Work work, String id, String detail) {
+        RunState run = run(store, work);
+        store.report(new Trouble(
                 work.id() + id,
                 Trouble.What.LATE,
                 run.caseId(),
@@ -263,18 +263,18 @@ public final class Claims {
                 "late",
                 "The run no longer waited for its call of "
                         + ((Command.CallTool) work.command()).call().tool() + "; " + detail,
-                books.now()));
+                store.now()));
     }
 
     /** Work broke in a way nobody foresaw: it is tried a few times more, unless it may have happened; then people see to it. */
-    public void broke(Books books, Work work, String detail) {
-        RunState run = run(books, work);
+    public void broke(EngineStore store, Work work, String detail) {
+        RunState run = run(store, work);
         if (!mayRepeat(work, run)) {
-            finish(books, work, new RunInput.ToolInDoubt(work.id(), detail));
+            finish(store, work, new RunInput.ToolInDoubt(work.id(), detail));
         } else if (work.attempts() + 1 < MOST_BREAKS) {
-            tryAgain(books, work, new Outcome.TryAgain("broken", detail, true), work.attempts() + 1);
-        } else if (books.release(work.id(), owner, Stage.STUCK, books.now())) {
-            books.report(new Trouble(
+            tryAgain(store, work, new Outcome.TryAgain("broken", detail, true), work.attempts() + 1);
+        } else if (store.release(work.id(), owner, Stage.STUCK, store.now())) {
+            store.report(new Trouble(
                     work.id() + "-stuck",
                     Trouble.What.STUCK,
                     run.caseId(),
@@ -283,27 +283,27 @@ public final class Claims {
                     run.step(),
                     "broken",
                     detail,
-                    books.now()));
+                    store.now()));
         }
     }
 
-    private static void logAnswer(Books books, Work work, RunInput input) {
-        RunState run = run(books, work);
+    private static void logAnswer(EngineStore store, Work work, RunInput input) {
+        RunState run = run(store, work);
         if (input instanceof RunInput.ToolAnswered answered) {
-            books.trail(
+            store.trail(
                     run.caseId(),
                     run.id(),
-                    new Happening(
-                            Happening.SYSTEM,
+                    new TrailEvent(
+                            TrailEvent.SYSTEM,
                             "call-answered",
                             run.step(),
                             Json.object().put("key", work.key()).set("answer", answered.answer())));
         } else if (input instanceof RunInput.ToolFailed failed) {
-            books.trail(
+            store.trail(
                     run.caseId(),
                     run.id(),
-                    new Happening(
-                            Happening.SYSTEM,
+                    new TrailEvent(
+                            TrailEvent.SYSTEM,
                             "call-failed",
                             run.step(),
                             Json.object()
@@ -327,29 +327,29 @@ public final class Claims {
     }
 
     /** Takes up work whose taker is gone: repeats what may be repeated, leaves the rest in doubt. */
-    public void takeUp(Books books, Work abandoned) {
+    public void takeUp(EngineStore store, Work abandoned) {
         String was = String.valueOf(abandoned.owner());
-        RunState run = run(books, abandoned);
+        RunState run = run(store, abandoned);
         if (mayRepeat(abandoned, run)) {
-            if (books.release(abandoned.id(), was, waiting(books, abandoned, run), books.now())) {
-                books.sent(abandoned.id());
-                books.trail(
+            if (store.release(abandoned.id(), was, waiting(store, abandoned, run), store.now())) {
+                store.sent(abandoned.id());
+                store.trail(
                         run.caseId(),
                         run.id(),
-                        new Happening(
-                                Happening.SYSTEM,
+                        new TrailEvent(
+                                TrailEvent.SYSTEM,
                                 "taken-up-again",
                                 run.step(),
                                 Json.object()
                                         .put("key", abandoned.key())
                                         .put("why", "the service stopped while this was being done")));
             }
-        } else if (books.release(abandoned.id(), was, Stage.IN_DOUBT, books.now())) {
+        } else if (store.release(abandoned.id(), was, Stage.IN_DOUBT, store.now())) {
             String detail = "the service stopped after this may have been sent";
             if (run.status().ended()) {
-                reportLate(books, abandoned, "-doubt", "it may have happened: " + detail);
+                reportLate(store, abandoned, "-doubt", "it may have happened: " + detail);
             }
-            engine.feed(books, run.id(), new RunInput.ToolInDoubt(abandoned.id(), detail));
+            engine.feed(store, run.id(), new RunInput.ToolInDoubt(abandoned.id(), detail));
         }
     }
 

@@ -16,7 +16,7 @@ import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
-import servitor.core.engine.Books;
+import servitor.core.engine.EngineStore;
 import servitor.core.engine.Evidence;
 import servitor.core.engine.KeptApproval;
 import servitor.core.engine.Stop;
@@ -28,7 +28,7 @@ import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ledger.Rows.AnswerRow;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
@@ -43,20 +43,20 @@ import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** The engine's books, kept in the database within one of the writer's transactions. */
-final class LedgerBooks implements Books {
-    private final Writing writing;
+final class SqlEngineStore implements EngineStore {
+    private final LedgerTransaction tx;
     private final Ledger ledger;
-    private final Recent recent;
+    private final WriterCache recent;
 
-    LedgerBooks(Writing writing, Recent recent) {
-        this.writing = writing;
-        this.ledger = writing.ledger();
+    SqlEngineStore(LedgerTransaction tx, WriterCache recent) {
+        this.tx = tx;
+        this.ledger = tx.ledger();
         this.recent = recent;
     }
 
     @Override
     public Instant now() {
-        return writing.now();
+        return tx.now();
     }
 
     @Override
@@ -66,7 +66,7 @@ final class LedgerBooks implements Books {
     }
 
     private KeptRun read(RunRow row) {
-        KeptRun run = new KeptRun(Kept.run(row), row.version());
+        KeptRun run = new KeptRun(RowConversion.run(row), row.version());
         recent.put(run, row.state().length());
         return run;
     }
@@ -112,7 +112,7 @@ final class LedgerBooks implements Books {
     @Override
     public void update(KeptRun read, RunState next) {
         String written = Json.write(next);
-        Writing.fenced(
+        LedgerTransaction.fenced(
                 ledger.runs.update(
                         next.id(), next.edition(), next.status().word(), next.step(), written, now(), read.version()),
                 "run " + next.id());
@@ -124,12 +124,12 @@ final class LedgerBooks implements Books {
         }
     }
 
-    private Recent.OfCase ofCase(String id) {
-        Recent.OfCase known = recent.ofCase(id);
+    private WriterCache.OfCase ofCase(String id) {
+        WriterCache.OfCase known = recent.ofCase(id);
         return known != null ? known : readCase(id);
     }
 
-    private Recent.OfCase readCase(String id) {
+    private WriterCache.OfCase readCase(String id) {
         CaseRow row = ledger.findCase(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
         PersonRow person = ledger.person(row.requester()).orElse(null);
         Situation.Requester requester = new Situation.Requester(
@@ -146,7 +146,7 @@ final class LedgerBooks implements Books {
                         .put("name", document.name())
                         .put("type", document.type())
                         .put("size", document.size()));
-        Recent.OfCase read = new Recent.OfCase(row, requester, documents, ledger.runs.activeOf(id));
+        WriterCache.OfCase read = new WriterCache.OfCase(row, requester, documents, ledger.runs.activeOf(id));
         recent.put(read);
         return read;
     }
@@ -157,7 +157,7 @@ final class LedgerBooks implements Books {
 
     @Override
     public Situation situation(String caseId) {
-        Recent.OfCase known = ofCase(caseId);
+        WriterCache.OfCase known = ofCase(caseId);
         CaseRow row = known.row();
         Situation.CaseView view = new Situation.CaseView(
                 row.id(),
@@ -178,9 +178,9 @@ final class LedgerBooks implements Books {
     public void show(String caseId, String state, @Nullable String waitingFor) {
         CaseRow row = caseRow(caseId);
         if (!row.state().equals(state) || !Objects.equals(row.waitingFor(), waitingFor)) {
-            writing.setCaseState(row, state, waitingFor);
+            tx.setCaseState(row, state, waitingFor);
         } else {
-            writing.changed(new Writing.Changed("case", row.id(), row.desk(), row.requester()));
+            tx.changed(new LedgerTransaction.Changed("case", row.id(), row.desk(), row.requester()));
         }
     }
 
@@ -190,10 +190,10 @@ final class LedgerBooks implements Books {
         ObjectNode fields = (ObjectNode) Json.read(row.fields(), JsonNode.class);
         changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
         String labels = changes.path("labels").isArray() ? Json.write(changes.get("labels")) : row.labels();
-        writing.setCaseContent(row, changes.path("priority").asString(row.priority()), labels, Json.write(fields));
+        tx.setCaseContent(row, changes.path("priority").asString(row.priority()), labels, Json.write(fields));
         changes.path("relations").properties().forEach(e -> {
             if (e.getValue().isString() && !e.getValue().stringValue().isBlank()) {
-                writing.relate(new RelationRow(
+                tx.relate(new RelationRow(
                         row.id(), shorten(e.getKey()), shorten(e.getValue().stringValue())));
             }
         });
@@ -206,20 +206,20 @@ final class LedgerBooks implements Books {
     @Override
     public void note(String caseId, Note note) {
         if (!ledger.hasNote(note.id())) {
-            writing.insertNote(
+            tx.insertNote(
                     new NoteRow(note.id(), caseId, now(), note.author(), note.audience(), note.written(), note.text()),
                     caseRow(caseId));
         }
     }
 
     @Override
-    public void trail(String caseId, String run, Happening happening) {
-        writing.trail(caseId, run, happening);
+    public void trail(String caseId, String run, TrailEvent event) {
+        tx.trail(caseId, run, event);
     }
 
     @Override
     public String keep(String text) {
-        return writing.keep(text);
+        return tx.keep(text);
     }
 
     @Override
@@ -252,7 +252,7 @@ final class LedgerBooks implements Books {
 
     @Override
     public void put(Work pending) {
-        ledger.runs.insertCommand(Kept.row(pending));
+        ledger.runs.insertCommand(RowConversion.row(pending));
     }
 
     @Override
@@ -267,12 +267,12 @@ final class LedgerBooks implements Books {
 
     @Override
     public void settle(String id) {
-        Writing.fenced(ledger.runs.settle(id), "call " + id);
+        LedgerTransaction.fenced(ledger.runs.settle(id), "call " + id);
     }
 
     @Override
     public Optional<Work> work(String id) {
-        return Optional.ofNullable(ledger.runs.findCommand(id)).map(Kept::work);
+        return Optional.ofNullable(ledger.runs.findCommand(id)).map(RowConversion::work);
     }
 
     @Override
@@ -298,14 +298,14 @@ final class LedgerBooks implements Books {
                 Instant remindAt =
                         row.remindAt() == null ? null : row.remindAt().plus(stood);
                 ledger.approvals.hold(row.id(), held, row.heldMillis() + stood.toMillis(), due, remindAt);
-                changed(Kept.approval(row));
+                changed(RowConversion.approval(row));
             }
         }
     }
 
     @Override
     public String epoch() {
-        return writing.epoch();
+        return tx.epoch();
     }
 
     @Override
@@ -317,20 +317,20 @@ final class LedgerBooks implements Books {
     public void stop(Stop stop) {
         ledger.stops.put(new StopRow(stop.what().word(), stop.name(), stop.reason(), stop.by(), stop.at()));
         recent.forgetStops();
-        writing.changed(new Writing.Changed("stop", stop.name(), "", ""));
+        tx.changed(new LedgerTransaction.Changed("stop", stop.name(), "", ""));
     }
 
     @Override
     public void lift(Stop stop) {
-        Writing.fenced(ledger.stops.lift(stop.what().word(), stop.name()), "the stop of " + stop.name());
+        LedgerTransaction.fenced(ledger.stops.lift(stop.what().word(), stop.name()), "the stop of " + stop.name());
         recent.forgetStops();
-        writing.changed(new Writing.Changed("stop", stop.name(), "", ""));
+        tx.changed(new LedgerTransaction.Changed("stop", stop.name(), "", ""));
     }
 
     @Override
     public List<Work> workIn(Work.Stage stage, String run) {
         return ledger.runs.commandsIn(stage.word(), run).stream()
-                .map(Kept::work)
+                .map(RowConversion::work)
                 .toList();
     }
 
@@ -341,17 +341,17 @@ final class LedgerBooks implements Books {
 
     @Override
     public void setAside(String work, RunInput input) {
-        ledger.runs.setAside(work, Kept.text(input));
+        ledger.runs.setAside(work, RowConversion.text(input));
     }
 
     @Override
     public Optional<RunInput> setAside(String work) {
-        return Optional.ofNullable(ledger.runs.aside(work)).map(Kept::input);
+        return Optional.ofNullable(ledger.runs.aside(work)).map(RowConversion::input);
     }
 
     @Override
     public void free(String id) {
-        Writing.fenced(ledger.runs.free(id, now()), "work " + id);
+        LedgerTransaction.fenced(ledger.runs.free(id, now()), "work " + id);
     }
 
     @Override
@@ -374,22 +374,24 @@ final class LedgerBooks implements Books {
 
     @Override
     public Optional<Trouble> trouble(String id) {
-        return ledger.wentWrongAs(id).map(Kept::trouble);
+        return ledger.wentWrongAs(id).map(RowConversion::trouble);
     }
 
     @Override
     public List<Trouble> troublesOf(String caseId) {
-        return ledger.wrong.openOfCase(caseId).stream().map(Kept::trouble).toList();
+        return ledger.wrong.openOfCase(caseId).stream()
+                .map(RowConversion::trouble)
+                .toList();
     }
 
     @Override
     public void mended(String trouble, String by, String how) {
-        Writing.fenced(ledger.wrong.seen(trouble, by, how, now()), "trouble " + trouble);
+        LedgerTransaction.fenced(ledger.wrong.seen(trouble, by, how, now()), "trouble " + trouble);
     }
 
     private void tell(String caseId) {
         CaseRow row = caseRow(caseId);
-        writing.changed(new Writing.Changed("case", row.id(), row.desk(), row.requester()));
+        tx.changed(new LedgerTransaction.Changed("case", row.id(), row.desk(), row.requester()));
     }
 
     @Override
@@ -399,12 +401,12 @@ final class LedgerBooks implements Books {
 
     @Override
     public Optional<KeptApproval> approval(String id) {
-        return ledger.approval(id).map(Kept::approval);
+        return ledger.approval(id).map(RowConversion::approval);
     }
 
     @Override
     public void open(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
-        writing.insertApproval(
+        tx.insertApproval(
                 new ApprovalRow(
                         approval.id(),
                         approval.run(),
@@ -429,14 +431,14 @@ final class LedgerBooks implements Books {
     @Override
     public void close(KeptApproval read, ApprovalState state) {
         Instant closed = state == ApprovalState.OPEN ? null : now();
-        Writing.fenced(
+        LedgerTransaction.fenced(
                 ledger.approvals.close(read.id(), state.word(), closed, read.version()), "approval " + read.id());
         changed(read);
     }
 
     @Override
     public void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors) {
-        Writing.fenced(
+        LedgerTransaction.fenced(
                 ledger.approvals.showAnew(
                         read.id(), Json.write(changed), changed.digest(), String.join(" ", authors), read.version()),
                 "approval " + read.id());
@@ -446,12 +448,12 @@ final class LedgerBooks implements Books {
 
     @Override
     public void reminded(KeptApproval read, @Nullable Instant next) {
-        Writing.fenced(ledger.approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
+        LedgerTransaction.fenced(ledger.approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
         changed(read);
     }
 
     private void changed(KeptApproval approval) {
-        writing.changed(Writing.Changed.approval(
+        tx.changed(LedgerTransaction.Changed.approval(
                 approval.id(),
                 caseRow(approval.caseId()).desk(),
                 approval.request().of()));

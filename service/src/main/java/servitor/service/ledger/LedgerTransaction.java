@@ -8,13 +8,13 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import servitor.core.engine.Books;
+import servitor.core.engine.EngineStore;
 import servitor.core.engine.LostRace;
 import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
-import servitor.core.trail.Happening;
 import servitor.core.trail.TrailEntry;
+import servitor.core.trail.TrailEvent;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.CommandRow;
@@ -36,25 +36,25 @@ import servitor.service.ledger.Rows.TrailRow;
  * Everything that can be changed, inside one of the writer's transactions. Only the {@link Writer} makes one, and it is
  * worthless once the transaction has ended.
  */
-public final class Writing {
+public final class LedgerTransaction {
     private static final SecureRandom RANDOM = new SecureRandom();
     /** Far more than are given between two backups. */
     private static final long JUMP = 1_000_000;
 
     private final Ledger ledger;
-    private final Recent recent;
+    private final WriterCache recent;
     private final Instant now;
-    private final Books books;
+    private final EngineStore store;
     private final List<Changed> changes = new ArrayList<>();
     private final List<TrailRow> entries = new ArrayList<>();
     private HeadRow head;
     private final long before;
 
-    Writing(Ledger ledger, Recent recent, Instant now) {
+    LedgerTransaction(Ledger ledger, WriterCache recent, Instant now) {
         this.ledger = ledger;
         this.recent = recent;
         this.now = now;
-        this.books = new LedgerBooks(this, recent);
+        this.store = new SqlEngineStore(this, recent);
         this.head = ledger.trail.lockHead();
         this.before = head.seq();
     }
@@ -80,8 +80,8 @@ public final class Writing {
     }
 
     /** The same transaction as the engine sees it. */
-    public Books books() {
-        return books;
+    public EngineStore store() {
+        return store;
     }
 
     /** The time of this transaction. */
@@ -101,10 +101,10 @@ public final class Writing {
     }
 
     /** Puts something on the trail; its number and hash are given here. */
-    public void trail(String caseId, String runId, Happening happening) {
+    public void trail(String caseId, String runId, TrailEvent event) {
         byte[] salt = new byte[16];
         RANDOM.nextBytes(salt);
-        TrailEntry entry = TrailEntry.append(head.seq() + 1, head.hash(), now, caseId, runId, happening, salt);
+        TrailEntry entry = TrailEntry.append(head.seq() + 1, head.hash(), now, caseId, runId, event, salt);
         entries.add(new TrailRow(
                 entry.seq(),
                 entry.at(),
@@ -117,7 +117,7 @@ public final class Writing {
                 entry.previous(),
                 entry.hash(),
                 HexFormat.of().formatHex(salt),
-                Json.write(happening.data())));
+                Json.write(event.data())));
         head = new HeadRow(entry.seq(), entry.hash());
     }
 
@@ -281,7 +281,7 @@ public final class Writing {
     public void giveToPeople(CommandRow row) {
         String caseId = ledger.run(row.runId()).map(RunRow::caseId).orElseThrow();
         if (ledger.runs.move(row.id(), row.state(), Work.Stage.STUCK.word()) == 1) {
-            books.report(new Trouble(
+            store.report(new Trouble(
                     row.id() + "-unreadable",
                     Trouble.What.STUCK,
                     caseId,

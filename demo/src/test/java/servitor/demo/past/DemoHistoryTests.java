@@ -17,17 +17,18 @@ import java.util.SplittableRandom;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import servitor.demo.past.Past.Played;
+import servitor.demo.past.DemoHistory.Played;
 import servitor.demo.past.Script.Asked;
 
-class PastTests {
+class DemoHistoryTests {
     private static final int DAYS = 5;
 
     @Test
     void aPastLeavesWhatTheServiceWouldHaveLeft(@TempDir Path folder) throws Exception {
         Path data = Files.createDirectories(folder.resolve("data"));
         Instant before = Instant.now();
-        Played played = Past.play(data, Path.of("handbook"), DAYS, new PrintStream(PrintStream.nullOutputStream()));
+        Played played =
+                DemoHistory.play(data, Path.of("handbook"), DAYS, new PrintStream(PrintStream.nullOutputStream()));
         assertThat(played.cases()).isGreaterThan(20);
         assertThat(played.states()).containsKeys("resolved", "waiting");
         try (Connection ledger = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "")) {

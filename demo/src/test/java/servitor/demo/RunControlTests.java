@@ -9,7 +9,7 @@ import servitor.demo.Household.Said;
 import tools.jackson.databind.JsonNode;
 
 /** People steer runs: pause, resume, tell the agent, and see to what went wrong. */
-class SteeringTests {
+class RunControlTests {
     private static Household household;
 
     @BeforeAll

@@ -9,7 +9,7 @@ import tools.jackson.databind.JsonNode;
  * @param what a short stable word, such as {@code verdict}
  * @param step the step of the page it happened at; may be empty
  */
-public record Happening(String actor, String what, String step, JsonNode data) {
+public record TrailEvent(String actor, String what, String step, JsonNode data) {
     public static final String SYSTEM = "system";
 
     public static String agent(String name) {

@@ -21,8 +21,8 @@ import servitor.service.connections.Connections;
  * several threads.
  */
 @Component
-public class Lines {
-    private static final Logger LOG = LoggerFactory.getLogger(Lines.class);
+public class ConnectionLimits {
+    private static final Logger LOG = LoggerFactory.getLogger(ConnectionLimits.class);
     private static final Duration REST = Duration.ofSeconds(20);
 
     private final Clock clock;
@@ -31,7 +31,7 @@ public class Lines {
     private final Map<String, Instant> resting = new ConcurrentHashMap<>();
     private final CircuitBreakerRegistry breakers;
 
-    Lines(Clock clock, Connections connections) {
+    ConnectionLimits(Clock clock, Connections connections) {
         this.clock = clock;
         this.connections = connections;
         this.breakers = CircuitBreakerRegistry.of(CircuitBreakerConfig.custom()

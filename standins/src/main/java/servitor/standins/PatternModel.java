@@ -16,7 +16,7 @@ import tools.jackson.databind.node.ObjectNode;
  * Gives typed answers, plans and tool calls by patterns: words of the request against the words of the schema. It
  * understands nothing, and says so in every reason.
  */
-final class Thinker {
+final class PatternModel {
     private static final Pattern DATE = Pattern.compile("\\b\\d{4}-\\d{2}-\\d{2}\\b");
     private static final Pattern NUMBER = Pattern.compile("\\b\\d+(?:[.,]\\d+)?\\b");
     /** Words by which the stand-in knows an option or a yes. */
@@ -42,7 +42,7 @@ final class Thinker {
     private final ObjectNode known = JsonServer.JSON.createObjectNode();
     private final JsonNode body;
 
-    Thinker(String prompt, JsonNode body) {
+    PatternModel(String prompt, JsonNode body) {
         this.prompt = prompt;
         this.body = body;
         JsonNode asked = fenced("request");

@@ -30,8 +30,8 @@ import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Kept;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.RowConversion;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.CommandRow;
@@ -46,7 +46,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Turns what the ledger holds into what the API tells. */
 @Component
-class Describe {
+class ViewMapper {
     private static final Pattern PERSON = Pattern.compile("person:([a-z0-9][a-z0-9._-]{0,59})");
     /** Words before the groups and desks that are asked. */
     private static final Pattern ASKED =
@@ -60,7 +60,7 @@ class Describe {
     private final Approvals approvals;
     private final Stops stops;
 
-    Describe(Ledger ledger, Editions editions, People people, Approvals approvals, Stops stops) {
+    ViewMapper(Ledger ledger, Editions editions, People people, Approvals approvals, Stops stops) {
         this.stops = stops;
         this.ledger = ledger;
         this.editions = editions;
@@ -223,7 +223,7 @@ class Describe {
         Optional<CommandRow> work = ledger.command(pending.id());
         if (work.filter(row -> row.state().equals(Work.Stage.STOPPED.word())).isPresent()) {
             return stops.all().stream()
-                    .filter(stop -> work.map(Kept::work)
+                    .filter(stop -> work.map(RowConversion::work)
                             .filter(held -> stops.holdsBy(stop, held, state))
                             .isPresent())
                     .map(Stop::words)

@@ -30,14 +30,14 @@ import servitor.core.mandate.Limit;
 import servitor.core.mandate.Mandate;
 
 /** Says what the difference between two handbooks means: for cases, for people who are asked, for what agents may do. */
-final class Meanings {
+final class ChangeDescriber {
     private static final Pattern BOUND = Pattern.compile("args\\.(\\w+)\\s*<=?\\s*([0-9]+(?:\\.[0-9]+)?)");
 
     private final Handbook before;
     private final Handbook after;
     private final List<Meaning> found = new ArrayList<>();
 
-    Meanings(Handbook before, Handbook after) {
+    ChangeDescriber(Handbook before, Handbook after) {
         this.before = before;
         this.after = after;
     }

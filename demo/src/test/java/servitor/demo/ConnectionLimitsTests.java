@@ -17,7 +17,7 @@ import servitor.service.ledger.Rows.CommandRow;
 import servitor.standins.Standins;
 
 /** What waits for one connection holds up nothing that goes out by another. */
-class LinesTests {
+class ConnectionLimitsTests {
     private static final int MORE_THAN_ANYBODY_LOOKS_AT = 60;
 
     @Test

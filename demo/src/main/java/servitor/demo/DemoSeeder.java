@@ -21,7 +21,7 @@ import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 
 /** Puts people, connections and the handbook into a service, all through its API, and leaves a profile per person. */
-public final class Furnish {
+public final class DemoSeeder {
     private static final String NOTE = "The demo handbook";
 
     private final URI service;
@@ -29,7 +29,7 @@ public final class Furnish {
     private final Client admin;
 
     /** Uses the token that the service left in its data folder at its first start, which is good for one of its own, once. */
-    public Furnish(URI service, Path data, Path profiles) throws IOException {
+    public DemoSeeder(URI service, Path data, Path profiles) throws IOException {
         this.service = service;
         this.profiles = profiles;
         Path first = data.resolve("admin.token");

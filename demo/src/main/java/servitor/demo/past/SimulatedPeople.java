@@ -22,8 +22,8 @@ import servitor.core.run.RunState;
 import servitor.service.approvals.Approvals;
 import servitor.service.approvals.Approvals.Decision;
 import servitor.service.cases.Cases;
-import servitor.service.ledger.Kept;
 import servitor.service.ledger.Ledger;
+import servitor.service.ledger.RowConversion;
 import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Rows.CaseRow;
 import servitor.service.ledger.Rows.RunRow;
@@ -34,7 +34,7 @@ import tools.jackson.databind.node.ObjectNode;
  * What people do about what waits for them: they answer approvals after a while, some of them never; they write again when
  * they are asked; they resolve what was handed over to them.
  */
-final class Hands {
+final class SimulatedPeople {
     private static final List<String> APPROVERS =
             List.of("sunniva", "lucja", "osei", "teun", "priya", "halvard", "dagny", "maren");
     private static final Map<String, String> RESOLVERS =
@@ -51,7 +51,8 @@ final class Hands {
     /** Something somebody is going to do. */
     record Deed(Instant at, Runnable what) {}
 
-    Hands(Ledger ledger, Approvals approvals, Cases cases, Map<String, Person> people, RandomGenerator random) {
+    SimulatedPeople(
+            Ledger ledger, Approvals approvals, Cases cases, Map<String, Person> people, RandomGenerator random) {
         this.ledger = ledger;
         this.approvals = approvals;
         this.cases = cases;
@@ -77,7 +78,7 @@ final class Hands {
             }
         }
         for (RunRow row : ledger.runsOf(caseId)) {
-            RunState state = Kept.run(row);
+            RunState state = RowConversion.run(row);
             if (state.waitsFor("reply", "")
                     && planned.add(row.id() + state.step() + state.used().visits())) {
                 planReply(state, now);

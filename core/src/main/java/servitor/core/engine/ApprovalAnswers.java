@@ -19,38 +19,38 @@ import servitor.core.approval.ApprovalRules.Why;
 import servitor.core.approval.ApprovalState;
 import servitor.core.json.Json;
 import servitor.core.run.RunInput;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Takes answers to approvals, closes those whose time has run out, reminds of those whose time is running out. */
-public final class Answering {
+public final class ApprovalAnswers {
     private final Engine engine;
 
-    public Answering(Engine engine) {
+    public ApprovalAnswers(Engine engine) {
         this.engine = engine;
     }
 
     /** Takes an answer; what comes of it, counted or refused, is on the trail. */
-    public Ruling answer(Books books, String id, Answer given) {
-        KeptApproval kept = books.approval(id).orElseThrow();
-        if (isOverdue(books, kept)) {
-            expire(books, id);
-            kept = books.approval(id).orElseThrow();
+    public Ruling answer(EngineStore store, String id, Answer given) {
+        KeptApproval kept = store.approval(id).orElseThrow();
+        if (isOverdue(store, kept)) {
+            expire(store, id);
+            kept = store.approval(id).orElseThrow();
         }
         Answer answer = edited(kept, given);
-        Ruling ruling = ApprovalRules.rule(standing(books, kept, kept.state()), answer);
-        record(books, kept, answer, ruling);
+        Ruling ruling = ApprovalRules.rule(standing(store, kept, kept.state()), answer);
+        record(store, kept, answer, ruling);
         if (ruling instanceof Counts counts) {
-            count(books, kept, counts, answer);
+            count(store, kept, counts, answer);
         } else if (ruling instanceof ShownAnew anew) {
             Set<String> authors = new TreeSet<>(kept.authors());
             authors.add(answer.person());
-            books.showAnew(kept, anew.request(), authors);
+            store.showAnew(kept, anew.request(), authors);
         } else if (ruling instanceof SentBack) {
-            books.answer(id, answer, Set.of());
-            books.close(kept, ApprovalState.SENT_BACK);
+            store.answer(id, answer, Set.of());
+            store.close(kept, ApprovalState.SENT_BACK);
             engine.feed(
-                    books,
+                    store,
                     kept.run(),
                     new RunInput.FeedbackGiven(
                             id, answer.person(), answer.reason().strip()));
@@ -58,11 +58,11 @@ public final class Answering {
         return ruling;
     }
 
-    private static boolean isOverdue(Books books, KeptApproval kept) {
+    private static boolean isOverdue(EngineStore store, KeptApproval kept) {
         return kept.state() == ApprovalState.OPEN
                 && kept.due() != null
                 && !kept.held()
-                && !books.now().isBefore(kept.due());
+                && !store.now().isBefore(kept.due());
     }
 
     /** Texts that are as they were shown count as left alone. */
@@ -78,7 +78,7 @@ public final class Answering {
                 given.person(), given.groups(), given.says(), given.digest(), given.reason(), changed, given.form());
     }
 
-    private static void record(Books books, KeptApproval kept, Answer answer, Ruling ruling) {
+    private static void record(EngineStore store, KeptApproval kept, Answer answer, Ruling ruling) {
         ObjectNode data = Json.object()
                 .put("approval", kept.id())
                 .put("answer", answer.says().word())
@@ -99,18 +99,18 @@ public final class Answering {
                 data.set("form", answer.form());
             }
         }
-        books.trail(
+        store.trail(
                 kept.caseId(),
                 kept.run(),
-                new Happening(
-                        Happening.person(answer.person()), what, kept.request().step(), data));
+                new TrailEvent(
+                        TrailEvent.person(answer.person()), what, kept.request().step(), data));
     }
 
-    private void count(Books books, KeptApproval kept, Counts counts, Answer answer) {
-        books.answer(kept.id(), answer, counts.forGroups());
-        books.close(kept, counts.state());
+    private void count(EngineStore store, KeptApproval kept, Counts counts, Answer answer) {
+        store.answer(kept.id(), answer, counts.forGroups());
+        store.close(kept, counts.state());
         if (counts.state() != ApprovalState.OPEN) {
-            Set<String> groups = books.given(kept.id()).stream()
+            Set<String> groups = store.given(kept.id()).stream()
                     .filter(Given::approves)
                     .flatMap(given -> given.forGroups().stream())
                     .collect(Collectors.toSet());
@@ -118,7 +118,7 @@ public final class Answering {
                     new LinkedHashMap<>(kept.request().texts()); // as others may have changed them before
             texts.putAll(answer.texts());
             engine.feed(
-                    books,
+                    store,
                     kept.run(),
                     new RunInput.ApprovalClosed(
                             kept.id(),
@@ -145,10 +145,10 @@ public final class Answering {
      *
      * @param note the id of that note
      */
-    public Ruling sendLapsed(Books books, String id, Answer given, String note) {
-        KeptApproval kept = books.approval(id).orElseThrow();
+    public Ruling sendLapsed(EngineStore store, String id, Answer given, String note) {
+        KeptApproval kept = store.approval(id).orElseThrow();
         Answer answer = edited(kept, given);
-        Ruling ruling = ApprovalRules.rule(standing(books, kept, ApprovalState.OPEN), answer);
+        Ruling ruling = ApprovalRules.rule(standing(store, kept, ApprovalState.OPEN), answer);
         boolean lapsed =
                 kept.state() == ApprovalState.EXPIRED && !kept.request().texts().isEmpty();
         boolean asked = !(ruling instanceof Refused refused && refused.why() == Why.NOT_ASKED);
@@ -158,16 +158,16 @@ public final class Answering {
                 || ruling instanceof ShownAnew) {
             ruling = new Refused(Why.NOT_ASKED, "Several people have to approve this text, so nobody sends it alone.");
         }
-        record(books, kept, answer, ruling);
+        record(store, kept, answer, ruling);
         if (ruling instanceof Counts) {
-            books.close(kept, ApprovalState.SENT_LATE);
+            store.close(kept, ApprovalState.SENT_LATE);
             Map<String, String> texts = new LinkedHashMap<>(kept.request().texts());
             texts.putAll(answer.texts());
-            books.note(
+            store.note(
                     kept.caseId(),
-                    new Books.Note(
+                    new EngineStore.Note(
                             note,
-                            Happening.person(answer.person()),
+                            TrailEvent.person(answer.person()),
                             "requester",
                             true,
                             String.join("\n\n", texts.values())));
@@ -175,30 +175,30 @@ public final class Answering {
         return ruling;
     }
 
-    private static Standing standing(Books books, KeptApproval kept, ApprovalState state) {
+    private static Standing standing(EngineStore store, KeptApproval kept, ApprovalState state) {
         return new Standing(
                 kept.request(),
                 state,
-                books.situation(kept.caseId()).askers(),
+                store.situation(kept.caseId()).askers(),
                 kept.authors(),
-                books.given(kept.id()),
-                books.eligible(kept.request().of()));
+                store.given(kept.id()),
+                store.eligible(kept.request().of()));
     }
 
     /** Closes an approval if it is open and its time has run out. */
-    public void expire(Books books, String id) {
-        books.approval(id).filter(kept -> isOverdue(books, kept)).ifPresent(kept -> {
-            books.close(kept, ApprovalState.EXPIRED);
-            books.trail(
+    public void expire(EngineStore store, String id) {
+        store.approval(id).filter(kept -> isOverdue(store, kept)).ifPresent(kept -> {
+            store.close(kept, ApprovalState.EXPIRED);
+            store.trail(
                     kept.caseId(),
                     kept.run(),
-                    new Happening(
-                            Happening.SYSTEM,
+                    new TrailEvent(
+                            TrailEvent.SYSTEM,
                             "approval-expired",
                             kept.request().step(),
                             Json.object().put("approval", id)));
             engine.feed(
-                    books,
+                    store,
                     kept.run(),
                     new RunInput.ApprovalClosed(id, ApprovalState.EXPIRED, "", Map.of(), null, Set.of(), ""));
         });
@@ -209,16 +209,16 @@ public final class Answering {
      *
      * @param given how many reminders had been given when this one fell due, so that it is given once
      */
-    public void remind(Books books, String id, int given) {
-        books.approval(id)
+    public void remind(EngineStore store, String id, int given) {
+        store.approval(id)
                 .filter(kept -> kept.state() == ApprovalState.OPEN && !kept.held() && kept.reminders() == given)
                 .ifPresent(kept -> {
-                    books.reminded(kept, kept.request().reminder(kept.opened().plus(kept.heldFor()), given + 1));
-                    books.trail(
+                    store.reminded(kept, kept.request().reminder(kept.opened().plus(kept.heldFor()), given + 1));
+                    store.trail(
                             kept.caseId(),
                             kept.run(),
-                            new Happening(
-                                    Happening.SYSTEM,
+                            new TrailEvent(
+                                    TrailEvent.SYSTEM,
                                     "approval-reminded",
                                     kept.request().step(),
                                     Json.object()

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
-import servitor.core.engine.Books.KeptRun;
+import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
@@ -15,19 +15,19 @@ import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.run.SkipRule;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 
 /** What people do to runs by hand. Whoever calls this has checked that they may; what can't be is {@link RunRefused}. */
-public final class Steering {
+public final class RunControl {
     private final Engine engine;
 
-    public Steering(Engine engine) {
+    public RunControl(Engine engine) {
         this.engine = engine;
     }
 
     /** Starts a page on a case that no run is working on; gives the run's id. */
-    public String start(Books books, String caseId, String pageName, String by) {
+    public String start(EngineStore store, String caseId, String pageName, String by) {
         Edition edition =
                 engine.editions().current().orElseThrow(() -> new RunRefused("No handbook has been published yet."));
         Runbook page = edition.handbook().runbooks().get(pageName);
@@ -36,7 +36,7 @@ public final class Steering {
                     + String.join(
                             ", ", new TreeSet<>(edition.handbook().runbooks().keySet())) + ".");
         }
-        String desk = books.situation(caseId).view().desk();
+        String desk = store.situation(caseId).view().desk();
         if (!page.desk().equals(desk)) {
             throw new RunRefused("‘" + page.title() + "’ is a page of the desk ‘" + page.desk()
                     + "’, and the case is at ‘" + desk + "’.");
@@ -44,83 +44,83 @@ public final class Steering {
         if (!page.takes().fields().isEmpty()) {
             throw new RunRefused("‘" + page.title() + "’ takes inputs, so only another page can follow it.");
         }
-        if (!books.activeRuns(caseId).isEmpty()) {
+        if (!store.activeRuns(caseId).isEmpty()) {
             throw new RunRefused("A run is working on this case already.");
         }
-        books.trail(
+        store.trail(
                 caseId,
                 "",
-                new Happening(
-                        Happening.person(by),
+                new TrailEvent(
+                        TrailEvent.person(by),
                         "started-by-hand",
                         "",
                         Json.object().put("page", pageName)));
-        return engine.start(books, caseId, edition, page);
+        return engine.start(store, caseId, edition, page);
     }
 
     /** Closes a case that people have in hand, with what went wrong in it; {@code how} is the note of what {@code by} did. */
-    public void resolve(Books books, String caseId, String by, Books.Note how) {
-        if (!books.activeRuns(caseId).isEmpty()) {
+    public void resolve(EngineStore store, String caseId, String by, EngineStore.Note how) {
+        if (!store.activeRuns(caseId).isEmpty()) {
             throw new RunRefused("A run is working on this case; stop it first, or let it finish.");
         }
-        if (books.situation(caseId).view().state().equals("resolved")) {
+        if (store.situation(caseId).view().state().equals("resolved")) {
             throw new RunRefused("This case is resolved already.");
         }
-        books.troublesOf(caseId).forEach(trouble -> takeOver(books, trouble.id(), by, "the case was resolved"));
-        books.note(caseId, how);
-        books.trail(
+        store.troublesOf(caseId).forEach(trouble -> takeOver(store, trouble.id(), by, "the case was resolved"));
+        store.note(caseId, how);
+        store.trail(
                 caseId,
                 "",
-                new Happening(
+                new TrailEvent(
                         how.author(),
                         "case-resolved",
                         "",
                         Json.object().put("note", how.id()).put("how", how.text())));
-        books.show(caseId, "resolved", null);
+        store.show(caseId, "resolved", null);
     }
 
     /** Ends a run and leaves the case to people. */
-    public void stop(Books books, String run, String by, String reason) {
-        engine.feed(books, run, new RunInput.Stopped(by, reason));
+    public void stop(EngineStore store, String run, String by, String reason) {
+        engine.feed(store, run, new RunInput.Stopped(by, reason));
     }
 
     /** Nothing leaves for a run, and for the pages it follows, until it is resumed. */
-    public void pause(Books books, String run, String by, String reason) {
-        RunState state = active(books, run);
+    public void pause(EngineStore store, String run, String by, String reason) {
+        RunState state = active(store, run);
         if (state.isPaused()) {
             throw new RunRefused(
                     "The run is paused already: " + state.standing().paused() + ".");
         }
-        engine.feed(books, run, new RunInput.Paused(by, reason));
-        books.followers(run).stream()
+        engine.feed(store, run, new RunInput.Paused(by, reason));
+        store.followers(run).stream()
                 .filter(follower -> !follower.isPaused())
-                .forEach(follower -> pause(books, follower.id(), by, reason));
+                .forEach(follower -> pause(store, follower.id(), by, reason));
     }
 
     /** Lets a paused run, and the pages it follows, go on. */
-    public void resume(Books books, String run, String by) {
-        RunState state = active(books, run);
+    public void resume(EngineStore store, String run, String by) {
+        RunState state = active(store, run);
         if (!state.isPaused()) {
             throw new RunRefused("The run isn't paused.");
         }
         if (state.parent() != null
-                && books.run(state.parent().run())
+                && store.run(state.parent().run())
                         .filter(parent -> parent.state().isPaused())
                         .isPresent()) {
             throw new RunRefused("The run that follows this page is paused; resume that one.");
         }
-        engine.feed(books, run, new RunInput.Resumed(by));
-        books.followers(run).stream().filter(RunState::isPaused).forEach(follower -> resume(books, follower.id(), by));
+        engine.feed(store, run, new RunInput.Resumed(by));
+        store.followers(run).stream().filter(RunState::isPaused).forEach(follower -> resume(store, follower.id(), by));
     }
 
     /** Tells the agent something that its next steps take into account. */
-    public void advise(Books books, String run, String by, String text) {
-        active(books, run);
-        engine.feed(books, run, new RunInput.Advised(by, text));
+    public void advise(EngineStore store, String run, String by, String text) {
+        active(store, run);
+        engine.feed(store, run, new RunInput.Advised(by, text));
     }
 
-    private static RunState active(Books books, String run) {
-        RunState state = kept(books, run).state();
+    private static RunState active(EngineStore store, String run) {
+        RunState state = kept(store, run).state();
         if (state.status().ended()) {
             throw new RunRefused("The run has ended; it is " + state.status().word() + ".");
         }
@@ -128,24 +128,24 @@ public final class Steering {
     }
 
     /** Takes the step once more that a run failed at, or tries work again that was stuck. */
-    public void retry(Books books, String id, String by, String reason) {
-        Trouble trouble = trouble(books, id);
+    public void retry(EngineStore store, String id, String by, String reason) {
+        Trouble trouble = trouble(store, id);
         switch (trouble.what()) {
             case FAILED -> {
-                mayGoOn(books, trouble);
-                mended(books, trouble, by, "retried");
-                engine.feed(books, trouble.run(), new RunInput.Retried(by, reason));
+                mayGoOn(store, trouble);
+                mended(store, trouble, by, "retried");
+                engine.feed(store, trouble.run(), new RunInput.Retried(by, reason));
             }
             case STUCK -> {
-                active(books, trouble.run());
-                mended(books, trouble, by, "retried");
-                log(books, trouble, by, "work-retried", reason);
-                Optional<RunInput> aside = books.setAside(trouble.work());
+                active(store, trouble.run());
+                mended(store, trouble, by, "retried");
+                log(store, trouble, by, "work-retried", reason);
+                Optional<RunInput> aside = store.setAside(trouble.work());
                 if (aside.isPresent()) {
-                    engine.feed(books, trouble.run(), aside.get());
+                    engine.feed(store, trouble.run(), aside.get());
                 } else {
-                    books.free(trouble.work());
-                    engine.stopping().hold(books, trouble.run());
+                    store.free(trouble.work());
+                    engine.stopping().hold(store, trouble.run());
                 }
             }
             case LATE -> throw new RunRefused("A late answer is nothing to retry; take note of it.");
@@ -157,52 +157,52 @@ public final class Steering {
      *
      * @param result what the call would have given, where later steps read it; null otherwise
      */
-    public void skip(Books books, String id, String by, String reason, @Nullable JsonNode result) {
-        Trouble trouble = trouble(books, id);
+    public void skip(EngineStore store, String id, String by, String reason, @Nullable JsonNode result) {
+        Trouble trouble = trouble(store, id);
         if (trouble.what() != Trouble.What.FAILED) {
             throw new RunRefused("Only a step that failed can be skipped.");
         }
-        mayGoOn(books, trouble);
-        RunState state = kept(books, trouble.run()).state();
+        mayGoOn(store, trouble);
+        RunState state = kept(store, trouble.run()).state();
         SkipRule.fault(engine.editions().get(state.edition()).handbook(), state, result)
                 .ifPresent(fault -> {
                     throw new RunRefused(fault);
                 });
-        mended(books, trouble, by, "skipped");
-        engine.feed(books, trouble.run(), new RunInput.Skipped(by, reason, result));
+        mended(store, trouble, by, "skipped");
+        engine.feed(store, trouble.run(), new RunInput.Skipped(by, reason, result));
     }
 
     /** A person takes over what went wrong: nobody is shown it any more. */
-    public void takeOver(Books books, String id, String by, String reason) {
-        Trouble trouble = trouble(books, id);
-        mended(books, trouble, by, "taken over");
+    public void takeOver(EngineStore store, String id, String by, String reason) {
+        Trouble trouble = trouble(store, id);
+        mended(store, trouble, by, "taken over");
         switch (trouble.what()) {
-            case FAILED -> engine.feed(books, trouble.run(), new RunInput.GivenUp(by, reason));
+            case FAILED -> engine.feed(store, trouble.run(), new RunInput.GivenUp(by, reason));
             case STUCK -> {
-                if (!kept(books, trouble.run()).state().status().ended()) {
-                    stop(books, trouble.run(), by, reason);
+                if (!kept(store, trouble.run()).state().status().ended()) {
+                    stop(store, trouble.run(), by, reason);
                 }
             }
-            case LATE -> log(books, trouble, by, "noted", reason);
+            case LATE -> log(store, trouble, by, "noted", reason);
         }
     }
 
-    private static void mayGoOn(Books books, Trouble trouble) {
-        if (!books.activeRuns(trouble.caseId()).isEmpty()) {
+    private static void mayGoOn(EngineStore store, Trouble trouble) {
+        if (!store.activeRuns(trouble.caseId()).isEmpty()) {
             throw new RunRefused("Another run is working on this case by now; stop that one first.");
         }
     }
 
-    private static void mended(Books books, Trouble trouble, String by, String how) {
-        books.mended(trouble.id(), by, how);
+    private static void mended(EngineStore store, Trouble trouble, String by, String how) {
+        store.mended(trouble.id(), by, how);
     }
 
-    private static void log(Books books, Trouble trouble, String by, String what, String reason) {
-        books.trail(
+    private static void log(EngineStore store, Trouble trouble, String by, String what, String reason) {
+        store.trail(
                 trouble.caseId(),
                 trouble.run(),
-                new Happening(
-                        Happening.person(by),
+                new TrailEvent(
+                        TrailEvent.person(by),
                         what,
                         trouble.step(),
                         Json.object()
@@ -211,21 +211,21 @@ public final class Steering {
                                 .put("reason", reason)));
     }
 
-    private static Trouble trouble(Books books, String id) {
-        return books.trouble(id)
+    private static Trouble trouble(EngineStore store, String id) {
+        return store.trouble(id)
                 .orElseThrow(() -> new RunRefused("There is no trouble ‘" + id + "’; somebody may have seen to it."));
     }
 
     /** Moves a waiting run to another edition, if nothing it stands on differs there. */
-    public void move(Books books, String run, int edition, String by) {
-        RunState state = kept(books, run).state();
+    public void move(EngineStore store, String run, int edition, String by) {
+        RunState state = kept(store, run).state();
         if (state.edition() == edition) {
             throw new RunRefused("The run is on edition " + edition + " already.");
         }
         if (state.parent() != null) {
             throw new RunRefused("This run's page is followed by another run; move that one once this has ended.");
         }
-        if (!books.followers(run).isEmpty()) {
+        if (!store.followers(run).isEmpty()) {
             throw new RunRefused(
                     "Pages that this run follows are still being worked on; move it once they have ended.");
         }
@@ -236,7 +236,7 @@ public final class Steering {
                 .ifPresent(fault -> {
                     throw new RunRefused("The run can't be moved to edition " + edition + ": " + fault + ".");
                 });
-        engine.feed(books, run, new RunInput.Moved(by, edition));
+        engine.feed(store, run, new RunInput.Moved(by, edition));
     }
 
     /**
@@ -244,8 +244,8 @@ public final class Steering {
      *
      * @param result what the call gave, when it happened
      */
-    public void settle(Books books, String run, String by, boolean happened, JsonNode result, String reason) {
-        RunState state = kept(books, run).state();
+    public void settle(EngineStore store, String run, String by, boolean happened, JsonNode result, String reason) {
+        RunState state = kept(store, run).state();
         RunState.Pending pending = state.pending();
         if (state.status() != RunStatus.IN_DOUBT || pending == null || pending.call() == null) {
             throw new RunRefused("Nothing about this run is in doubt; it is "
@@ -263,14 +263,14 @@ public final class Steering {
                         "‘result’ isn't what ‘" + tool.name() + "’ answers: " + String.join("; ", violations) + ".");
             }
         }
-        books.settle(pending.id());
+        store.settle(pending.id());
         if (!happened) {
-            books.refund(pending.id());
+            store.refund(pending.id());
         }
-        engine.feed(books, run, new RunInput.Settled(pending.id(), by, happened, result, reason));
+        engine.feed(store, run, new RunInput.Settled(pending.id(), by, happened, result, reason));
     }
 
-    private static KeptRun kept(Books books, String run) {
-        return books.run(run).orElseThrow(() -> new RunRefused("There is no run ‘" + run + "’."));
+    private static KeptRun kept(EngineStore store, String run) {
+        return store.run(run).orElseThrow(() -> new RunRefused("There is no run ‘" + run + "’."));
     }
 }

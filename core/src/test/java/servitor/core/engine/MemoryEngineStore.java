@@ -23,13 +23,13 @@ import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
-import servitor.core.trail.Happening;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 
 /** One transaction over a {@link MemoryStore}. */
-final class MemoryBooks implements Books {
+final class MemoryEngineStore implements EngineStore {
     private static final byte[] SALT = new byte[16];
 
     private final MemoryStore store;
@@ -57,7 +57,7 @@ final class MemoryBooks implements Books {
     /** When an approval is to be reminded of. */
     record Reminder(String approval, @Nullable Instant at) {}
 
-    MemoryBooks(MemoryStore store, Instant now) {
+    MemoryEngineStore(MemoryStore store, Instant now) {
         this.store = store;
         this.now = now;
         this.head = store.head();
@@ -189,10 +189,10 @@ final class MemoryBooks implements Books {
     }
 
     @Override
-    public void trail(String caseId, String run, Happening happening) {
-        TrailEntry entry = TrailEntry.append(++seq, head, now, caseId, run, happening, SALT);
+    public void trail(String caseId, String run, TrailEvent event) {
+        TrailEntry entry = TrailEntry.append(++seq, head, now, caseId, run, event, SALT);
         head = entry.hash();
-        entries.add(new RecordedEntry(entry, "00".repeat(16), happening.data()));
+        entries.add(new RecordedEntry(entry, "00".repeat(16), event.data()));
     }
 
     @Override

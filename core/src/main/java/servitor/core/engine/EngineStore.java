@@ -15,7 +15,7 @@ import servitor.core.mandate.Charge;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
-import servitor.core.trail.Happening;
+import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -23,7 +23,7 @@ import tools.jackson.databind.JsonNode;
  * together or not at all, and they are worthless once it has ended. A write over something that has changed since it was
  * read throws {@link LostRace}.
  */
-public interface Books {
+public interface EngineStore {
     /** The time of this transaction. */
     Instant now();
 
@@ -88,7 +88,7 @@ public interface Books {
     void note(String caseId, Note note);
 
     /** Puts something on the trail; {@code run} is empty when it belongs to none. */
-    void trail(String caseId, String run, Happening happening);
+    void trail(String caseId, String run, TrailEvent event);
 
     /** Keeps a long text under its digest and returns that. */
     String keep(String text);
