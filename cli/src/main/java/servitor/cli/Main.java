@@ -3,6 +3,7 @@ package servitor.cli;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import servitor.cli.command.Servitor;
 
 /** Where the process begins and ends. */
 public final class Main {

@@ -2,6 +2,8 @@ package servitor.connectors;
 
 import java.time.Duration;
 import java.util.Optional;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Connector;
 import servitor.connectors.command.ProgramTool;
 import servitor.connectors.http.HttpTool;
 import servitor.connectors.ldap.DirectoryTool;

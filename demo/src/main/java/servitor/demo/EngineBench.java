@@ -24,15 +24,16 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import org.springframework.context.ConfigurableApplicationContext;
 import servitor.core.approval.Answer.Says;
+import servitor.service.approvals.ApprovalRow;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
 import servitor.service.approvals.Approvals.Decision;
 import servitor.service.cases.Cases;
-import servitor.service.ledger.Ledger;
 import servitor.service.ledger.LedgerTransaction.Changed;
-import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
+import servitor.service.runs.WorkStore;
 import servitor.standins.Standins;
 
 /**
@@ -96,7 +97,9 @@ public final class EngineBench {
     private static double play(ConfigurableApplicationContext context, int from, int runs, List<Long> toCommand)
             throws InterruptedException {
         Cases cases = context.getBean(Cases.class);
-        Ledger ledger = context.getBean(Ledger.class);
+        ApprovalStore approvalStore = context.getBean(ApprovalStore.class);
+        WorkStore workStore = context.getBean(WorkStore.class);
+
         Approvals approvals = context.getBean(Approvals.class);
         ExecutorService clients = Executors.newFixedThreadPool(CLIENTS);
         ConcurrentLinkedQueue<String> opened = new ConcurrentLinkedQueue<>();
@@ -122,7 +125,7 @@ public final class EngineBench {
                 continue;
             }
             clients.execute(() -> {
-                ApprovalRow row = ledger.approval(id).orElseThrow();
+                ApprovalRow row = approvalStore.find(id).orElseThrow();
                 long answered = System.nanoTime();
                 approvals.answer(OSEI, id, new Decision(Says.APPROVE, row.digest(), "", Map.of(), null));
                 synchronized (toCommand) {
@@ -131,7 +134,7 @@ public final class EngineBench {
                 finished.incrementAndGet();
             });
         }
-        while (ledger.nextDue(Instant.EPOCH).isPresent()) {
+        while (workStore.nextDue(Instant.EPOCH).isPresent()) {
             TimeUnit.MILLISECONDS.sleep(1);
         }
         clients.shutdown();

@@ -9,7 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 

@@ -18,7 +18,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 

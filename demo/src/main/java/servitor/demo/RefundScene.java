@@ -13,7 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 
 /** Opens the refund cases: one for each way the page can go. */
 public final class RefundScene {

@@ -30,12 +30,13 @@ import servitor.service.SteadyClock;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.connections.Connections;
+import servitor.service.editions.EditionStore;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
+import servitor.service.people.PersonRow;
+import servitor.service.people.PersonStore;
 import servitor.service.people.Role;
 
 /**
@@ -57,6 +58,7 @@ public final class SmallService {
     @EnableConfigurationProperties(ServitorSettings.class)
     @ComponentScan({
         "servitor.service.ledger",
+        "servitor.service.engine",
         "servitor.service.runs",
         "servitor.service.dispatch",
         "servitor.service.approvals",
@@ -64,7 +66,7 @@ public final class SmallService {
         "servitor.service.cases",
         "servitor.service.connections"
     })
-    @Import(PeopleReader.class)
+    @Import({PeopleReader.class, PersonStore.class})
     static class Setup {}
 
     /** Starts it on a data folder, with the handbook and one passenger, and its outside systems at these addresses. */
@@ -88,23 +90,26 @@ public final class SmallService {
                 .run();
         context.getBean(Connections.class).put("fares", inside(fares), "admin");
         context.getBean(Connections.class).put("models", inside(models), "admin");
-        if (context.getBean(Ledger.class).person("ines").isEmpty()) {
+        PersonStore people = context.getBean(PersonStore.class);
+        if (people.find("ines").isEmpty()) {
             context.getBean(Writer.class).write(tx -> {
-                tx.insertPerson(new PersonRow(
-                        "ines",
-                        "Ines",
-                        "ines@skerryline.example",
-                        "P-1042",
-                        null,
-                        "requester",
-                        tx.now(),
-                        "",
-                        null,
-                        null));
+                people.insert(
+                        tx,
+                        new PersonRow(
+                                "ines",
+                                "Ines",
+                                "ines@skerryline.example",
+                                "P-1042",
+                                null,
+                                "requester",
+                                tx.now(),
+                                "",
+                                null,
+                                null));
                 return null;
             });
         }
-        if (context.getBean(Ledger.class).newestEdition().isEmpty()) {
+        if (context.getBean(EditionStore.class).newest().isEmpty()) {
             context.getBean(Editions.class).publish(HandbookFolder.read(handbook), "", "admin");
         }
         return context;

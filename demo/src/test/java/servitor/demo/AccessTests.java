@@ -21,7 +21,7 @@ import java.util.function.Function;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import servitor.demo.Household.Said;
 import tools.jackson.databind.JsonNode;
 

@@ -18,8 +18,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.util.FileSystemUtils;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.cases.Cases;
-import servitor.service.ledger.Ledger;
+import servitor.service.runs.RunStore;
+import servitor.service.runs.TroubleStore;
 import servitor.standins.Standins;
 
 /** Many runs that want the same at the same moment. */
@@ -63,7 +65,10 @@ class AtOnceTests {
                         standins.fares().url().toString(),
                         standins.models().url().toString())) {
             Cases cases = context.getBean(Cases.class);
-            Ledger ledger = context.getBean(Ledger.class);
+            ApprovalStore approvalStore = context.getBean(ApprovalStore.class);
+            RunStore runStore = context.getBean(RunStore.class);
+            TroubleStore troubleStore = context.getBean(TroubleStore.class);
+
             List<String> bookings =
                     IntStream.range(0, RUNS).mapToObj("SK-6310%02d"::formatted).toList();
             CountDownLatch together = new CountDownLatch(1);
@@ -81,8 +86,8 @@ class AtOnceTests {
                 Household.await(
                         booking + " to be paid or asked about",
                         () -> paid(standins).containsKey(booking)
-                                || !ledger.approvalsOfRun(
-                                                ledger.runsOf(id).get(0).id())
+                                || !approvalStore
+                                        .ofRun(runStore.ofCase(id).get(0).id())
                                         .isEmpty());
             }
 
@@ -139,13 +144,16 @@ class AtOnceTests {
                 assertThat(spoil.executeUpdate()).isPositive();
             }
             try (ConfigurableApplicationContext context = start(data, standins)) {
-                Ledger ledger = context.getBean(Ledger.class);
+                ApprovalStore approvalStore = context.getBean(ApprovalStore.class);
+                RunStore runStore = context.getBean(RunStore.class);
+                TroubleStore troubleStore = context.getBean(TroubleStore.class);
+
                 Household.await("the other to be paid", () -> paid(standins).containsKey("SK-633002"));
                 Household.await(
                         "people to be told",
-                        () -> ledger.wentWrong(10).stream()
+                        () -> troubleStore.open(10).stream()
                                 .anyMatch(wrong -> wrong.caseId().equals(unreadable)));
-                assertThat(ledger.wentWrong(10))
+                assertThat(troubleStore.open(10))
                         .noneMatch(wrong -> wrong.caseId().equals(other));
             }
         }

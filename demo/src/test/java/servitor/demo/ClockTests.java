@@ -12,8 +12,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
 import servitor.cli.command.HandbookFolder;
+import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
-import servitor.service.ledger.Ledger;
+import servitor.service.ledger.TrailStore;
+import servitor.service.runs.RunStore;
+import servitor.service.runs.WorkStore;
 import servitor.standins.Standins;
 
 /** Time is what the one clock says: waits end when it passes, across a change of summer time, and entries never go back. */
@@ -65,28 +68,32 @@ class ClockTests {
                         standins.fares().url().toString(),
                         standins.models().url().toString(),
                         clock)) {
-            Ledger ledger = context.getBean(Ledger.class);
+            RunStore runStore = context.getBean(RunStore.class);
+            WorkStore workStore = context.getBean(WorkStore.class);
+            TrailStore trailStore = context.getBean(TrailStore.class);
+            CaseStore caseStore = context.getBean(CaseStore.class);
+
             String id = SmallService.open(context.getBean(Cases.class), "SK-699001");
-            String run = ledger.runsOf(id).get(0).id();
-            assertThat(ledger.nextDue(clock.instant()))
+            String run = runStore.ofCase(id).get(0).id();
+            assertThat(workStore.nextDue(clock.instant()))
                     .as("midnight in Dublin, which is still on summer time")
                     .contains(Instant.parse("2026-10-24T23:00:00Z"));
             clock.pass(Duration.ofDays(4));
-            assertThat(ledger.run(run).orElseThrow().step()).startsWith("until");
+            assertThat(runStore.find(run).orElseThrow().step()).startsWith("until");
             clock.pass(Duration.ofHours(11));
             Household.await(
                     "the day to have come",
-                    () -> ledger.run(run).orElseThrow().step().startsWith("two"));
+                    () -> runStore.find(run).orElseThrow().step().startsWith("two"));
             clock.pass(Duration.ofHours(-3)); // somebody sets the machine's clock back
             SmallService.open(context.getBean(Cases.class), "SK-699002");
-            List<Instant> times = ledger.trailAfter(0, 1_000).stream()
+            List<Instant> times = trailStore.after(0, 1_000).stream()
                     .map(entry -> entry.entry().at())
                     .toList();
             assertThat(times).isSorted();
             clock.pass(Duration.ofHours(3 + 48));
             Household.await(
                     "the wait to end",
-                    () -> ledger.findCase(id).orElseThrow().state().equals("resolved"));
+                    () -> caseStore.find(id).orElseThrow().state().equals("resolved"));
         }
     }
 }

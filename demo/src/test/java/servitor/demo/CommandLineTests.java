@@ -8,7 +8,7 @@ import java.nio.file.Path;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import servitor.demo.Household.Said;
 
 /** The client as its users type it: what it prints, and how it ends. */

@@ -12,8 +12,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
 import servitor.service.cases.Cases;
 import servitor.service.connections.Connections;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.CommandRow;
+import servitor.service.runs.CommandRow;
+import servitor.service.runs.RunStore;
+import servitor.service.runs.WorkStore;
 import servitor.standins.Standins;
 
 /** What waits for one connection holds up nothing that goes out by another. */
@@ -33,9 +34,11 @@ class ConnectionLimitsTests {
             for (int i = 0; i < MORE_THAN_ANYBODY_LOOKS_AT; i++) {
                 asksTheModel(context, "SK-65%04d".formatted(i));
             }
-            Ledger ledger = context.getBean(Ledger.class);
-            List<CommandRow> asked = ledger.activeRuns(1_000).stream()
-                    .flatMap(run -> ledger.commandsOf(run.id()).stream())
+            RunStore runStore = context.getBean(RunStore.class);
+            WorkStore workStore = context.getBean(WorkStore.class);
+
+            List<CommandRow> asked = runStore.active(1_000).stream()
+                    .flatMap(run -> workStore.ofRun(run.id()).stream())
                     .filter(command -> command.kind().equals("ask-model"))
                     .toList();
             assertThat(asked).hasSize(MORE_THAN_ANYBODY_LOOKS_AT);
@@ -49,12 +52,14 @@ class ConnectionLimitsTests {
 
     /** Opens a case; its first tool goes out by one connection, the model after it by the silent one. */
     private static void asksTheModel(ConfigurableApplicationContext context, String booking) {
-        Ledger ledger = context.getBean(Ledger.class);
+        RunStore runStore = context.getBean(RunStore.class);
+        WorkStore workStore = context.getBean(WorkStore.class);
+
         String id = SmallService.open(context.getBean(Cases.class), booking);
-        String run = ledger.runsOf(id).get(0).id();
+        String run = runStore.ofCase(id).get(0).id();
         Household.await(
                 "the model's turn in " + id,
-                () -> ledger.commandsOf(run).stream()
+                () -> workStore.ofRun(run).stream()
                         .anyMatch(command -> command.kind().equals("ask-model")));
     }
 }

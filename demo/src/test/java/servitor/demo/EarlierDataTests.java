@@ -19,8 +19,8 @@ import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
-import servitor.cli.Client;
-import servitor.cli.Servitor;
+import servitor.cli.client.Client;
+import servitor.cli.command.Servitor;
 import servitor.standins.Standins;
 
 /**

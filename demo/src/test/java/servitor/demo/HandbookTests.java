@@ -17,8 +17,8 @@ import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
-import servitor.cli.Client;
-import servitor.cli.Trouble;
+import servitor.cli.client.Client;
+import servitor.cli.client.Trouble;
 import servitor.demo.Household.Said;
 import tools.jackson.databind.JsonNode;
 

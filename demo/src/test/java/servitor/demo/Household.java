@@ -14,9 +14,9 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
-import servitor.cli.Client;
-import servitor.cli.Profile;
-import servitor.cli.Servitor;
+import servitor.cli.client.Client;
+import servitor.cli.client.Profile;
+import servitor.cli.command.Servitor;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 

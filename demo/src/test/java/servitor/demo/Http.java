@@ -8,7 +8,7 @@ import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import tools.jackson.databind.JsonNode;
 
 /** Plain HTTP, for tests that look at statuses, headers and ill-formed bodies. */

@@ -13,8 +13,8 @@ import java.util.stream.Collectors;
 import org.h2.tools.Server;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import servitor.cli.Client;
-import servitor.cli.Profile;
+import servitor.cli.client.Client;
+import servitor.cli.client.Profile;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 

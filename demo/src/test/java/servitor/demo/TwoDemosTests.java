@@ -12,8 +12,8 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import servitor.cli.Client;
-import servitor.cli.Profile;
+import servitor.cli.client.Client;
+import servitor.cli.client.Profile;
 
 /** Two demos on one machine at the same time, by the same person. */
 class TwoDemosTests {

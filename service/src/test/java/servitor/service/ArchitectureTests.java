@@ -9,20 +9,26 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.util.function.Function;
+import org.apache.ibatis.annotations.Mapper;
 import org.junit.jupiter.api.Test;
+import servitor.service.ledger.Writer;
 
 /** The directions in which the modules and packages may know each other. */
 class ArchitectureTests {
     private static final JavaClasses ALL = new ClassFileImporter()
             .withImportOption(new ImportOption.DoNotIncludeTests())
+            .withImportOption(location -> !location.contains("-tests.jar") && !location.contains("/test-classes/"))
             .importPackages("servitor");
 
     @Test
-    void onlyTheLedgerTouchesTheDatabase() {
+    void onlyMappersAndTheLedgerTouchTheDatabase() {
         noClasses()
                 .that()
                 .resideOutsideOfPackages(
                         "servitor.service.ledger..", "servitor.connectors.sql..") // databases of others
+                .and()
+                .haveSimpleNameNotEndingWith("Mapper")
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(
@@ -31,6 +37,31 @@ class ArchitectureTests {
                         "org.h2..",
                         "org.springframework.jdbc..",
                         "org.springframework.transaction..")
+                .check(ALL);
+    }
+
+    @Test
+    void eachFeaturesTablesAreReachedByItsStores() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("servitor.service.ledger..")
+                .and()
+                .haveSimpleNameNotEndingWith("Store")
+                .should()
+                .dependOnClassesThat()
+                .areAnnotatedWith(Mapper.class)
+                .check(ALL);
+    }
+
+    @Test
+    void controllersOpenNoTransactions() {
+        noClasses()
+                .that()
+                .resideInAPackage("servitor.service.api..")
+                .should()
+                .callMethod(Writer.class, "write", Function.class)
+                .orShould()
+                .callMethod(Writer.class, "submit", Function.class)
                 .check(ALL);
     }
 

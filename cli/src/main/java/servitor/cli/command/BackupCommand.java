@@ -9,11 +9,10 @@ import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
-import servitor.cli.Client;
-import servitor.cli.ExitCode;
-import servitor.cli.OwnFile;
-import servitor.cli.Servitor;
-import servitor.cli.Trouble;
+import servitor.cli.client.Client;
+import servitor.cli.client.ExitCode;
+import servitor.cli.client.OwnFile;
+import servitor.cli.client.Trouble;
 import tools.jackson.databind.JsonNode;
 
 /** {@code backup}: a copy of everything, made while the service works. */

@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import servitor.cli.ExitCode;
-import servitor.cli.Trouble;
+import servitor.cli.client.ExitCode;
+import servitor.cli.client.Trouble;
 
 /** A hidden file in a handbook folder that says which edition the folder was made from. */
 final class BaseMark {

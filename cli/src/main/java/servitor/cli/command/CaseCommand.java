@@ -13,11 +13,10 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
-import servitor.cli.Client;
-import servitor.cli.ExitCode;
-import servitor.cli.Output;
-import servitor.cli.Servitor;
-import servitor.cli.Trouble;
+import servitor.cli.client.Client;
+import servitor.cli.client.ExitCode;
+import servitor.cli.client.Trouble;
+import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
 
 /** {@code case}: open, list, show, reply. */

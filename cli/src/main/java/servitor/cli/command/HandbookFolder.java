@@ -9,8 +9,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
-import servitor.cli.ExitCode;
-import servitor.cli.Trouble;
+import servitor.cli.client.ExitCode;
+import servitor.cli.client.Trouble;
 
 /** A handbook as a folder of plain files. */
 public final class HandbookFolder {

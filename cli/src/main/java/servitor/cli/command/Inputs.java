@@ -3,7 +3,7 @@ package servitor.cli.command;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.StringNode;

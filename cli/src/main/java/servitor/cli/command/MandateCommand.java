@@ -11,10 +11,9 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
-import servitor.cli.ExitCode;
-import servitor.cli.Output;
-import servitor.cli.Servitor;
-import servitor.cli.Trouble;
+import servitor.cli.client.ExitCode;
+import servitor.cli.client.Trouble;
+import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
 
 /** {@code mandate}: table, try. */

@@ -11,11 +11,10 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
-import servitor.cli.Client;
-import servitor.cli.ExitCode;
-import servitor.cli.Profile;
-import servitor.cli.Servitor;
-import servitor.cli.Trouble;
+import servitor.cli.client.Client;
+import servitor.cli.client.ExitCode;
+import servitor.cli.client.Profile;
+import servitor.cli.client.Trouble;
 
 /** Signs in once and keeps a token as a profile, for {@code --as}. */
 @Command(

@@ -7,9 +7,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
-import servitor.cli.Client;
-import servitor.cli.Output;
-import servitor.cli.Servitor;
+import servitor.cli.client.Client;
+import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
 
 /** Emergency stops. */

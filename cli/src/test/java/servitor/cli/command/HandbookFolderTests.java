@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import servitor.cli.Trouble;
+import servitor.cli.client.Trouble;
 
 class HandbookFolderTests {
     @TempDir

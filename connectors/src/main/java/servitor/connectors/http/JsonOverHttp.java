@@ -21,7 +21,7 @@ import org.apache.hc.core5.http.HttpEntity;
 import org.apache.hc.core5.http.HttpHost;
 import org.apache.hc.core5.http.io.entity.StringEntity;
 import org.apache.hc.core5.util.Timeout;
-import servitor.connectors.Route;
+import servitor.connectors.access.Route;
 import servitor.core.engine.Reply;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;

@@ -9,7 +9,7 @@ import org.apache.hc.client5.http.impl.classic.HttpClients;
 import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
 import org.apache.hc.core5.util.TimeValue;
 import org.apache.hc.core5.util.Timeout;
-import servitor.connectors.Route;
+import servitor.connectors.access.Route;
 
 /**
  * The clients by which everything over HTTP goes out. Names are looked up by {@link Route}, which refuses addresses inside; nothing

@@ -9,9 +9,9 @@ import java.util.Base64;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
-import servitor.connectors.Access;
-import servitor.connectors.Credentials;
-import servitor.connectors.Credentials.ClientCredentials;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Credentials.ClientCredentials;
 import servitor.core.engine.Reply;
 
 /** Sends requests that are signed in. Fetched tokens are kept until shortly before they run out. */

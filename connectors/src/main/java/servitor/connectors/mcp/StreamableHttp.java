@@ -37,7 +37,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import reactor.core.publisher.Mono;
 import reactor.core.scheduler.Schedulers;
-import servitor.connectors.BoundedStream;
+import servitor.connectors.access.BoundedStream;
 import servitor.connectors.http.RoutedHttp;
 
 /**

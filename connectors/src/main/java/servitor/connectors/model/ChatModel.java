@@ -6,7 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import servitor.connectors.Access;
+import servitor.connectors.access.Access;
 import servitor.connectors.http.HttpCall;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;

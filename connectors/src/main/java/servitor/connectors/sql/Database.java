@@ -7,8 +7,8 @@ import java.net.UnknownHostException;
 import java.sql.SQLException;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import servitor.connectors.Access;
-import servitor.connectors.Route;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Route;
 
 /**
  * The databases that queries may be asked of, each by its server and never by a file, a script or a setting of the driver: {@code

@@ -22,9 +22,9 @@ import org.apache.sshd.common.util.security.SecurityUtils;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import servitor.connectors.Access;
-import servitor.connectors.Credentials;
-import servitor.connectors.Route;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Route;
 
 /**
  * A shell without a terminal's echo, over SSH (RFC 4251 to 4254). The address names the host's key, and no other host is talked

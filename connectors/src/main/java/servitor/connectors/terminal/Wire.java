@@ -6,8 +6,8 @@ import java.io.OutputStream;
 import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.time.Duration;
-import servitor.connectors.Access;
-import servitor.connectors.Route;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Route;
 
 /** What a dialogue goes over: what the other side says, and what is said to it. */
 interface Wire extends AutoCloseable {

@@ -17,17 +17,17 @@ import servitor.core.explain.Explainer;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.Decision;
+import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
+import servitor.core.handbook.Limit;
+import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Call;
-import servitor.core.mandate.Decision;
-import servitor.core.mandate.Grant;
-import servitor.core.mandate.Limit;
-import servitor.core.mandate.Mandate;
 
 /** Says what the difference between two handbooks means: for cases, for people who are asked, for what agents may do. */
 final class ChangeDescriber {

@@ -9,9 +9,6 @@ import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Tell;
 import servitor.core.json.Json;
-import servitor.core.mandate.Decision;
-import servitor.core.mandate.Grant;
-import servitor.core.mandate.Mandate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 

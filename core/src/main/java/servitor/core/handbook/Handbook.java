@@ -3,7 +3,6 @@ package servitor.core.handbook;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import servitor.core.mandate.Mandate;
 
 /** The folder of plain files that configures everything, parsed. */
 public record Handbook(

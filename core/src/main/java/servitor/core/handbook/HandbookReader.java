@@ -13,10 +13,6 @@ import java.util.function.BiFunction;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.House.Model;
 import servitor.core.handbook.Kind.Field;
-import servitor.core.mandate.Decision;
-import servitor.core.mandate.Grant;
-import servitor.core.mandate.Limit;
-import servitor.core.mandate.Mandate;
 
 /** Reads the files of a handbook folder into a {@link Handbook}. */
 final class HandbookReader {

@@ -6,9 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import servitor.core.mandate.Decision;
-import servitor.core.mandate.Limit;
-import servitor.core.mandate.Limit.Per;
+import servitor.core.handbook.Limit.Per;
 
 /** Reads the limits of a grant. */
 final class LimitReader {

@@ -10,7 +10,10 @@ import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.Decision;
+import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Tool;
 import tools.jackson.databind.JsonNode;
 

@@ -2,6 +2,7 @@ package servitor.core.mandate;
 
 import java.util.List;
 import java.util.Set;
+import servitor.core.handbook.Decision;
 
 /**
  * What the gate says of a call.

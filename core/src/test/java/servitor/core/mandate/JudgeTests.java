@@ -11,6 +11,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Code;
+import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;

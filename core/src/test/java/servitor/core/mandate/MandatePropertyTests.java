@@ -11,6 +11,7 @@ import java.util.Random;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
+import servitor.core.handbook.Decision;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;

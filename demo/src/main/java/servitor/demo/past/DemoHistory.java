@@ -26,7 +26,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.logging.LogManager;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.util.FileSystemUtils;
-import servitor.cli.Client;
+import servitor.cli.client.Client;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
@@ -34,16 +34,20 @@ import servitor.demo.DemoSeeder;
 import servitor.demo.SimulatedClock;
 import servitor.demo.WholeService;
 import servitor.demo.past.Script.Asked;
+import servitor.service.approvals.ApprovalRow;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
+import servitor.service.cases.CaseFilter;
+import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.dispatch.Dispatcher;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Ledger.CaseFilter;
-import servitor.service.ledger.Rows.ApprovalRow;
+import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
 import servitor.service.people.People;
 import servitor.service.people.Person;
+import servitor.service.runs.RunStore;
+import servitor.service.runs.WorkStore;
 import servitor.standins.Crew;
 import servitor.standins.Fares;
 import servitor.standins.Standins;
@@ -59,7 +63,10 @@ public final class DemoHistory {
 
     private final SimulatedClock clock;
     private final Standins standins;
-    private final Ledger ledger;
+    private final WorkStore workStore;
+    private final ApprovalStore approvalStore;
+    private final TrailStore trailStore;
+    private final CaseStore caseStore;
     private final Cases cases;
     private final Dispatcher dispatcher;
     private final Map<String, Person> people = new HashMap<>();
@@ -77,11 +84,20 @@ public final class DemoHistory {
     private DemoHistory(ConfigurableApplicationContext context, SimulatedClock clock, Standins standins) {
         this.clock = clock;
         this.standins = standins;
-        this.ledger = context.getBean(Ledger.class);
+        this.workStore = context.getBean(WorkStore.class);
+        this.approvalStore = context.getBean(ApprovalStore.class);
+        this.trailStore = context.getBean(TrailStore.class);
+        this.caseStore = context.getBean(CaseStore.class);
         this.cases = context.getBean(Cases.class);
         this.dispatcher = context.getBean(Dispatcher.class);
         this.hands = new SimulatedPeople(
-                ledger, context.getBean(Approvals.class), cases, people, new SplittableRandom(SEED + 1));
+                context.getBean(ApprovalStore.class),
+                context.getBean(RunStore.class),
+                context.getBean(CaseStore.class),
+                context.getBean(Approvals.class),
+                cases,
+                people,
+                new SplittableRandom(SEED + 1));
         this.writer = context.getBean(Writer.class);
         writer.onCommit(changes -> changes.stream()
                 .filter(change -> change.what().equals("case"))
@@ -201,11 +217,11 @@ public final class DemoHistory {
         if (hands.next() != null) {
             next = earlier(next, hands.next().at());
         }
-        next = earlier(next, ledger.nextDue(now).orElse(end));
-        for (ApprovalRow overdue : ledger.overdueApprovals(next, 1)) {
+        next = earlier(next, workStore.nextDue(now).orElse(end));
+        for (ApprovalRow overdue : approvalStore.overdue(next, 1)) {
             next = earlier(next, overdue.due());
         }
-        for (ApprovalRow remind : ledger.approvalsToRemind(next, 1)) {
+        for (ApprovalRow remind : approvalStore.toRemind(next, 1)) {
             next = earlier(next, remind.remindAt());
         }
         return next.isBefore(now) ? now : next;
@@ -241,20 +257,20 @@ public final class DemoHistory {
     }
 
     private boolean isAtWork(Instant now) {
-        return !ledger.overdueApprovals(now, 1).isEmpty()
-                || !ledger.approvalsToRemind(now, 1).isEmpty()
-                || ledger.connectionsWaitedFor().stream()
-                        .anyMatch(line -> !ledger.dueWork(line, now, 1).isEmpty())
-                || !ledger.abandoned(now.plus(1, ChronoUnit.DAYS), 1).isEmpty();
+        return !approvalStore.overdue(now, 1).isEmpty()
+                || !approvalStore.toRemind(now, 1).isEmpty()
+                || workStore.connectionsWaitedFor().stream()
+                        .anyMatch(line -> !workStore.due(line, now, 1).isEmpty())
+                || !workStore.abandoned(now.plus(1, ChronoUnit.DAYS), 1).isEmpty();
     }
 
     /** Counts what there is, and makes sure that the trail holds. */
     private Played played() {
         Verifier verifier = new Verifier();
         long at = 0;
-        for (List<RecordedEntry> some = ledger.trailAfter(0, 1_000);
+        for (List<RecordedEntry> some = trailStore.after(0, 1_000);
                 !some.isEmpty();
-                some = ledger.trailAfter(at, 1_000)) {
+                some = trailStore.after(at, 1_000)) {
             for (RecordedEntry entry : some) {
                 verifier.next(entry).ifPresent(fault -> {
                     throw new IllegalStateException("The past doesn't hold: " + fault);
@@ -263,7 +279,8 @@ public final class DemoHistory {
             }
         }
         Map<String, Integer> states = new TreeMap<>();
-        ledger.cases("", DESKS, new CaseFilter(null, null, null, null), Long.MAX_VALUE, 100_000)
+        caseStore
+                .list("", DESKS, new CaseFilter(null, null, null, null), Long.MAX_VALUE, 100_000)
                 .forEach(row -> states.merge(row.state(), 1, Integer::sum));
         return new Played(states.values().stream().mapToInt(Integer::intValue).sum(), states, at);
     }

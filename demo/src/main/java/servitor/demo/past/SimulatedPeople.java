@@ -19,15 +19,17 @@ import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
+import servitor.service.approvals.ApprovalRow;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
 import servitor.service.approvals.Approvals.Decision;
+import servitor.service.cases.CaseRow;
+import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.RowConversion;
-import servitor.service.ledger.Rows.ApprovalRow;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.RunRow;
 import servitor.service.people.Person;
+import servitor.service.runs.RowConversion;
+import servitor.service.runs.RunRow;
+import servitor.service.runs.RunStore;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -40,7 +42,9 @@ final class SimulatedPeople {
     private static final Map<String, String> RESOLVERS =
             Map.of("passengers", "sunniva", "it", "teun", "people", "priya");
 
-    private final Ledger ledger;
+    private final ApprovalStore approvalStore;
+    private final RunStore runStore;
+    private final CaseStore caseStore;
     private final Approvals approvals;
     private final Cases cases;
     private final Map<String, Person> people;
@@ -52,8 +56,16 @@ final class SimulatedPeople {
     record Deed(Instant at, Runnable what) {}
 
     SimulatedPeople(
-            Ledger ledger, Approvals approvals, Cases cases, Map<String, Person> people, RandomGenerator random) {
-        this.ledger = ledger;
+            ApprovalStore approvalStore,
+            RunStore runStore,
+            CaseStore caseStore,
+            Approvals approvals,
+            Cases cases,
+            Map<String, Person> people,
+            RandomGenerator random) {
+        this.approvalStore = approvalStore;
+        this.runStore = runStore;
+        this.caseStore = caseStore;
         this.approvals = approvals;
         this.cases = cases;
         this.people = people;
@@ -72,19 +84,19 @@ final class SimulatedPeople {
 
     /** Sees what of a case waits for people now, and who will do something about it when. */
     void lookAt(String caseId, Instant now) {
-        for (ApprovalRow row : ledger.approvalsOf(caseId)) {
+        for (ApprovalRow row : approvalStore.ofCase(caseId)) {
             if (row.state().equals("open") && planned.add(row.id() + row.version())) {
                 plan(row, now);
             }
         }
-        for (RunRow row : ledger.runsOf(caseId)) {
+        for (RunRow row : runStore.ofCase(caseId)) {
             RunState state = RowConversion.run(row);
             if (state.waitsFor("reply", "")
                     && planned.add(row.id() + state.step() + state.used().visits())) {
                 planReply(state, now);
             }
         }
-        CaseRow row = ledger.findCase(caseId).orElseThrow();
+        CaseRow row = caseStore.find(caseId).orElseThrow();
         if (row.state().equals("with-people") && planned.add(caseId + "-in-hand")) {
             planResolution(row, now);
         }
@@ -122,7 +134,7 @@ final class SimulatedPeople {
     }
 
     private void answer(Person by, String id, int version) {
-        Optional<ApprovalRow> found = ledger.approval(id).filter(row -> row.version() == version);
+        Optional<ApprovalRow> found = approvalStore.find(id).filter(row -> row.version() == version);
         if (found.isEmpty() || !found.get().state().equals("open")) {
             return; // too late
         }
@@ -165,7 +177,7 @@ final class SimulatedPeople {
     }
 
     private void planReply(RunState state, Instant now) {
-        CaseRow about = ledger.findCase(state.caseId()).orElseThrow();
+        CaseRow about = caseStore.find(state.caseId()).orElseThrow();
         boolean writes = random.nextInt(10) < (about.kind().equals("lost-thing") ? 7 : 2);
         if (writes) {
             Instant at = atWork(now.plus(Duration.ofMinutes(random.nextLong(20, 1_500))));
@@ -187,7 +199,8 @@ final class SimulatedPeople {
                 "Looked into it and wrote to them myself.",
                 "Sorted out at the counter.");
         deeds.add(new Deed(at, () -> {
-            boolean inHand = ledger.findCase(row.id())
+            boolean inHand = caseStore
+                    .find(row.id())
                     .filter(found -> found.state().equals("with-people"))
                     .isPresent();
             if (inHand) {

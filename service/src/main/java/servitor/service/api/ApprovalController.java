@@ -31,14 +31,16 @@ import servitor.core.run.RunState;
 import servitor.service.api.Views.AnswerView;
 import servitor.service.api.Views.ApprovalSheet;
 import servitor.service.api.Views.ApprovalSummary;
+import servitor.service.approvals.ApprovalRow;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
 import servitor.service.approvals.Approvals.Decision;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.ApprovalRow;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.RunRow;
+import servitor.service.cases.CaseRow;
+import servitor.service.cases.CaseStore;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
+import servitor.service.runs.RunRow;
+import servitor.service.runs.RunStore;
 import tools.jackson.databind.JsonNode;
 
 /** Approvals: what waits, the sheet, the answer. Looking decides nothing; only a POST does. */
@@ -47,12 +49,21 @@ import tools.jackson.databind.JsonNode;
 class ApprovalController {
     private static final int MOST = 500;
 
-    private final Ledger ledger;
+    private final ApprovalStore approvalStore;
+    private final CaseStore caseStore;
+    private final RunStore runStore;
     private final Approvals approvals;
     private final ViewMapper describe;
 
-    ApprovalController(Ledger ledger, Approvals approvals, ViewMapper describe) {
-        this.ledger = ledger;
+    ApprovalController(
+            ApprovalStore approvalStore,
+            CaseStore caseStore,
+            RunStore runStore,
+            Approvals approvals,
+            ViewMapper describe) {
+        this.approvalStore = approvalStore;
+        this.caseStore = caseStore;
+        this.runStore = runStore;
         this.approvals = approvals;
         this.describe = describe;
     }
@@ -72,8 +83,8 @@ class ApprovalController {
     @GetMapping
     List<ApprovalSummary> list(Person person, @RequestParam(defaultValue = "open") String state) {
         List<ApprovalRow> rows = switch (state) {
-            case "open" -> ledger.openApprovals(MOST);
-            case "closed" -> ledger.closedApprovals(MOST);
+            case "open" -> approvalStore.open(MOST);
+            case "closed" -> approvalStore.closed(MOST);
             default -> throw new IllegalArgumentException("‘state’ is open or closed.");
         };
         return rows.stream()
@@ -85,11 +96,11 @@ class ApprovalController {
     @GetMapping("/{id}")
     ApprovalSheet show(Person person, @PathVariable String id) {
         ApprovalRow row = find(person, id);
-        CaseRow about = ledger.findCase(row.caseId()).orElseThrow();
-        RunRow run = ledger.run(row.runId()).orElseThrow();
+        CaseRow about = caseStore.find(row.caseId()).orElseThrow();
+        RunRow run = runStore.find(row.runId()).orElseThrow();
         Runbook page = describe.page(run);
         ApprovalRequest request = Approvals.request(row);
-        Evidence evidence = ledger.evidence(id).orElseGet(() -> today(about, run));
+        Evidence evidence = approvalStore.evidence(id).orElseGet(() -> today(about, run));
         boolean call = request.sheet().has("call");
         return new ApprovalSheet(
                 describe.approval(person, row),
@@ -106,7 +117,7 @@ class ApprovalController {
                 request.sheet().has("edits")
                         ? describe.written(run, row.opened()).orElse(null)
                         : null,
-                ledger.answers(id).stream()
+                approvalStore.answers(id).stream()
                         .map(answer -> new AnswerView(
                                 describe.person(answer.person()),
                                 answer.says(),
@@ -195,7 +206,8 @@ class ApprovalController {
     }
 
     private ApprovalRow find(Person person, String id) {
-        return ledger.approval(id)
+        return approvalStore
+                .find(id)
                 .filter(found -> approvals.sees(person, found))
                 .orElseThrow(() -> new NotFound("approval", id));
     }

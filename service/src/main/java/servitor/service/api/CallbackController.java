@@ -5,21 +5,18 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import servitor.core.engine.Engine;
 import servitor.service.connections.Callbacks;
-import servitor.service.ledger.Writer;
+import servitor.service.runs.RunSteering;
 
 /** Where outside systems say that work is done. Whatever else they send along is left unread: the work is looked at instead. */
 @RestController
 class CallbackController {
     private final Callbacks callbacks;
-    private final Writer writer;
-    private final Engine engine;
+    private final RunSteering runs;
 
-    CallbackController(Callbacks callbacks, Writer writer, Engine engine) {
+    CallbackController(Callbacks callbacks, RunSteering runs) {
         this.callbacks = callbacks;
-        this.writer = writer;
-        this.engine = engine;
+        this.runs = runs;
     }
 
     /** Whether a run waited for it; one that doesn't yet looks when it does. */
@@ -34,6 +31,6 @@ class CallbackController {
     Heard calledBack(@PathVariable String token) {
         String key =
                 callbacks.keyOf(token).orElseThrow(() -> new NotFound("address to call back at", shortened(token)));
-        return new Heard(writer.write(tx -> engine.calledBack(tx.store(), key)));
+        return new Heard(runs.calledBack(key));
     }
 }

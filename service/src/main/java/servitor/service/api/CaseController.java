@@ -29,16 +29,19 @@ import servitor.service.api.Views.Mark;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RelationView;
 import servitor.service.api.Views.RunView;
+import servitor.service.approvals.ApprovalStore;
+import servitor.service.cases.CaseFilter;
+import servitor.service.cases.CaseRow;
+import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.cases.Cases.NewDocument;
+import servitor.service.cases.DocumentRow;
 import servitor.service.cases.NoSuchCase;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Ledger.CaseFilter;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.DocumentRow;
+import servitor.service.ledger.TrailStore;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
+import servitor.service.runs.RunStore;
 import tools.jackson.databind.JsonNode;
 
 /** Cases: open, find, read, add notes, see the lanes. */
@@ -47,12 +50,24 @@ import tools.jackson.databind.JsonNode;
 class CaseController {
     private static final int MOST_MARKS = 2_000;
 
-    private final Ledger ledger;
+    private final CaseStore caseStore;
+    private final TrailStore trailStore;
+    private final RunStore runStore;
+    private final ApprovalStore approvalStore;
     private final Cases cases;
     private final ViewMapper describe;
 
-    CaseController(Ledger ledger, Cases cases, ViewMapper describe) {
-        this.ledger = ledger;
+    CaseController(
+            CaseStore caseStore,
+            TrailStore trailStore,
+            RunStore runStore,
+            ApprovalStore approvalStore,
+            Cases cases,
+            ViewMapper describe) {
+        this.caseStore = caseStore;
+        this.trailStore = trailStore;
+        this.runStore = runStore;
+        this.approvalStore = approvalStore;
         this.cases = cases;
         this.describe = describe;
     }
@@ -82,7 +97,7 @@ class CaseController {
                 desk.orElse(null),
                 q.filter(words -> !words.isBlank()).orElse(null));
         long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
-        List<CaseRow> rows = ledger.cases(person.id(), person.staffDesks(), filter, below, Page.limit(limit) + 1);
+        List<CaseRow> rows = caseStore.list(person.id(), person.staffDesks(), filter, below, Page.limit(limit) + 1);
         return Page.of(rows, limit, row -> describe.summary(person, row), CaseRow::number);
     }
 
@@ -152,7 +167,8 @@ class CaseController {
     @GetMapping("/{id}/documents/{document}")
     ResponseEntity<byte[]> download(Person person, @PathVariable String id, @PathVariable String document) {
         CaseRow row = find(person, id);
-        DocumentRow found = ledger.document(document)
+        DocumentRow found = caseStore
+                .document(document)
                 .filter(one -> one.caseId().equals(row.id()))
                 .orElseThrow(() -> new NotFound("document", document));
         return ResponseEntity.ok()
@@ -189,13 +205,13 @@ class CaseController {
         if (!person.seesAsStaff(row)) {
             throw new NotAllowed("Lanes are for the people of the desk.");
         }
-        return ledger.trailOf(id, 0, MOST_MARKS).stream()
+        return trailStore.ofCase(id, 0, MOST_MARKS).stream()
                 .flatMap(entry -> Lanes.mark(entry, row.requester(), describe).stream())
                 .toList();
     }
 
     private CaseRow find(Person person, String id) {
-        return ledger.findCase(id).filter(person::sees).orElseThrow(() -> new NoSuchCase(id));
+        return caseStore.find(id).filter(person::sees).orElseThrow(() -> new NoSuchCase(id));
     }
 
     /** A case that waits for nothing in particular waits for what its run has asked for: a model, a tool. */
@@ -213,7 +229,7 @@ class CaseController {
     private CaseDetail detail(Person person, CaseRow row) {
         boolean staff = person.seesAsStaff(row);
         List<RunView> runs =
-                staff ? ledger.runsOf(row.id()).stream().map(describe::run).toList() : List.of();
+                staff ? runStore.ofCase(row.id()).stream().map(describe::run).toList() : List.of();
         return new CaseDetail(
                 waiting(describe.summary(person, row), runs),
                 row.text(),
@@ -223,19 +239,19 @@ class CaseController {
                 staff,
                 person.addsTo(row),
                 describe.labels(row),
-                ledger.documents(row.id()).stream().map(describe::document).toList(),
+                caseStore.documents(row.id()).stream().map(describe::document).toList(),
                 staff
-                        ? ledger.relations(row.id()).stream()
+                        ? caseStore.relations(row.id()).stream()
                                 .map(one -> new RelationView(one.what(), one.other()))
                                 .toList()
                         : List.of(),
-                ledger.notes(row.id()).stream()
+                caseStore.notes(row.id()).stream()
                         .filter(note -> staff || note.audience().equals("requester"))
                         .map(describe::note)
                         .toList(),
                 runs,
                 staff
-                        ? ledger.approvalsOf(row.id()).stream()
+                        ? approvalStore.ofCase(row.id()).stream()
                                 .map(approval -> describe.approval(person, approval))
                                 .toList()
                         : List.of());

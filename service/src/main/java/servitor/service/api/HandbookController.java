@@ -24,10 +24,10 @@ import servitor.core.handbook.Kind;
 import servitor.core.handbook.Runbook;
 import servitor.service.api.Views.EditionView;
 import servitor.service.editions.Drafts;
+import servitor.service.editions.EditionRow;
+import servitor.service.editions.EditionStore;
 import servitor.service.editions.Editions;
 import servitor.service.editions.Publishing;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
@@ -36,14 +36,14 @@ import servitor.service.people.Role;
 @RestController
 @RequestMapping("/api/handbook")
 class HandbookController {
-    private final Ledger ledger;
+    private final EditionStore editionStore;
     private final Editions editions;
     private final Publishing publishing;
     private final ViewMapper describe;
 
-    HandbookController(Ledger ledger, Editions editions, Publishing publishing, ViewMapper describe) {
+    HandbookController(EditionStore editionStore, Editions editions, Publishing publishing, ViewMapper describe) {
         this.publishing = publishing;
-        this.ledger = ledger;
+        this.editionStore = editionStore;
         this.editions = editions;
         this.describe = describe;
     }
@@ -92,7 +92,7 @@ class HandbookController {
     @GetMapping("/editions")
     List<EditionView> list(Person person) {
         staff(person);
-        List<EditionRow> rows = ledger.editions();
+        List<EditionRow> rows = editionStore.all();
         return rows.stream()
                 .map(row -> view(row, row.number() == rows.get(0).number()))
                 .toList();
@@ -101,8 +101,8 @@ class HandbookController {
     @GetMapping("/editions/{number}")
     EditionFiles show(Person person, @PathVariable int number) {
         staff(person);
-        EditionRow row = ledger.edition(number).orElseThrow(() -> new NotFound("edition", String.valueOf(number)));
-        int newest = ledger.newestEdition().map(EditionRow::number).orElse(0);
+        EditionRow row = editionStore.find(number).orElseThrow(() -> new NotFound("edition", String.valueOf(number)));
+        int newest = editionStore.newest().map(EditionRow::number).orElse(0);
         return new EditionFiles(view(row, number == newest), editions.files(number));
     }
 
@@ -134,7 +134,7 @@ class HandbookController {
     }
 
     private Map<String, String> existing(int number) {
-        if (ledger.edition(number).isEmpty()) {
+        if (editionStore.find(number).isEmpty()) {
             throw new NotFound("edition", String.valueOf(number));
         }
         return editions.files(number);

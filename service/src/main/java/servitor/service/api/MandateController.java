@@ -14,22 +14,22 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.CouldDo;
-import servitor.core.mandate.Decision;
-import servitor.core.mandate.Judge;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
+import servitor.service.cases.CaseRow;
+import servitor.service.cases.CaseStore;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Writer;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
+import servitor.service.runs.UsageStore;
+import servitor.service.runs.WhatIf;
 import tools.jackson.databind.JsonNode;
 
 /** What agents could do: the whole table, and the verdict on a call that somebody only thinks of. */
@@ -37,17 +37,25 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api/mandates")
 class MandateController {
     private final Editions editions;
-    private final Ledger ledger;
-    private final Writer writer;
+    private final CaseStore caseStore;
+    private final UsageStore usageStore;
+    private final WhatIf whatIf;
     private final ViewMapper describe;
     private final Clock clock;
 
-    MandateController(Editions editions, Ledger ledger, Writer writer, ViewMapper describe, Clock clock) {
+    MandateController(
+            Editions editions,
+            CaseStore caseStore,
+            UsageStore usageStore,
+            WhatIf whatIf,
+            ViewMapper describe,
+            Clock clock) {
         this.describe = describe;
         this.clock = clock;
         this.editions = editions;
-        this.ledger = ledger;
-        this.writer = writer;
+        this.caseStore = caseStore;
+        this.usageStore = usageStore;
+        this.whatIf = whatIf;
     }
 
     /** One agent and one tool; {@code lines} in the order in which the mandate says them. */
@@ -85,7 +93,7 @@ class MandateController {
         staff(person);
         Edition edition = current();
         JsonNode now = Json.of(clock.instant().toString());
-        List<Row> rows = CouldDo.table(edition.handbook(), now, ledger::alone).stream()
+        List<Row> rows = CouldDo.table(edition.handbook(), now, usageStore::alone).stream()
                 .map(cell -> cell.calling(describe::whom))
                 .map(cell -> new Row(
                         cell.agent(),
@@ -126,7 +134,8 @@ class MandateController {
     @PostMapping(value = "/try", consumes = MediaType.APPLICATION_JSON_VALUE)
     Said whatIf(Person person, @RequestBody WhatIfCall body) {
         staff(person);
-        CaseRow about = ledger.findCase(String.valueOf(body.caseId()))
+        CaseRow about = caseStore
+                .find(String.valueOf(body.caseId()))
                 .filter(person::seesAsStaff)
                 .orElseThrow(() -> new NotFound("case", String.valueOf(body.caseId())));
         Edition edition = current();
@@ -145,11 +154,7 @@ class MandateController {
         tool.house().forEach((name, value) -> inputs.put(name, TracedValue.of(value, Origin.HANDBOOK)));
         ProposedCall call =
                 new ProposedCall(body.agent(), body.tool(), inputs, body.sources() == null ? Map.of() : body.sources());
-        Verdict verdict = writer.write(tx -> Judge.judge(
-                edition.handbook(),
-                call,
-                tx.store().situation(about.id()).plainScope(edition.number()),
-                tx.store()::alone));
+        Verdict verdict = whatIf.verdict(edition, call, about.id());
         return new Said(
                 verdict.decision(),
                 verdict.reason(),

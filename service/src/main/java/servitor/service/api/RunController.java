@@ -1,6 +1,6 @@
 package servitor.service.api;
 
-import java.util.function.Consumer;
+import java.util.function.BiConsumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -10,29 +10,27 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
-import servitor.core.json.Json;
 import servitor.service.api.Views.RunView;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.RunRow;
-import servitor.service.ledger.Writer;
-import servitor.service.people.NotAllowed;
+import servitor.service.editions.EditionStore;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
+import servitor.service.runs.RunRow;
+import servitor.service.runs.RunSteering;
+import servitor.service.runs.TroubleStore;
 import tools.jackson.databind.JsonNode;
 
 /** Runs, for staff of the case's desk. */
 @RestController
 @RequestMapping("/api/runs")
 class RunController {
-    private final Ledger ledger;
+    private final RunSteering runs;
+    private final EditionStore editionStore;
+    private final TroubleStore troubleStore;
     private final ViewMapper describe;
-    private final Writer writer;
-    private final RunControl steering;
 
-    RunController(Ledger ledger, ViewMapper describe, Writer writer, RunControl steering) {
-        this.ledger = ledger;
-        this.writer = writer;
-        this.steering = steering;
+    RunController(RunSteering runs, EditionStore editionStore, TroubleStore troubleStore, ViewMapper describe) {
+        this.runs = runs;
+        this.editionStore = editionStore;
+        this.troubleStore = troubleStore;
         this.describe = describe;
     }
 
@@ -46,27 +44,17 @@ class RunController {
     }
 
     private RunRow find(Person person, String id) {
-        return ledger.run(id)
-                .filter(run -> ledger.findCase(run.caseId())
-                        .filter(person::seesAsStaff)
-                        .isPresent())
-                .orElseThrow(() -> new NotFound("run", id));
+        return runs.find(person, id).orElseThrow(() -> new NotFound("run", id));
     }
 
     /** Moves a waiting run to another edition, where nothing it stands on differs. */
     @PostMapping("/{id}/edition")
     RunView move(Person person, @PathVariable String id, @RequestBody Move body) {
-        find(person, id);
-        if (!person.is(Role.ENGINEER)) {
-            throw new NotAllowed("Engineers move runs to another edition.");
-        }
-        if (ledger.edition(body.edition()).isEmpty()) {
+        RunRow run = find(person, id);
+        if (editionStore.find(body.edition()).isEmpty()) {
             throw new NotFound("edition", String.valueOf(body.edition()));
         }
-        writer.write(tx -> {
-            steering.move(tx.store(), id, body.edition(), person.id());
-            return null;
-        });
+        runs.move(person, run, body.edition());
         return show(person, id);
     }
 
@@ -76,22 +64,7 @@ class RunController {
     @PostMapping("/{id}/settlement")
     RunView settle(Person person, @PathVariable String id, @RequestBody Settlement body) {
         RunRow run = find(person, id);
-        boolean own = ledger.findCase(run.caseId()).filter(person::asked).isPresent();
-        if (own || !person.is(Role.ENGINEER, Role.RESOLVER, Role.APPROVER)) {
-            throw new NotAllowed(
-                    "Resolvers, approvers and engineers of the desk settle what is in doubt, and nobody in their own case.");
-        }
-        String reason = reason(body.reason());
-        writer.write(tx -> {
-            steering.settle(
-                    tx.store(),
-                    id,
-                    person.id(),
-                    body.happened(),
-                    body.result() == null ? Json.object() : body.result(),
-                    reason);
-            return null;
-        });
+        runs.settle(person, run, body.happened(), body.result(), reason(body.reason()));
         return show(person, id);
     }
 
@@ -105,12 +78,12 @@ class RunController {
     /** Nothing leaves for a run until it is resumed; people's answers are still taken. */
     @PostMapping("/{id}/pause")
     RunView pause(Person person, @PathVariable String id, @RequestBody Reason body) {
-        return steer(person, id, store -> steering.pause(store, id, person.id(), reason(body.reason())));
+        return steer(person, id, (control, store) -> control.pause(store, id, person.id(), reason(body.reason())));
     }
 
     @PostMapping("/{id}/resume")
     RunView resume(Person person, @PathVariable String id) {
-        return steer(person, id, store -> steering.resume(store, id, person.id()));
+        return steer(person, id, (control, store) -> control.resume(store, id, person.id()));
     }
 
     record Advice(String text) {}
@@ -124,7 +97,8 @@ class RunController {
         return steer(
                 person,
                 id,
-                store -> steering.advise(store, id, person.id(), body.text().strip()));
+                (control, store) ->
+                        control.advise(store, id, person.id(), body.text().strip()));
     }
 
     /**
@@ -139,42 +113,34 @@ class RunController {
     @PostMapping("/{id}/wrong/{trouble}")
     RunView mend(Person person, @PathVariable String id, @PathVariable String trouble, @RequestBody Mend body) {
         find(person, id);
-        if (ledger.wentWrongIn(id).stream().noneMatch(row -> row.id().equals(trouble))) {
+        if (troubleStore.openOf(id).stream().noneMatch(row -> row.id().equals(trouble))) {
             throw new NotFound("open trouble", trouble);
         }
         String why = reason(body.reason());
-        return steer(person, id, store -> {
+        return steer(person, id, (control, store) -> {
             switch (String.valueOf(body.does())) {
-                case "retry" -> steering.retry(store, trouble, person.id(), why);
+                case "retry" -> control.retry(store, trouble, person.id(), why);
                 case "skip" ->
-                    steering.skip(
+                    control.skip(
                             store,
                             trouble,
                             person.id(),
                             why,
                             body.result() == null || body.result().isNull() ? null : body.result());
-                case "take-over" -> steering.takeOver(store, trouble, person.id(), why);
+                case "take-over" -> control.takeOver(store, trouble, person.id(), why);
                 default -> throw new IllegalArgumentException("‘does’ must be retry, skip or take-over.");
             }
         });
     }
 
-    private RunView steer(Person person, String id, Consumer<EngineStore> work) {
-        RunRow run = find(person, id);
-        boolean own = ledger.findCase(run.caseId()).filter(person::asked).isPresent();
-        if (own || !person.is(Role.ENGINEER, Role.RESOLVER)) {
-            throw new NotAllowed("Resolvers and engineers of the desk steer runs, and nobody in their own case.");
-        }
-        writer.write(tx -> {
-            work.accept(tx.store());
-            return null;
-        });
+    private RunView steer(Person person, String id, BiConsumer<RunControl, EngineStore> work) {
+        runs.steer(person, find(person, id), work);
         return show(person, id);
     }
 
     /** Ends a run and leaves the case to people. */
     @PostMapping("/{id}/stop")
     RunView stop(Person person, @PathVariable String id, @RequestBody Reason body) {
-        return steer(person, id, store -> steering.stop(store, id, person.id(), reason(body.reason())));
+        return steer(person, id, (control, store) -> control.stop(store, id, person.id(), reason(body.reason())));
     }
 }

@@ -10,14 +10,17 @@ import org.springframework.web.bind.annotation.RestController;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.RunView;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
+import servitor.service.cases.CaseFilter;
+import servitor.service.cases.CaseStore;
 import servitor.service.dispatch.ConnectionLimits;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Ledger.CaseFilter;
-import servitor.service.ledger.Rows.RunRow;
-import servitor.service.ledger.Rows.WrongRow;
 import servitor.service.people.Person;
+import servitor.service.runs.RunRow;
+import servitor.service.runs.RunStore;
 import servitor.service.runs.Stops;
+import servitor.service.runs.TroubleRow;
+import servitor.service.runs.TroubleStore;
 
 /** What needs a person now, what agents are doing now, what was handed over, what was settled last. */
 @RestController
@@ -25,15 +28,29 @@ class TodayController {
     private static final int MOST = 25;
     private static final int SETTLED = 10;
 
-    private final Ledger ledger;
+    private final ApprovalStore approvalStore;
+    private final RunStore runStore;
+    private final TroubleStore troubleStore;
+    private final CaseStore caseStore;
     private final Approvals approvals;
     private final ViewMapper describe;
     private final ConnectionLimits lines;
     private final Stops stops;
 
-    TodayController(Ledger ledger, Approvals approvals, ViewMapper describe, ConnectionLimits lines, Stops stops) {
+    TodayController(
+            ApprovalStore approvalStore,
+            RunStore runStore,
+            TroubleStore troubleStore,
+            CaseStore caseStore,
+            Approvals approvals,
+            ViewMapper describe,
+            ConnectionLimits lines,
+            Stops stops) {
         this.stops = stops;
-        this.ledger = ledger;
+        this.approvalStore = approvalStore;
+        this.runStore = runStore;
+        this.troubleStore = troubleStore;
+        this.caseStore = caseStore;
         this.approvals = approvals;
         this.describe = describe;
         this.lines = lines;
@@ -56,19 +73,19 @@ class TodayController {
 
     @GetMapping("/api/today")
     Today today(Person person) {
-        List<ApprovalSummary> asked = ledger.openApprovals(500).stream()
+        List<ApprovalSummary> asked = approvalStore.open(500).stream()
                 .filter(row -> approvals.isAsked(person, row))
                 .limit(MOST)
                 .map(row -> describe.approval(person, row))
                 .toList();
         return new Today(
                 asked,
-                runs(person, ledger.runsInDoubt(500)),
+                runs(person, runStore.inDoubt(500)),
                 runs(person, wentWrong()),
                 person.seesTheHouse() ? resting() : List.of(),
                 person.seesTheHouse() ? stopped(person) : List.of(),
                 handedOver(person),
-                runs(person, ledger.activeRuns(500)),
+                runs(person, runStore.active(500)),
                 cases(person, "resolved").stream()
                         .sorted(Comparator.comparing(CaseSummary::updated).reversed())
                         .limit(SETTLED)
@@ -89,31 +106,32 @@ class TodayController {
 
     /** Cases that people have to see to; those of runs that went wrong are listed as such. */
     private List<CaseSummary> handedOver(Person person) {
-        Set<String> wrong = ledger.wentWrong(500).stream().map(WrongRow::caseId).collect(Collectors.toSet());
+        Set<String> wrong =
+                troubleStore.open(500).stream().map(TroubleRow::caseId).collect(Collectors.toSet());
         return cases(person, "with-people").stream()
                 .filter(summary -> !wrong.contains(summary.id()))
                 .toList();
     }
 
     private List<RunRow> wentWrong() {
-        return ledger.wentWrong(500).stream()
-                .map(WrongRow::runId)
+        return troubleStore.open(500).stream()
+                .map(TroubleRow::runId)
                 .distinct()
-                .flatMap(run -> ledger.run(run).stream())
+                .flatMap(run -> runStore.find(run).stream())
                 .toList();
     }
 
     private List<Working> runs(Person person, List<RunRow> rows) {
         return rows.stream()
-                .flatMap(run -> ledger.findCase(run.caseId()).filter(person::seesAsStaff).stream()
+                .flatMap(run -> caseStore.find(run.caseId()).filter(person::seesAsStaff).stream()
                         .map(about -> new Working(describe.run(run), describe.summary(person, about))))
                 .limit(MOST)
                 .toList();
     }
 
     private List<CaseSummary> cases(Person person, String state) {
-        return ledger
-                .cases(person.id(), person.staffDesks(), new CaseFilter(state, null, null, null), Long.MAX_VALUE, MOST)
+        return caseStore
+                .list(person.id(), person.staffDesks(), new CaseFilter(state, null, null, null), Long.MAX_VALUE, MOST)
                 .stream()
                 .map(row -> describe.summary(person, row))
                 .toList();

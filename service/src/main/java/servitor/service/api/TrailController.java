@@ -16,8 +16,9 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
 import servitor.service.api.Views.TrailView;
+import servitor.service.cases.CaseStore;
 import servitor.service.cases.NoSuchCase;
-import servitor.service.ledger.Ledger;
+import servitor.service.ledger.TrailStore;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
@@ -28,11 +29,13 @@ import servitor.service.people.Role;
 class TrailController {
     private static final int BATCH = 1_000;
 
-    private final Ledger ledger;
+    private final CaseStore caseStore;
+    private final TrailStore trailStore;
     private final ViewMapper describe;
 
-    TrailController(Ledger ledger, ViewMapper describe) {
-        this.ledger = ledger;
+    TrailController(CaseStore caseStore, TrailStore trailStore, ViewMapper describe) {
+        this.caseStore = caseStore;
+        this.trailStore = trailStore;
         this.describe = describe;
     }
 
@@ -46,9 +49,9 @@ class TrailController {
             @RequestParam(defaultValue = "100") int limit) {
         int most = Page.limit(limit) + 1;
         if (caseId.isPresent()) {
-            ledger.findCase(caseId.get()).filter(person::seesAsStaff).orElseThrow(() -> new NoSuchCase(caseId.get()));
+            caseStore.find(caseId.get()).filter(person::seesAsStaff).orElseThrow(() -> new NoSuchCase(caseId.get()));
             return Page.of(
-                    ledger.trailOf(caseId.get(), what.orElse(null), Page.cursor(cursor.orElse(null), 0), most),
+                    trailStore.ofCase(caseId.get(), what.orElse(null), Page.cursor(cursor.orElse(null), 0), most),
                     limit,
                     this::view,
                     entry -> entry.entry().seq());
@@ -56,7 +59,7 @@ class TrailController {
         checker(person);
         long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
         return Page.of(
-                ledger.newestTrail(person.desks(), what.orElse(null), below, most),
+                trailStore.newest(person.desks(), what.orElse(null), below, most),
                 limit,
                 this::view,
                 entry -> entry.entry().seq());
@@ -97,9 +100,9 @@ class TrailController {
     Verification verify(Person person) {
         checker(person);
         Verifier verifier = new Verifier();
-        for (List<RecordedEntry> batch = ledger.trailAfter(0, BATCH);
+        for (List<RecordedEntry> batch = trailStore.after(0, BATCH);
                 !batch.isEmpty();
-                batch = ledger.trailAfter(verifier.verified(), BATCH)) {
+                batch = trailStore.after(verifier.verified(), BATCH)) {
             for (RecordedEntry entry : batch) {
                 Optional<Verifier.Break> fault = verifier.next(entry);
                 if (fault.isPresent()) {
@@ -128,9 +131,9 @@ class TrailController {
                 .header("Content-Disposition", "attachment; filename=\"trail.jsonl\"")
                 .body(out -> {
                     long after = 0;
-                    for (List<RecordedEntry> batch = ledger.trailAfter(0, BATCH);
+                    for (List<RecordedEntry> batch = trailStore.after(0, BATCH);
                             !batch.isEmpty();
-                            batch = ledger.trailAfter(after, BATCH)) {
+                            batch = trailStore.after(after, BATCH)) {
                         for (RecordedEntry entry : batch) {
                             write(out, maySee(person, entry) ? entry : new RecordedEntry(entry.entry(), null, null));
                             after = entry.entry().seq();
@@ -145,7 +148,7 @@ class TrailController {
     /** For whoever may read the entry itself; a text is never reached by its digest alone. */
     @GetMapping("/{seq}/material")
     Material material(Person person, @PathVariable long seq) {
-        RecordedEntry entry = ledger.trailAfter(seq - 1, 1).stream()
+        RecordedEntry entry = trailStore.after(seq - 1, 1).stream()
                 .filter(next -> next.entry().seq() == seq && mayRead(person, next))
                 .findFirst()
                 .orElseThrow(() -> new NotFound("entry", String.valueOf(seq)));
@@ -154,7 +157,8 @@ class TrailController {
         if (digest.isEmpty()) {
             throw new NotFound("Entry " + seq + " refers to no text beside it.");
         }
-        return ledger.material(digest)
+        return trailStore
+                .material(digest)
                 .map(text -> new Material(seq, digest, text))
                 .orElseThrow(() -> new NotFound("The text " + digest + " of entry " + seq
                         + " has moved out of the database; an admin finds it in the archive of the data folder."));
@@ -167,7 +171,7 @@ class TrailController {
     private boolean maySee(Person person, RecordedEntry entry) {
         String caseId = entry.entry().caseId();
         return caseId.isEmpty()
-                || ledger.findCase(caseId).filter(person::seesAsStaff).isPresent();
+                || caseStore.find(caseId).filter(person::seesAsStaff).isPresent();
     }
 
     private static void write(java.io.OutputStream out, RecordedEntry entry) throws IOException {

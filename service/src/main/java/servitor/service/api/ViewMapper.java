@@ -28,20 +28,24 @@ import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RunView;
+import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.Approvals;
+import servitor.service.cases.CaseRow;
+import servitor.service.cases.CaseStore;
+import servitor.service.cases.DocumentRow;
+import servitor.service.cases.NoteRow;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.RowConversion;
-import servitor.service.ledger.Rows.ApprovalRow;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.CommandRow;
-import servitor.service.ledger.Rows.DocumentRow;
-import servitor.service.ledger.Rows.NoteRow;
-import servitor.service.ledger.Rows.RunRow;
-import servitor.service.ledger.Rows.WrongRow;
+import servitor.service.ledger.TrailStore;
 import servitor.service.people.People;
 import servitor.service.people.Person;
+import servitor.service.runs.CommandRow;
+import servitor.service.runs.RowConversion;
+import servitor.service.runs.RunRow;
+import servitor.service.runs.RunStore;
 import servitor.service.runs.Stops;
+import servitor.service.runs.TroubleRow;
+import servitor.service.runs.TroubleStore;
+import servitor.service.runs.WorkStore;
 import tools.jackson.databind.JsonNode;
 
 /** Turns what the ledger holds into what the API tells. */
@@ -54,15 +58,32 @@ class ViewMapper {
 
     private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9-]*");
 
-    private final Ledger ledger;
+    private final TroubleStore troubleStore;
+    private final WorkStore workStore;
+    private final CaseStore caseStore;
+    private final RunStore runStore;
+    private final TrailStore trailStore;
     private final Editions editions;
     private final People people;
     private final Approvals approvals;
     private final Stops stops;
 
-    ViewMapper(Ledger ledger, Editions editions, People people, Approvals approvals, Stops stops) {
+    ViewMapper(
+            TroubleStore troubleStore,
+            WorkStore workStore,
+            CaseStore caseStore,
+            RunStore runStore,
+            TrailStore trailStore,
+            Editions editions,
+            People people,
+            Approvals approvals,
+            Stops stops) {
         this.stops = stops;
-        this.ledger = ledger;
+        this.troubleStore = troubleStore;
+        this.workStore = workStore;
+        this.caseStore = caseStore;
+        this.runStore = runStore;
+        this.trailStore = trailStore;
         this.editions = editions;
         this.people = people;
         this.approvals = approvals;
@@ -180,14 +201,14 @@ class ViewMapper {
                 Evidence.known(state),
                 doubt(state),
                 state.isPaused() ? state.standing().paused() : null,
-                ledger.wentWrongIn(row.id()).stream()
+                troubleStore.openOf(row.id()).stream()
                         .map(wrong -> wrong(page, wrong))
                         .toList(),
                 row.created(),
                 row.updated());
     }
 
-    private static Views.WrongView wrong(Runbook page, WrongRow row) {
+    private static Views.WrongView wrong(Runbook page, TroubleRow row) {
         return new Views.WrongView(
                 row.id(), row.what(), stepTitle(page, row.step()), row.problem(), row.detail(), row.at());
     }
@@ -220,7 +241,7 @@ class ViewMapper {
         if (pending == null || state.isPaused()) {
             return state.waitingFor() == null ? null : named(state.waitingFor());
         }
-        Optional<CommandRow> work = ledger.command(pending.id());
+        Optional<CommandRow> work = workStore.row(pending.id());
         if (work.filter(row -> row.state().equals(Work.Stage.STOPPED.word())).isPresent()) {
             return stops.all().stream()
                     .filter(stop -> work.map(RowConversion::work)
@@ -245,7 +266,7 @@ class ViewMapper {
 
     ApprovalSummary approval(Person person, ApprovalRow row) {
         ApprovalRequest request = Approvals.request(row);
-        CaseRow about = ledger.findCase(row.caseId()).orElseThrow();
+        CaseRow about = caseStore.find(row.caseId()).orElseThrow();
         boolean asked = row.state().equals("open") && approvals.isAsked(person, row);
         return new ApprovalSummary(
                 row.id(),
@@ -279,7 +300,7 @@ class ViewMapper {
 
     /** Why its time stands still. */
     private String paused(ApprovalRow row) {
-        return ledger.run(row.runId())
+        return runStore.find(row.runId())
                 .map(run -> Json.read(run.state(), RunState.class))
                 .filter(RunState::isPaused)
                 .map(run -> String.valueOf(run.standing().paused()))
@@ -297,7 +318,7 @@ class ViewMapper {
 
     /** The model's own reason for the newest text it had written in a run by then. */
     Optional<Views.Written> written(RunRow run, Instant before) {
-        return ledger.trailOf(run.caseId(), 0, 5_000).stream()
+        return trailStore.ofCase(run.caseId(), 0, 5_000).stream()
                 .filter(entry -> entry.entry().runId().equals(run.id())
                         && entry.entry().what().equals("drafted")
                         && !entry.entry().at().isAfter(before)

@@ -18,9 +18,8 @@ import servitor.core.approval.ApprovalRules.Ruling;
 import servitor.core.engine.ApprovalAnswers;
 import servitor.core.json.Json;
 import servitor.service.Unavailable;
-import servitor.service.ledger.Ledger;
+import servitor.service.cases.CaseStore;
 import servitor.service.ledger.LedgerTransaction;
-import servitor.service.ledger.Rows.ApprovalRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
@@ -31,13 +30,15 @@ public class Approvals {
     private static final Logger LOG = LoggerFactory.getLogger(Approvals.class);
 
     private final Set<String> troubled = ConcurrentHashMap.newKeySet();
-    private final Ledger ledger;
+    private final CaseStore caseStore;
+    private final ApprovalStore approvalStore;
     private final Writer writer;
     private final ApprovalAnswers answering;
     private final Clock clock;
 
-    Approvals(Ledger ledger, Writer writer, ApprovalAnswers answering, Clock clock) {
-        this.ledger = ledger;
+    Approvals(CaseStore caseStore, ApprovalStore approvalStore, Writer writer, ApprovalAnswers answering, Clock clock) {
+        this.caseStore = caseStore;
+        this.approvalStore = approvalStore;
         this.writer = writer;
         this.answering = answering;
         this.clock = clock;
@@ -50,14 +51,15 @@ public class Approvals {
     /** Whether {@code person} may look at the sheet: because they are asked, or as staff of the case's desk. */
     public boolean sees(Person person, ApprovalRow row) {
         return isAsked(person, row)
-                || ledger.findCase(row.caseId()).filter(person::seesAsStaff).isPresent();
+                || caseStore.find(row.caseId()).filter(person::seesAsStaff).isPresent();
     }
 
     /** Whether {@code person} belongs to those who may answer, and it isn't about their own request. */
     public boolean isAsked(Person person, ApprovalRow row) {
         boolean asked = request(row).of().stream().anyMatch(person.answersFor()::contains);
         return asked
-                && ledger.findCase(row.caseId())
+                && caseStore
+                        .find(row.caseId())
                         .filter(found -> !person.asked(found))
                         .isPresent();
     }
@@ -77,8 +79,8 @@ public class Approvals {
 
     /** Takes an answer; what comes of it, counted or refused, is on the trail. Empty when there is no such approval to see. */
     public Optional<Ruling> answer(Person person, String id, Decision decision) {
-        return writer.write(tx -> tx.ledger()
-                .approval(id)
+        return writer.write(tx -> approvalStore
+                .find(id)
                 .filter(row -> sees(person, row))
                 .map(row -> answering.answer(
                         tx.store(),
@@ -95,8 +97,8 @@ public class Approvals {
 
     /** Sends a text that lapsed, by somebody who could have approved it; empty when there is no such approval to see. */
     public Optional<Ruling> sendLapsed(Person person, String id, Decision decision) {
-        return writer.write(tx -> tx.ledger()
-                .approval(id)
+        return writer.write(tx -> approvalStore
+                .find(id)
                 .filter(row -> sees(person, row))
                 .map(row -> answering.sendLapsed(
                         tx.store(),
@@ -114,7 +116,7 @@ public class Approvals {
 
     /** Puts approvals whose time is passing back before people's eyes. */
     public void remind() {
-        for (ApprovalRow due : ledger.approvalsToRemind(clock.instant(), 100)) {
+        for (ApprovalRow due : approvalStore.toRemind(clock.instant(), 100)) {
             alone(due, tx -> answering.remind(tx.store(), due.id(), due.reminders()));
         }
     }
@@ -137,7 +139,7 @@ public class Approvals {
 
     /** Closes every approval whose time has run out. */
     public void expireOverdue() {
-        for (ApprovalRow row : ledger.overdueApprovals(clock.instant(), 100)) {
+        for (ApprovalRow row : approvalStore.overdue(clock.instant(), 100)) {
             alone(row, tx -> answering.expire(tx.store(), row.id()));
         }
     }

@@ -17,10 +17,6 @@ import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.LedgerTransaction;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.DocumentRow;
-import servitor.service.ledger.Rows.NoteRow;
-import servitor.service.ledger.Rows.RequestKeyRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.PeopleReader;
@@ -36,6 +32,7 @@ public class Cases {
     private static final int LONGEST_TEXT = 20_000;
     private static final int MOST_BYTES = 1_000_000;
 
+    private final CaseStore caseStore;
     private final Writer writer;
     private final Editions editions;
     private final Engine engine;
@@ -44,12 +41,14 @@ public class Cases {
     private final ServitorSettings settings;
 
     Cases(
+            CaseStore caseStore,
             Writer writer,
             Editions editions,
             Engine engine,
             RunControl steering,
             PeopleReader people,
             ServitorSettings settings) {
+        this.caseStore = caseStore;
         this.people = people;
         this.settings = settings;
         this.writer = writer;
@@ -135,7 +134,7 @@ public class Cases {
     }
 
     private void notTooMany(LedgerTransaction tx, String requester) {
-        boolean tooMany = tx.ledger()
+        boolean tooMany = caseStore
                 .openedBack(requester, settings.casesPerHour() - 1)
                 .filter(opened -> opened.isAfter(tx.now().minus(HOUR)))
                 .isPresent();
@@ -177,16 +176,16 @@ public class Cases {
         }
     }
 
-    private static Optional<CaseRow> earlier(LedgerTransaction tx, String person, @Nullable String key, String digest) {
+    private Optional<CaseRow> earlier(LedgerTransaction tx, String person, @Nullable String key, String digest) {
         if (key == null) {
             return Optional.empty();
         }
-        Optional<RequestKeyRow> row = tx.ledger().requestKey(person, key);
+        Optional<RequestKeyRow> row = caseStore.requestKey(person, key);
         if (row.isPresent() && !row.get().digest().equals(digest)) {
             throw new InvalidCase(List.of("Idempotency-Key: this key was used for another case, "
                     + row.get().caseId() + "; use a new key"));
         }
-        return row.flatMap(found -> tx.ledger().findCase(found.caseId()));
+        return row.flatMap(found -> caseStore.find(found.caseId()));
     }
 
     private CaseRow insert(
@@ -221,9 +220,9 @@ public class Cases {
                 tx.now(),
                 tx.now(),
                 1);
-        tx.insertCase(row);
+        caseStore.insert(tx, row);
         if (key != null) {
-            tx.insertRequestKey(person.id(), key, digest, id);
+            caseStore.insertRequestKey(person.id(), key, digest, id);
         }
         var data = Json.object()
                 .put("kind", row.kind())
@@ -237,7 +236,7 @@ public class Cases {
         }
         tx.trail(id, "", new TrailEvent(TrailEvent.person(person.id()), "case-opened", "", data));
         engine.open(tx.store(), id, row.kind());
-        return tx.ledger().findCase(id).orElseThrow();
+        return caseStore.find(id).orElseThrow();
     }
 
     /** Adds a person's note: the requester's own words, or staff's, for the requester or for staff only. */
@@ -246,7 +245,7 @@ public class Cases {
             throw new InvalidCase(List.of("text: a note needs between 1 and " + LONGEST_TEXT + " characters"));
         }
         return writer.write(tx -> {
-            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.addsTo(row)) {
                 throw new NotAllowed("Auditors see a case and add nothing to it.");
             }
@@ -262,7 +261,7 @@ public class Cases {
                     forStaff ? "staff" : "requester",
                     false,
                     text.strip());
-            tx.insertNote(note, row);
+            caseStore.insertNote(tx, note, row);
             tx.trail(
                     caseId,
                     "",
@@ -291,7 +290,7 @@ public class Cases {
     /** A person of the desk says what was done, and the case is resolved. */
     public CaseRow resolve(Person person, String caseId, String how) {
         return writer.write(tx -> {
-            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.seesAsStaff(row) || !person.addsTo(row)) {
                 throw new NotAllowed("People who work at the desk resolve its cases.");
             }
@@ -305,7 +304,7 @@ public class Cases {
                     caseId,
                     person.id(),
                     new EngineStore.Note(id, TrailEvent.person(person.id()), "staff", false, how.strip()));
-            return tx.ledger().findCase(caseId).orElseThrow();
+            return caseStore.find(caseId).orElseThrow();
         });
     }
 
@@ -329,7 +328,7 @@ public class Cases {
             throw new InvalidCase(wrong);
         }
         return writer.write(tx -> {
-            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.addsTo(row)) {
                 throw new NotAllowed("Auditors see a case and add nothing to it.");
             }
@@ -344,7 +343,7 @@ public class Cases {
                     Json.sha256(wanted.content()),
                     text(wanted),
                     wanted.content());
-            tx.insertDocument(document, row);
+            caseStore.insertDocument(tx, document, row);
             var told = Json.object()
                     .put("name", document.name())
                     .put("type", document.type())
@@ -381,7 +380,7 @@ public class Cases {
             throw new InvalidCase(List.of("name: an event's name has lower-case letters, digits, ‘.’ and ‘-’"));
         }
         return writer.write(tx -> {
-            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
                 throw new NotAllowed("Resolvers and engineers of the desk report events.");
             }
@@ -402,7 +401,7 @@ public class Cases {
     /** Starts a page on a case by hand. */
     public String startPage(Person person, String caseId, String page) {
         return writer.write(tx -> {
-            CaseRow row = tx.ledger().findCase(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
             if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
                 throw new NotAllowed("Resolvers and engineers of the desk start pages.");
             }

@@ -8,17 +8,15 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import servitor.connectors.Access;
 import servitor.connectors.Connectors;
-import servitor.connectors.Credentials;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Credentials;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
-import servitor.service.ledger.Ledger;
 import servitor.service.ledger.LedgerTransaction;
-import servitor.service.ledger.Rows.ConnectionRow;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
 
@@ -29,14 +27,14 @@ public class Connections {
     private static final int AT_ONCE = 8;
     private static final int MOST_AT_ONCE = 100;
 
-    private final Ledger ledger;
+    private final ConnectionStore connectionStore;
     private final Writer writer;
     private final KeyRing keys;
     private final Connectors connectors;
 
-    Connections(Ledger ledger, Writer writer, Connectors connectors, KeyRing keys) {
+    Connections(ConnectionStore connectionStore, Writer writer, Connectors connectors, KeyRing keys) {
         this.connectors = connectors;
-        this.ledger = ledger;
+        this.connectionStore = connectionStore;
         this.writer = writer;
         this.keys = keys;
     }
@@ -57,7 +55,7 @@ public class Connections {
 
     /** What calls need to reach {@code name}; empty when it isn't set up. Throws {@link KeyRing.CannotOpen} without its key. */
     public Optional<Access> access(String name) {
-        return ledger.connection(name).map(this::access);
+        return connectionStore.find(name).map(this::access);
     }
 
     private Access access(ConnectionRow row) {
@@ -69,12 +67,12 @@ public class Connections {
     }
 
     public List<Shown> all() {
-        return ledger.connections().stream().map(Shown::of).toList();
+        return connectionStore.all().stream().map(Shown::of).toList();
     }
 
     /** How many calls may be under way over a connection at the same time. */
     public int atOnce(String name) {
-        return ledger.connection(name).map(ConnectionRow::atOnce).orElse(AT_ONCE);
+        return connectionStore.find(name).map(ConnectionRow::atOnce).orElse(AT_ONCE);
     }
 
     /**
@@ -96,7 +94,7 @@ public class Connections {
     /** In the writer's turn, so that neither another change nor a key renewed meanwhile is passed by. */
     private Shown put(
             LedgerTransaction tx, String name, Settings given, @Nullable Credentials credentials, String person) {
-        ConnectionRow was = ledger.connection(name).orElse(null);
+        ConnectionRow was = connectionStore.find(name).orElse(null);
         if (was == null && given.url() == null) {
             throw new IllegalArgumentException("‘url’ is missing.");
         }
@@ -118,7 +116,7 @@ public class Connections {
                         : given.signIn().shown(),
                 sealed,
                 given.inside() == null ? was != null && was.inside() : given.inside());
-        tx.putConnection(row);
+        connectionStore.put(row);
         tx.trail(
                 "",
                 "",
@@ -147,10 +145,10 @@ public class Connections {
     public int renewKey(String person) {
         int renewed = writer.write(tx -> {
             keys.renew();
-            List<ConnectionRow> sealed = tx.ledger().connections().stream()
+            List<ConnectionRow> sealed = connectionStore.all().stream()
                     .filter(row -> !row.sealed().isEmpty())
                     .toList();
-            sealed.forEach(row -> tx.putConnection(new ConnectionRow(
+            sealed.forEach(row -> connectionStore.put(new ConnectionRow(
                     row.name(),
                     row.url(),
                     row.atOnce(),

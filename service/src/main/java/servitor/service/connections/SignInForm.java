@@ -4,7 +4,7 @@ import java.net.URI;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import servitor.connectors.Credentials;
+import servitor.connectors.access.Credentials;
 
 /**
  * How to sign in, as an admin gives it. Which fields are needed depends on the kind.

@@ -26,11 +26,11 @@ import servitor.service.ServitorSettings;
 import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import servitor.service.runs.Retention;
+import servitor.service.runs.RunStore;
 import servitor.service.runs.Stops;
+import servitor.service.runs.WorkStore;
 
 /**
  * Carries out commands. A command is taken, with a lease, in a durable write of its own before anything leaves the
@@ -42,7 +42,8 @@ public class Dispatcher implements SmartLifecycle {
     private static final int WORKERS = 24;
     private static final Duration IDLE = Duration.ofSeconds(1);
 
-    private final Ledger ledger;
+    private final WorkStore workStore;
+    private final RunStore runStore;
     private final Writer writer;
     private final Approvals approvals;
     private final Editions editions;
@@ -63,7 +64,8 @@ public class Dispatcher implements SmartLifecycle {
     private volatile Thread thread = new Thread(this::loop, "dispatcher");
 
     Dispatcher(
-            Ledger ledger,
+            WorkStore workStore,
+            RunStore runStore,
             Writer writer,
             Approvals approvals,
             WorkLeases claims,
@@ -75,7 +77,8 @@ public class Dispatcher implements SmartLifecycle {
             Retention retention,
             ServitorSettings settings,
             Clock clock) {
-        this.ledger = ledger;
+        this.workStore = workStore;
+        this.runStore = runStore;
         this.writer = writer;
         this.approvals = approvals;
         this.claims = claims;
@@ -99,7 +102,7 @@ public class Dispatcher implements SmartLifecycle {
         running = true;
         workers = Executors.newFixedThreadPool(WORKERS);
         // A database file is open to one process only, so whoever held a lease before is gone; a shared one is not.
-        int left = settings.isShared() ? 0 : writer.write(LedgerTransaction::dropLeases);
+        int left = settings.isShared() ? 0 : writer.write(tx -> workStore.dropLeases(tx.now()));
         if (left > 0) {
             LOG.info("{} command(s) were being carried out when the service stopped; they are taken up again.", left);
         }
@@ -174,7 +177,8 @@ public class Dispatcher implements SmartLifecycle {
 
     /** Waits for something to do after {@code now}; what was due then and couldn't be sent waits for a call to end. */
     private void pause(Instant now) throws InterruptedException {
-        Duration until = ledger.nextDue(now)
+        Duration until = workStore
+                .nextDue(now)
                 .map(due -> Duration.between(clock.instant(), due))
                 .orElse(IDLE);
         long millis = Math.max(5, Math.min(until.toMillis(), IDLE.toMillis()));
@@ -202,8 +206,8 @@ public class Dispatcher implements SmartLifecycle {
             return 0;
         }
         int room = Math.max(1, free.availablePermits());
-        List<Work> due = ledger.connectionsWaitedFor().stream()
-                .flatMap(line -> ledger.dueWork(line, now, Math.min(room, lines.room(line))).stream())
+        List<Work> due = workStore.connectionsWaitedFor().stream()
+                .flatMap(line -> workStore.due(line, now, Math.min(room, lines.room(line))).stream())
                 .sorted(Comparator.comparing(Work::due))
                 .limit(room)
                 .toList();
@@ -222,9 +226,10 @@ public class Dispatcher implements SmartLifecycle {
 
     /** Work whose row can't be read is nobody's to carry out; it holds up no other. */
     private void giveUnreadableToPeople(Instant now) {
-        ledger.unreadable(now, 20)
+        workStore
+                .unreadable(now, 20)
                 .forEach(row -> writer.write(tx -> {
-                    tx.giveToPeople(row);
+                    workStore.giveToPeople(tx, row);
                     return null;
                 }));
     }
@@ -241,7 +246,7 @@ public class Dispatcher implements SmartLifecycle {
     }
 
     private Handbook handbook(Work work) {
-        return editions.get(ledger.editionOf(work.run())).handbook();
+        return editions.get(runStore.editionOf(work.run())).handbook();
     }
 
     private void carryOut(Work work, long since) {
@@ -322,7 +327,7 @@ public class Dispatcher implements SmartLifecycle {
 
     /** Takes up commands whose taker is gone: repeats what may be repeated, asks people about the rest. */
     private void recover() {
-        for (Work work : ledger.abandoned(clock.instant(), 100)) {
+        for (Work work : workStore.abandoned(clock.instant(), 100)) {
             try {
                 writer.write(tx -> {
                     claims.takeUp(tx.store(), work);

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import servitor.connectors.Access;
+import servitor.connectors.access.Access;
 import servitor.connectors.model.ChatModel;
 import servitor.connectors.model.ChatModel.Conversation;
 import servitor.connectors.model.ChatModel.Message;

@@ -2,8 +2,8 @@ package servitor.service.dispatch;
 
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import servitor.connectors.Access;
 import servitor.connectors.Connectors;
+import servitor.connectors.access.Access;
 import servitor.core.engine.Outcome;
 import servitor.core.handbook.Binding.BuiltIn;
 import servitor.core.handbook.Tool;

@@ -9,9 +9,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
 import servitor.service.editions.Editions.Published;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.DraftRow;
-import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
 
@@ -23,14 +20,14 @@ import servitor.service.people.Person;
 public class Drafts {
     private static final int MOST_FILES = 2_000;
 
-    private final Ledger ledger;
+    private final EditionStore editionStore;
     private final Writer writer;
     private final Editions editions;
     private final Publishing publishing;
 
-    Drafts(Ledger ledger, Writer writer, Editions editions, Publishing publishing) {
+    Drafts(EditionStore editionStore, Writer writer, Editions editions, Publishing publishing) {
         this.publishing = publishing;
-        this.ledger = ledger;
+        this.editionStore = editionStore;
         this.writer = writer;
         this.editions = editions;
     }
@@ -54,12 +51,12 @@ public class Drafts {
             Map<String, List<String>> others) {}
 
     public Draft of(String person) {
-        int edition = ledger.newestEdition().map(EditionRow::number).orElse(0);
+        int edition = editionStore.newest().map(EditionRow::number).orElse(0);
         Map<String, String> published = edition == 0 ? Map.of() : editions.files(edition);
         Map<String, String> files = new TreeMap<>(published);
         Map<String, DraftRow> changed = new TreeMap<>();
         List<String> conflicts = new ArrayList<>();
-        for (DraftRow row : ledger.draft(person)) {
+        for (DraftRow row : editionStore.draft(person)) {
             String now = published.get(row.path());
             if (same(row.text(), now)) {
                 continue; // published meanwhile, just like that
@@ -75,7 +72,8 @@ public class Drafts {
             }
         }
         Map<String, List<String>> others = new TreeMap<>();
-        ledger.draftsOfOthers(person)
+        editionStore
+                .draftsOfOthers(person)
                 .forEach(row -> others.computeIfAbsent(row.path(), key -> new ArrayList<>())
                         .add(row.person()));
         return new Draft(edition, published, files, changed, conflicts, others);
@@ -96,20 +94,21 @@ public class Drafts {
             throw new IllegalArgumentException("A file may have at most a million characters.");
         }
         writer.write(tx -> {
-            List<DraftRow> before = tx.ledger().draft(person);
+            List<DraftRow> before = editionStore.draft(person);
             Optional<DraftRow> mine =
                     before.stream().filter(row -> row.path().equals(path)).findFirst();
             if (mine.isEmpty() && before.size() >= MOST_FILES) {
                 throw new IllegalArgumentException("A draft may change at most " + MOST_FILES + " files.");
             }
             String base = mine.map(DraftRow::base).orElseGet(() -> digest(published(path)));
-            tx.putDraft(new DraftRow(person, path, text, base, tx.now()));
+            editionStore.putDraft(new DraftRow(person, path, text, base, tx.now()));
             return null;
         });
     }
 
     private @Nullable String published(String path) {
-        return ledger.newestEdition()
+        return editionStore
+                .newest()
                 .map(edition -> editions.files(edition.number()).get(path))
                 .orElse(null);
     }
@@ -117,7 +116,7 @@ public class Drafts {
     /** Gives up a change: the file is the published one again. */
     public void drop(String person, String path) {
         writer.write(tx -> {
-            tx.dropDraft(person, path);
+            editionStore.dropDraft(person, path);
             return null;
         });
     }
@@ -125,10 +124,10 @@ public class Drafts {
     /** Keeps a change although the file was published with another text meanwhile: the person has seen that text. */
     public void keepOver(String person, String path) {
         writer.write(tx -> {
-            tx.ledger().draft(person).stream()
+            editionStore.draft(person).stream()
                     .filter(row -> row.path().equals(path))
-                    .forEach(row ->
-                            tx.putDraft(new DraftRow(person, path, row.text(), digest(published(path)), tx.now())));
+                    .forEach(row -> editionStore.putDraft(
+                            new DraftRow(person, path, row.text(), digest(published(path)), tx.now())));
             return null;
         });
     }
@@ -141,7 +140,7 @@ public class Drafts {
         }
         Published published = publishing.publishDraft(person, draft.files(), note, draft.edition());
         writer.write(tx -> {
-            draft.changed().keySet().forEach(path -> tx.dropDraft(person.id(), path));
+            draft.changed().keySet().forEach(path -> editionStore.dropDraft(person.id(), path));
             return null;
         });
         return published;

@@ -15,24 +15,21 @@ import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
-import servitor.service.ledger.Ledger;
 import servitor.service.ledger.LedgerTransaction;
-import servitor.service.ledger.Rows.EditionRow;
-import servitor.service.ledger.Rows.FileRow;
 import servitor.service.ledger.Writer;
 
 /** Publishes handbooks and gives back published ones, parsed once. */
 @Service
 public class Editions implements PublishedEditions {
-    private final Ledger ledger;
+    private final EditionStore editionStore;
     private final Writer writer;
     private final ServitorSettings settings;
     private volatile @Nullable Edition newest;
     private volatile int published;
     private final Map<Integer, Edition> parsed = new ConcurrentHashMap<>();
 
-    Editions(Ledger ledger, Writer writer, ServitorSettings settings) {
-        this.ledger = ledger;
+    Editions(EditionStore editionStore, Writer writer, ServitorSettings settings) {
+        this.editionStore = editionStore;
         this.writer = writer;
         this.settings = settings;
         writer.onCommit(changes -> {
@@ -58,7 +55,7 @@ public class Editions implements PublishedEditions {
         }
         String digest = Json.digest(Json.of(new TreeMap<>(files)));
         return writer.write(tx -> {
-            Optional<EditionRow> newest = tx.ledger().newestEdition();
+            Optional<EditionRow> newest = editionStore.newest();
             if (newest.isPresent() && newest.get().digest().equals(digest)) {
                 return new Published(newest.get(), false, checked.findings());
             }
@@ -67,7 +64,7 @@ public class Editions implements PublishedEditions {
                 throw new DraftConflict(List.of("edition " + (number - 1)));
             }
             EditionRow row = new EditionRow(number, digest, note, person, tx.now());
-            tx.insertEdition(row, files);
+            editionStore.insert(row, files);
             tx.changed(new LedgerTransaction.Changed("edition", String.valueOf(number), "", ""));
             tx.trail(
                     "",
@@ -97,7 +94,7 @@ public class Editions implements PublishedEditions {
             return Optional.of(known);
         }
         int before = published;
-        Optional<Edition> read = ledger.newestEdition().map(row -> get(row.number()));
+        Optional<Edition> read = editionStore.newest().map(row -> get(row.number()));
         remember(read.orElse(null), before);
         return read;
     }
@@ -131,7 +128,7 @@ public class Editions implements PublishedEditions {
     /** The files of an edition by path. */
     public Map<String, String> files(int number) {
         Map<String, String> files = new LinkedHashMap<>();
-        for (FileRow file : ledger.files(number)) {
+        for (FileRow file : editionStore.files(number)) {
             files.put(file.path(), file.text());
         }
         return files;

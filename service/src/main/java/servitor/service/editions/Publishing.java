@@ -15,19 +15,18 @@ import org.springframework.stereotype.Service;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Code;
 import servitor.core.handbook.Finding;
+import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
-import servitor.core.mandate.Grant;
-import servitor.core.mandate.Mandate;
 import servitor.core.trail.TrailEvent;
+import servitor.service.connections.ConnectionStore;
 import servitor.service.editions.Editions.Published;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.ConsentRow;
-import servitor.service.ledger.Rows.EditionRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
+import servitor.service.people.PersonStore;
 
 /**
  * Publishing as people do it: nobody takes files out, or writes over what others have published, without having seen it; and
@@ -36,12 +35,21 @@ import servitor.service.people.Person;
 @Service
 public class Publishing {
     private final Editions editions;
-    private final Ledger ledger;
+    private final EditionStore editionStore;
+    private final ConnectionStore connectionStore;
+    private final PersonStore personStore;
     private final Writer writer;
 
-    Publishing(Editions editions, Ledger ledger, Writer writer) {
+    Publishing(
+            Editions editions,
+            EditionStore editionStore,
+            ConnectionStore connectionStore,
+            PersonStore personStore,
+            Writer writer) {
         this.editions = editions;
-        this.ledger = ledger;
+        this.editionStore = editionStore;
+        this.connectionStore = connectionStore;
+        this.personStore = personStore;
         this.writer = writer;
     }
 
@@ -54,7 +62,7 @@ public class Publishing {
     public Published publish(
             Person person, Map<String, String> files, String note, @Nullable Integer base, boolean confirmed) {
         Handbook.Checked checked = checked(files);
-        Optional<EditionRow> current = ledger.newestEdition();
+        Optional<EditionRow> current = editionStore.newest();
         if (current.isPresent() && !confirmed && !current.get().digest().equals(digest(files))) {
             look(current.get().number(), base, files);
         }
@@ -97,7 +105,7 @@ public class Publishing {
                 .toList();
         List<String> over = new ArrayList<>();
         if (base != null && base != current) {
-            Map<String, String> from = ledger.edition(base).isPresent() ? editions.files(base) : Map.of();
+            Map<String, String> from = editionStore.find(base).isPresent() ? editions.files(base) : Map.of();
             Stream.concat(from.keySet().stream(), inForce.keySet().stream())
                     .distinct()
                     .sorted()
@@ -112,7 +120,7 @@ public class Publishing {
 
     /** Files that belong to a desk need an engineer of it: the one who publishes, or one who has agreed to exactly these. */
     private void consented(Person person, Handbook handbook, Map<String, String> files) {
-        Optional<EditionRow> current = ledger.newestEdition();
+        Optional<EditionRow> current = editionStore.newest();
         Map<String, String> before =
                 current.map(row -> editions.files(row.number())).orElse(Map.of());
         Handbook was = current.map(row -> editions.get(row.number()).handbook()).orElse(handbook);
@@ -125,7 +133,7 @@ public class Publishing {
                     desks.addAll(desksOf(path, handbook));
                 });
         desks.removeAll(person.desks());
-        ledger.consents(digest(files)).stream().map(ConsentRow::desk).forEach(desks::remove);
+        editionStore.consents(digest(files)).stream().map(ConsentRow::desk).forEach(desks::remove);
         if (!desks.isEmpty()) {
             throw new NeedsConsent(desks, digest(files));
         }
@@ -157,7 +165,8 @@ public class Publishing {
             throw new IllegalArgumentException("‘digest’ is 64 hexadecimal digits, as publishing told it.");
         }
         return writer.write(tx -> {
-            person.desks().forEach(desk -> tx.putConsent(new ConsentRow(digest, desk, person.id(), tx.now())));
+            person.desks()
+                    .forEach(desk -> editionStore.putConsent(new ConsentRow(digest, desk, person.id(), tx.now())));
             tx.trail(
                     "",
                     "",
@@ -178,13 +187,13 @@ public class Publishing {
         handbook.house().models().values().forEach(model -> connections.add(model.connection()));
         connections.remove("");
         connections.stream()
-                .filter(name -> ledger.connection(name).isEmpty())
+                .filter(name -> connectionStore.find(name).isEmpty())
                 .forEach(name -> all.add(warning(
                         Code.BINDING,
                         "The connection ‘" + name + "’ isn't set up: whatever goes out by it will fail.",
                         "An admin sets it up with ‘servitor connection set " + name + " URL’.")));
         asked(handbook).stream()
-                .filter(group -> ledger.eligible(Set.of(group)) == 0)
+                .filter(group -> personStore.eligible(Set.of(group)) == 0)
                 .forEach(group -> all.add(warning(
                         Code.NOBODY_TO_ASK,
                         "Nobody could answer for ‘" + group + "’, which is asked for approvals.",

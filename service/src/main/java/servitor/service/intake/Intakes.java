@@ -10,15 +10,15 @@ import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
 import servitor.core.json.Json;
+import servitor.service.cases.CaseRow;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.cases.InvalidCase;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.CaseRow;
-import servitor.service.ledger.Rows.PersonRow;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
+import servitor.service.people.PersonRow;
+import servitor.service.people.PersonStore;
 import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
@@ -26,13 +26,13 @@ import tools.jackson.databind.JsonNode;
 @Service
 public class Intakes {
     private final Editions editions;
-    private final Ledger ledger;
+    private final PersonStore personStore;
     private final Cases cases;
     private final Clock clock;
 
-    Intakes(Editions editions, Ledger ledger, Cases cases, Clock clock) {
+    Intakes(Editions editions, PersonStore personStore, Cases cases, Clock clock) {
         this.editions = editions;
-        this.ledger = ledger;
+        this.personStore = personStore;
         this.cases = cases;
         this.clock = clock;
     }
@@ -112,7 +112,7 @@ public class Intakes {
         if (named == null || named.isBlank()) {
             return sender.id();
         }
-        List<PersonRow> meant = ledger.peopleCalled(named.strip());
+        List<PersonRow> meant = personStore.called(named.strip());
         if (meant.size() != 1) {
             throw new InvalidCase(List.of("requester: "
                     + (meant.isEmpty() ? "there is no person" : "there are several people")

@@ -18,7 +18,6 @@ import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
-import servitor.service.ledger.Rows.HeadRow;
 
 /**
  * Copies of the whole database, made while the service works. A backup holds the database file and the head of the trail
@@ -31,12 +30,12 @@ public class Backups {
     private static final String NAME = "servitor-\\d{8}-\\d{6}-\\d+\\.zip";
 
     private final Writer writer;
-    private final Ledger ledger;
+    private final TrailMapper trail;
     private final ServitorSettings settings;
 
-    Backups(Writer writer, Ledger ledger, ServitorSettings settings) {
+    Backups(Writer writer, TrailMapper trail, ServitorSettings settings) {
         this.writer = writer;
-        this.ledger = ledger;
+        this.trail = trail;
         this.settings = settings;
     }
 
@@ -56,7 +55,7 @@ public class Backups {
         String name = "servitor-" + STAMP.format(writer.write(LedgerTransaction::now)) + "-" + head.seq() + ".zip";
         try {
             Path file = OwnerOnly.folder(folder()).resolve(name);
-            ledger.trail.backup(OwnerOnly.file(file).toString());
+            trail.backup(OwnerOnly.file(file).toString());
             try (FileSystem zip = FileSystems.newFileSystem(URI.create("jar:" + file.toUri()), Map.of())) {
                 HeadFile.write(zip.getPath("head"), head);
             }

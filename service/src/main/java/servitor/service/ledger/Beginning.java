@@ -10,7 +10,6 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
-import servitor.service.ledger.Rows.HeadRow;
 import tools.jackson.databind.JsonNode;
 
 /** What a service finds when it starts: whether its database holds what was acknowledged, and whether it was restored. */
@@ -27,8 +26,8 @@ final class Beginning {
      *
      * @param alone whether the database is this process's own: another that joins a shared one has no head file yet
      */
-    static @Nullable TrailEvent of(Ledger ledger, Path file, Path restored, boolean alone, boolean accepted) {
-        HeadRow there = ledger.trail.head();
+    static @Nullable TrailEvent of(TrailMapper trail, Path file, Path restored, boolean alone, boolean accepted) {
+        HeadRow there = trail.head();
         HeadRow acknowledged = HeadFile.read(file).orElse(null);
         if (acknowledged == null) {
             if (!alone || there.seq() == 0) {
@@ -39,7 +38,7 @@ final class Beginning {
             LOG.warn("The head file was missing or unreadable; that is accepted.");
             return said("loss-accepted", Json.object().put("head", "missing").put("there", there.seq()));
         }
-        HeadRow entry = acknowledged.seq() == 0 ? acknowledged : ledger.trail.entry(acknowledged.seq());
+        HeadRow entry = acknowledged.seq() == 0 ? acknowledged : trail.entry(acknowledged.seq());
         if (entry == null || !entry.hash().equals(acknowledged.hash())) {
             if (!accepted) {
                 throw new LedgerBehind(file, acknowledged, there.seq());

@@ -11,7 +11,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.Optional;
 import servitor.core.json.Json;
 import servitor.service.OwnerOnly;
-import servitor.service.ledger.Rows.HeadRow;
 
 /**
  * The head of the trail in a small file beside the database, written after every commit and before anybody is told of it.

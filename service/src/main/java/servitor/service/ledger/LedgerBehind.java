@@ -1,7 +1,6 @@
 package servitor.service.ledger;
 
 import java.nio.file.Path;
-import servitor.service.ledger.Rows.HeadRow;
 
 /** The database doesn't hold what was acknowledged before: its newest rows are gone, or it is another database. */
 public final class LedgerBehind extends RuntimeException {

@@ -24,7 +24,6 @@ import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.Verifier;
 import servitor.service.OwnerOnly;
-import servitor.service.ledger.Rows.HeadRow;
 import tools.jackson.databind.JsonNode;
 
 /**

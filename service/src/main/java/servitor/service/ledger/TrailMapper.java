@@ -9,10 +9,6 @@ import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
-import servitor.service.ledger.Rows.HeadRow;
-import servitor.service.ledger.Rows.MaterialRow;
-import servitor.service.ledger.Rows.TrailColumns;
-import servitor.service.ledger.Rows.TrailRow;
 
 /** The trail, its data, its head, and the long texts it refers to. */
 @Mapper
@@ -49,7 +45,7 @@ interface TrailMapper {
 
     /** Writes entries, one element of each column for each of them. */
     @Insert("""
-            insert into trail select * from unnest(
+            insert into trail (seq, at, actor, case_id, run_id, step, what, digest, previous, hash) select * from unnest(
               cast(#{seq} as bigint array), cast(#{at} as timestamp(6) with time zone array), cast(#{actor} as varchar array),
               cast(#{caseId} as varchar array), cast(#{runId} as varchar array), cast(#{step} as varchar array),
               cast(#{what} as varchar array), cast(#{digest} as varchar array), cast(#{previous} as varchar array),
@@ -58,7 +54,7 @@ interface TrailMapper {
     void insert(TrailColumns columns);
 
     @Insert("""
-            insert into trail_data select * from unnest(
+            insert into trail_data (seq, salt, data) select * from unnest(
               cast(#{seq} as bigint array), cast(#{salt} as varchar array), cast(#{data} as varchar array))
             """)
     void insertData(TrailColumns columns);

@@ -33,7 +33,6 @@ import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
 import servitor.service.Unavailable;
-import servitor.service.ledger.Rows.HeadRow;
 
 /**
  * The one writer: every change of the database goes through its single thread, which commits those that wait together
@@ -44,8 +43,9 @@ public class Writer implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(Writer.class);
     private static final int MOST_IN_A_GROUP = 200;
 
-    private final Ledger ledger;
-    private final WriterCache recent = new WriterCache();
+    private final TrailMapper trail;
+    private final InstallationMapper installation;
+    private final EngineStores engine;
     private final SteadyClock clock;
     private final Ending ending;
     private final TransactionTemplate transactions;
@@ -61,17 +61,27 @@ public class Writer implements AutoCloseable {
     private volatile long busySince;
 
     @Autowired
-    Writer(Ledger ledger, SteadyClock clock, PlatformTransactionManager transactionManager, ServitorSettings settings) {
-        this(ledger, clock, transactionManager, settings, Ending.PROCESS);
+    Writer(
+            TrailMapper trail,
+            InstallationMapper installation,
+            EngineStores engine,
+            SteadyClock clock,
+            PlatformTransactionManager transactionManager,
+            ServitorSettings settings) {
+        this(trail, installation, engine, clock, transactionManager, settings, Ending.PROCESS);
     }
 
     Writer(
-            Ledger ledger,
+            TrailMapper trail,
+            InstallationMapper installation,
+            EngineStores engine,
             SteadyClock clock,
             PlatformTransactionManager transactionManager,
             ServitorSettings settings,
             Ending ending) {
-        this.ledger = ledger;
+        this.trail = trail;
+        this.installation = installation;
+        this.engine = engine;
         this.clock = clock;
         this.ending = ending;
         this.transactions = new TransactionTemplate(transactionManager);
@@ -80,8 +90,8 @@ public class Writer implements AutoCloseable {
         Path file = settings.data().resolve("head");
         Path restored = settings.data().resolve(Restore.MARK);
         OwnerOnly.filesOf(settings.data()); // the database has made its file by now
-        TrailEvent begins = Beginning.of(ledger, file, restored, alone, settings.acceptLoss());
-        ledger.newestEntry()
+        TrailEvent begins = Beginning.of(trail, file, restored, alone, settings.acceptLoss());
+        Optional.ofNullable(trail.newestTime())
                 .map(clock::notBefore)
                 .filter(behind -> !behind.isZero())
                 .ifPresent(behind -> LOG.warn(
@@ -171,9 +181,9 @@ public class Writer implements AutoCloseable {
         LedgerTransaction made = transaction(work);
         try {
             if (power) {
-                ledger.trail.checkpointSync();
+                trail.checkpointSync();
             } else {
-                ledger.trail.checkpoint();
+                trail.checkpoint();
             }
             headFile.write(made.head());
         } catch (RuntimeException e) {
@@ -190,7 +200,7 @@ public class Writer implements AutoCloseable {
         LedgerTransaction made = null;
         try {
             made = transactions.execute(status -> {
-                LedgerTransaction tx = new LedgerTransaction(ledger, recent, clock.instant());
+                LedgerTransaction tx = new LedgerTransaction(trail, installation, engine, clock.instant());
                 work.accept(tx);
                 tx.seal();
                 built.set(tx);
@@ -210,7 +220,7 @@ public class Writer implements AutoCloseable {
             throw e;
         } finally {
             if (made == null || !alone) {
-                recent.forget();
+                engine.forget();
             }
         }
     }
@@ -222,7 +232,7 @@ public class Writer implements AutoCloseable {
             return false;
         }
         try {
-            HeadRow there = ledger.trail.head();
+            HeadRow there = trail.head();
             if (built.hasEntries()) {
                 return there.hash().equals(built.head().hash());
             }
@@ -240,7 +250,7 @@ public class Writer implements AutoCloseable {
     private void endIfLost(RuntimeException e) {
         if (alone) {
             try {
-                ledger.trail.head();
+                trail.head();
             } catch (DataAccessException | TransactionException closed) {
                 ending.end(
                         "The database can't be written any more; the service ends, and what it acknowledged is kept."

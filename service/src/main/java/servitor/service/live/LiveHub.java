@@ -21,8 +21,9 @@ import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.service.ServitorSettings;
 import servitor.service.Unavailable;
-import servitor.service.ledger.Ledger;
+import servitor.service.cases.CaseStore;
 import servitor.service.ledger.LedgerTransaction.Changed;
+import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
 
@@ -58,8 +59,8 @@ public class LiveHub implements SmartLifecycle {
         }
     }
 
-    LiveHub(Writer writer, Ledger ledger, ServitorSettings settings) {
-        this.others = settings.isShared() ? new Thread(() -> watchOthers(ledger), "others") : null;
+    LiveHub(Writer writer, TrailStore trailStore, CaseStore caseStore, ServitorSettings settings) {
+        this.others = settings.isShared() ? new Thread(() -> watchOthers(trailStore, caseStore), "others") : null;
         writer.onCommit(changes -> {
             if (!changes.isEmpty() && !watchers.isEmpty()) {
                 sender.execute(() -> send(List.copyOf(changes)));
@@ -68,18 +69,19 @@ public class LiveHub implements SmartLifecycle {
     }
 
     /** Where several processes share the database, what the others do is seen on the trail. */
-    private void watchOthers(Ledger ledger) {
+    private void watchOthers(TrailStore trailStore, CaseStore caseStore) {
         long seen = -1;
         while (running) {
             try {
                 if (seen < 0) {
-                    seen = ledger.head();
+                    seen = trailStore.head();
                 }
-                List<RecordedEntry> entries = ledger.trailAfter(seen, 500);
+                List<RecordedEntry> entries = trailStore.after(seen, 500);
                 List<Changed> changes = new ArrayList<>();
                 for (RecordedEntry entry : entries) {
                     seen = entry.entry().seq();
-                    ledger.findCase(entry.entry().caseId())
+                    caseStore
+                            .find(entry.entry().caseId())
                             .map(row -> new Changed("case", row.id(), row.desk(), row.requester()))
                             .filter(change -> !changes.contains(change))
                             .ifPresent(changes::add);

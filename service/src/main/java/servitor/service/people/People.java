@@ -24,10 +24,7 @@ import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
-import servitor.service.ledger.Ledger;
 import servitor.service.ledger.LedgerTransaction;
-import servitor.service.ledger.Rows.PersonRow;
-import servitor.service.ledger.Rows.TokenRow;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -43,7 +40,7 @@ public class People {
     private static final Duration TOKEN_LIFE = Duration.ofDays(90);
     private static final SecureRandom RANDOM = new SecureRandom();
 
-    private final Ledger ledger;
+    private final PersonStore personStore;
     private final Writer writer;
     private final PeopleReader reader;
     private final PasswordEncoder passwords;
@@ -52,14 +49,14 @@ public class People {
     private final String nobodysPassword;
 
     People(
-            Ledger ledger,
+            PersonStore personStore,
             Writer writer,
             PeopleReader reader,
             PasswordEncoder passwords,
             Clock clock,
             ServitorSettings settings) {
         this.reader = reader;
-        this.ledger = ledger;
+        this.personStore = personStore;
         this.writer = writer;
         this.passwords = passwords;
         this.clock = clock;
@@ -96,7 +93,7 @@ public class People {
     /** On the very first start there is nobody who could add people: makes an admin and leaves a token in the data folder. */
     @PostConstruct
     void makeFirstAdmin() throws IOException {
-        if (!ledger.people().isEmpty()) {
+        if (!personStore.all().isEmpty()) {
             return;
         }
         put(
@@ -138,9 +135,9 @@ public class People {
     }
 
     private void write(LedgerTransaction tx, PersonDetails details, @Nullable String hash, String by) {
-        Optional<PersonRow> before = tx.ledger().person(details.id());
-        Set<String> desksBefore = tx.ledger().desksOf(details.id());
-        Set<String> groupsBefore = tx.ledger().groupsOf(details.id());
+        Optional<PersonRow> before = personStore.find(details.id());
+        Set<String> desksBefore = personStore.desksOf(details.id());
+        Set<String> groupsBefore = personStore.groupsOf(details.id());
         Set<String> desks = details.desks() != null ? details.desks() : desksBefore;
         Set<String> groups = details.groups() != null ? details.groups() : groupsBefore;
         String roles = details.roles() != null
@@ -170,11 +167,11 @@ public class People {
                         ? tx.now()
                         : before.map(PersonRow::signedOut).orElse(null));
         if (before.isPresent()) {
-            tx.updatePerson(row);
+            personStore.update(tx, row);
         } else {
-            tx.insertPerson(row);
+            personStore.insert(tx, row);
         }
-        tx.setMemberships(row.id(), desks, groups);
+        personStore.setMemberships(tx, row.id(), desks, groups);
         ObjectNode data = Json.object().put("person", row.id()).put("roles", row.roles());
         data.set("belongs", Json.of(new TreeSet<>(union(desks, groups))));
         data.set("changed", changes(before, row, hash != null));
@@ -232,17 +229,17 @@ public class People {
     }
 
     public List<Person> all() {
-        return ledger.people().stream().map(reader::person).toList();
+        return personStore.all().stream().map(reader::person).toList();
     }
 
     /** The name people know somebody by; the id itself when nobody has it. */
     public String nameOf(String id) {
-        return ledger.person(id).map(PersonRow::name).orElse(id);
+        return personStore.find(id).map(PersonRow::name).orElse(id);
     }
 
     /** The person who has this name and password, and may sign in. Takes as long when there is no such person. */
     public Optional<Person> signIn(String id, String password) {
-        Optional<PersonRow> row = ledger.person(id).filter(person -> person.password() != null);
+        Optional<PersonRow> row = personStore.find(id).filter(person -> person.password() != null);
         boolean matches =
                 passwords.matches(password, row.map(PersonRow::password).orElse(nobodysPassword));
         return row.isPresent() && matches ? row.map(reader::person).filter(Person::enabled) : Optional.empty();
@@ -250,7 +247,7 @@ public class People {
 
     /** Somebody tried to sign in, and what came of it: {@code signed-in}, {@code sign-in-refused} or {@code locked-out}. */
     public void note(String what, String person, String from) {
-        boolean known = ledger.person(person).isPresent();
+        boolean known = personStore.find(person).isPresent();
         writer.write(tx -> {
             tx.trail(
                     "",
@@ -269,7 +266,8 @@ public class People {
 
     /** Whether a session that began at {@code since} still stands: its person may sign in, and nothing has ended it. */
     public Optional<Person> bySession(String id, Instant since) {
-        return ledger.person(id)
+        return personStore
+                .find(id)
                 .filter(row -> row.disabled() == null && (row.signedOut() == null || since.isAfter(row.signedOut())))
                 .map(reader::person);
     }
@@ -277,18 +275,20 @@ public class People {
     /** Ends every session of a person. */
     public void endSessions(String id, String by) {
         writer.write(tx -> {
-            PersonRow row = row(tx, id);
-            tx.updatePerson(new PersonRow(
-                    row.id(),
-                    row.name(),
-                    row.email(),
-                    row.account(),
-                    row.password(),
-                    row.roles(),
-                    row.created(),
-                    row.manager(),
-                    row.disabled(),
-                    tx.now()));
+            PersonRow row = row(id);
+            personStore.update(
+                    tx,
+                    new PersonRow(
+                            row.id(),
+                            row.name(),
+                            row.email(),
+                            row.account(),
+                            row.password(),
+                            row.roles(),
+                            row.created(),
+                            row.manager(),
+                            row.disabled(),
+                            tx.now()));
             tx.trail(
                     "",
                     "",
@@ -301,10 +301,8 @@ public class People {
         });
     }
 
-    private static PersonRow row(LedgerTransaction tx, String id) {
-        return tx.ledger()
-                .person(id)
-                .orElseThrow(() -> new IllegalArgumentException("There is no person ‘" + id + "’."));
+    private PersonRow row(String id) {
+        return personStore.find(id).orElseThrow(() -> new IllegalArgumentException("There is no person ‘" + id + "’."));
     }
 
     /** Changes one's own password, which ends all sessions; false when the current one is another. */
@@ -325,7 +323,8 @@ public class People {
 
     /** Whom a token belongs to; empty when it is unknown, has run out or its person may not sign in. */
     public Optional<Bearer> byToken(String token) {
-        return ledger.token(hash(token))
+        return personStore
+                .token(hash(token))
                 .filter(row -> row.expires().isAfter(clock.instant()))
                 .flatMap(row -> find(row.person())
                         .filter(Person::enabled)
@@ -336,7 +335,7 @@ public class People {
     public record TokenView(String label, Instant created, Instant expires) {}
 
     public List<TokenView> tokens(String person) {
-        return ledger.tokensOf(person).stream()
+        return personStore.tokensOf(person).stream()
                 .map(row -> new TokenView(row.label(), row.created(), row.expires()))
                 .toList();
     }
@@ -344,7 +343,7 @@ public class People {
     /** Ends a token; false when there is none of that label. */
     public boolean revoke(String person, String label, String by) {
         return writer.write(tx -> {
-            if (tx.deleteTokens(person, label) == 0) {
+            if (personStore.deleteTokens(person, label) == 0) {
                 return false;
             }
             tokenEntry(tx, "token-revoked", person, label, by);
@@ -358,13 +357,13 @@ public class People {
         RANDOM.nextBytes(bytes);
         String token = "svt_" + Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
         writer.write(tx -> {
-            row(tx, person);
-            tx.deleteTokens(person, label);
+            row(person);
+            personStore.deleteTokens(person, label);
             if (!label.equals(FIRST_START)) {
-                tx.deleteTokens(person, FIRST_START); // it is good for this once
+                personStore.deleteTokens(person, FIRST_START); // it is good for this once
             }
             Instant now = tx.now();
-            tx.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
+            personStore.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
             tokenEntry(tx, "token-made", person, label, by);
             return null;
         });

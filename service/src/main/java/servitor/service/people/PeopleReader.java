@@ -5,20 +5,18 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.Rows.PersonRow;
 
 /** Reads people with what they belong to. */
 @Component
 public class PeopleReader {
-    private final Ledger ledger;
+    private final PersonStore personStore;
 
-    PeopleReader(Ledger ledger) {
-        this.ledger = ledger;
+    PeopleReader(PersonStore personStore) {
+        this.personStore = personStore;
     }
 
     public Optional<Person> find(String id) {
-        return ledger.person(id).map(this::person);
+        return personStore.find(id).map(this::person);
     }
 
     Person person(PersonRow row) {
@@ -28,8 +26,8 @@ public class PeopleReader {
                 row.email(),
                 row.account(),
                 split(row.roles()).stream().map(Role::of).collect(Collectors.toSet()),
-                ledger.desksOf(row.id()),
-                ledger.groupsOf(row.id()),
+                personStore.desksOf(row.id()),
+                personStore.groupsOf(row.id()),
                 row.disabled() == null);
     }
 

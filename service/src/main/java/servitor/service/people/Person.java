@@ -3,7 +3,6 @@ package servitor.service.people;
 import java.util.Set;
 import java.util.TreeSet;
 import servitor.core.handbook.Kind;
-import servitor.service.ledger.Rows.CaseRow;
 
 /**
  * Somebody who signed in, with what they may see and do.
@@ -61,17 +60,17 @@ public record Person(
     }
 
     /** Whether this person sees a case as staff of its desk. */
-    public boolean seesAsStaff(CaseRow row) {
+    public boolean seesAsStaff(DeskCase row) {
         return staffDesks().contains(row.desk());
     }
 
     /** Whether this person sees a case at all: as staff of its desk, or because it is theirs. */
-    public boolean sees(CaseRow row) {
+    public boolean sees(DeskCase row) {
         return seesAsStaff(row) || row.requester().equals(id);
     }
 
     /** Whether the case is this person's own request: theirs, or one they opened for somebody else. */
-    public boolean asked(CaseRow row) {
+    public boolean asked(DeskCase row) {
         return row.requester().equals(id) || row.openedBy().equals(id);
     }
 
@@ -81,7 +80,7 @@ public record Person(
     }
 
     /** Whether this person may add notes and documents: in their own case, or as one who works at its desk. */
-    public boolean addsTo(CaseRow row) {
+    public boolean addsTo(DeskCase row) {
         return row.requester().equals(id) || (seesAsStaff(row) && is(Role.RESOLVER, Role.APPROVER, Role.ENGINEER));
     }
 

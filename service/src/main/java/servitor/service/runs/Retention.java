@@ -20,10 +20,9 @@ import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.RowConversion;
-import servitor.service.ledger.Rows.MaterialRow;
-import servitor.service.ledger.Rows.RunRow;
+import servitor.service.approvals.ApprovalStore;
+import servitor.service.ledger.MaterialRow;
+import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -40,13 +39,26 @@ public class Retention {
     private static final DateTimeFormatter MONTH =
             DateTimeFormatter.ofPattern("yyyy-MM").withZone(ZoneOffset.UTC);
 
-    private final Ledger ledger;
+    private final RunStore runStore;
+    private final TrailStore trailStore;
+    private final WorkStore workStore;
+    private final ApprovalStore approvalStore;
     private final Writer writer;
     private final Clock clock;
     private final ServitorSettings settings;
 
-    Retention(Ledger ledger, Writer writer, Clock clock, ServitorSettings settings) {
-        this.ledger = ledger;
+    Retention(
+            RunStore runStore,
+            TrailStore trailStore,
+            WorkStore workStore,
+            ApprovalStore approvalStore,
+            Writer writer,
+            Clock clock,
+            ServitorSettings settings) {
+        this.runStore = runStore;
+        this.trailStore = trailStore;
+        this.workStore = workStore;
+        this.approvalStore = approvalStore;
         this.writer = writer;
         this.clock = clock;
         this.settings = settings;
@@ -69,16 +81,16 @@ public class Retention {
     public MovedOut moveOut(Duration age, String by) {
         Instant before = clock.instant().minus(age);
         int runs = 0;
-        for (List<RunRow> some = ledger.runsToMoveOut(before, AT_ONCE);
+        for (List<RunRow> some = runStore.toMoveOut(before, AT_ONCE);
                 !some.isEmpty();
-                some = ledger.runsToMoveOut(before, AT_ONCE)) {
+                some = runStore.toMoveOut(before, AT_ONCE)) {
             moveRuns(some, by);
             runs += some.size();
         }
         int texts = 0;
-        for (List<MaterialRow> some = ledger.materialToMoveOut(before, AT_ONCE);
+        for (List<MaterialRow> some = trailStore.materialToMoveOut(before, AT_ONCE);
                 !some.isEmpty();
-                some = ledger.materialToMoveOut(before, AT_ONCE)) {
+                some = trailStore.materialToMoveOut(before, AT_ONCE)) {
             moveTexts(some, by);
             texts += some.size();
         }
@@ -95,7 +107,9 @@ public class Retention {
         writer.write(tx -> {
             for (int i = 0; i < some.size(); i++) {
                 RunRow run = some.get(i);
-                tx.moveOut(run, Json.write(RowConversion.run(run).slim()));
+                runStore.moveOut(tx, run, Json.write(RowConversion.run(run).slim()));
+                approvalStore.deleteOfRun(run.id());
+                workStore.delete(run.id());
                 tx.trail(
                         run.caseId(),
                         run.id(),
@@ -114,12 +128,12 @@ public class Retention {
         all.set("run", Json.of(run));
         all.set("state", Json.read(run.state(), JsonNode.class));
         ((ObjectNode) all.get("run")).remove("state");
-        all.set("commands", Json.of(ledger.commandsOf(run.id())));
+        all.set("commands", Json.of(workStore.ofRun(run.id())));
         var approvals = all.putArray("approvals");
-        ledger.approvalsOfRun(run.id()).forEach(approval -> {
+        approvalStore.ofRun(run.id()).forEach(approval -> {
             ObjectNode one = (ObjectNode) Json.of(approval);
-            one.set("answers", Json.of(ledger.answers(approval.id())));
-            ledger.evidence(approval.id()).ifPresent(evidence -> one.set("evidence", Json.of(evidence)));
+            one.set("answers", Json.of(approvalStore.answers(approval.id())));
+            approvalStore.evidence(approval.id()).ifPresent(evidence -> one.set("evidence", Json.of(evidence)));
             approvals.add(one);
         });
         return all;
@@ -129,7 +143,7 @@ public class Retention {
         List<String> lines = some.stream().map(Json::write).toList();
         String file = append("texts-", lines);
         writer.write(tx -> {
-            some.forEach(text -> tx.dropMaterial(text.hash()));
+            some.forEach(text -> trailStore.dropMaterial(text.hash()));
             tx.trail(
                     "",
                     "",

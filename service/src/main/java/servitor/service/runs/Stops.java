@@ -16,9 +16,8 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
 import servitor.core.run.RunState;
 import servitor.service.ServitorSettings;
+import servitor.service.connections.ConnectionStore;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Ledger;
-import servitor.service.ledger.RowConversion;
 import servitor.service.ledger.Writer;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
@@ -27,15 +26,26 @@ import servitor.service.people.Role;
 /** Emergency stops: an admin, or an engineer of a desk that it is about, stops something at once and lets it go on. */
 @Service
 public class Stops {
-    private final Ledger ledger;
+    private final StopStore stopStore;
+    private final RunStore runStore;
+    private final ConnectionStore connectionStore;
     private final Writer writer;
     private final Engine engine;
     private final Editions editions;
     private final boolean alone;
     private volatile @Nullable List<Stop> known;
 
-    Stops(Ledger ledger, Writer writer, Engine engine, Editions editions, ServitorSettings settings) {
-        this.ledger = ledger;
+    Stops(
+            StopStore stopStore,
+            RunStore runStore,
+            ConnectionStore connectionStore,
+            Writer writer,
+            Engine engine,
+            Editions editions,
+            ServitorSettings settings) {
+        this.stopStore = stopStore;
+        this.runStore = runStore;
+        this.connectionStore = connectionStore;
         this.writer = writer;
         this.engine = engine;
         this.editions = editions;
@@ -51,7 +61,7 @@ public class Stops {
     public List<Stop> all() {
         List<Stop> stops = known;
         if (stops == null || !alone) {
-            stops = ledger.stops();
+            stops = stopStore.all();
             known = stops;
         }
         return stops;
@@ -61,7 +71,7 @@ public class Stops {
     public boolean holds(Work work) {
         List<Stop> stops = all();
         return !stops.isEmpty()
-                && ledger.run(work.run())
+                && runStore.find(work.run())
                         .filter(run -> engine.stopping()
                                 .heldBy(stops, work, RowConversion.run(run))
                                 .isPresent())
@@ -132,7 +142,7 @@ public class Stops {
 
     private Set<String> connections(Handbook book) {
         Set<String> names = new TreeSet<>();
-        ledger.connections().forEach(row -> names.add(row.name()));
+        connectionStore.all().forEach(row -> names.add(row.name()));
         book.tools().values().forEach(tool -> names.add(tool.binding().connection()));
         names.remove("");
         return names;

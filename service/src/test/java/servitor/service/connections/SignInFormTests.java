@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException
 
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
-import servitor.connectors.Credentials;
+import servitor.connectors.access.Credentials;
 
 class SignInFormTests {
     private static final String KEY =

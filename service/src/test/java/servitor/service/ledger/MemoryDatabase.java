@@ -2,19 +2,26 @@ package servitor.service.ledger;
 
 import java.util.List;
 import java.util.function.UnaryOperator;
-import org.apache.ibatis.mapping.Environment;
+import javax.sql.DataSource;
+import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.LocalCacheScope;
-import org.apache.ibatis.session.SqlSessionFactoryBuilder;
+import org.apache.ibatis.session.SqlSessionFactory;
 import org.h2.jdbcx.JdbcDataSource;
-import org.mybatis.spring.SqlSessionTemplate;
-import org.mybatis.spring.transaction.SpringManagedTransactionFactory;
+import org.mybatis.spring.SqlSessionFactoryBean;
+import org.mybatis.spring.annotation.MapperScan;
+import org.springframework.context.annotation.AnnotationConfigApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.ComponentScan;
+import org.springframework.context.annotation.ComponentScan.Filter;
+import org.springframework.context.annotation.FilterType;
+import org.springframework.core.env.MapPropertySource;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.support.JdbcTransactionManager;
 
-/** The real tables in memory, without the rest of the service. */
-final class MemoryDatabase {
+/** The real tables in memory with the stores of all features, without the rest of the service. */
+public final class MemoryDatabase {
     private static final List<String> SCRIPTS = List.of(
             "V1__ledger",
             "V2__went_wrong",
@@ -25,57 +32,78 @@ final class MemoryDatabase {
             "V7__signing_in",
             "V8__waiting_by_connection",
             "V9__stops_and_epochs");
-    private static final List<Class<?>> MAPPERS = List.of(
-            PersonMapper.class,
-            ConnectionMapper.class,
-            EditionMapper.class,
-            CaseMapper.class,
-            RunMapper.class,
-            ApprovalMapper.class,
-            TrailMapper.class,
-            WrongMapper.class,
-            CounterMapper.class,
-            StopMapper.class);
 
-    final JdbcTemplate sql;
-    final JdbcTransactionManager transactions;
-    final Ledger ledger;
+    private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
+    private final UnaryOperator<TrailMapper> trail;
+    public final JdbcTemplate sql;
+    public final JdbcTransactionManager transactions;
 
-    MemoryDatabase(String name) {
-        this(name, trail -> trail);
+    public MemoryDatabase(String name) {
+        this(name, mapper -> mapper);
     }
 
     /** The same, with what is made of the trail's table. */
     MemoryDatabase(String name, UnaryOperator<TrailMapper> trail) {
-        JdbcDataSource source = new JdbcDataSource();
-        source.setURL("jdbc:h2:mem:" + name + ";DB_CLOSE_DELAY=-1;QUERY_CACHE_SIZE=200");
-        source.setUser("sa");
-        sql = new JdbcTemplate(source);
-        transactions = new JdbcTransactionManager(source);
-        Configuration configuration =
-                new Configuration(new Environment("test", new SpringManagedTransactionFactory(), source));
-        configuration.setMapUnderscoreToCamelCase(true);
-        configuration.setArgNameBasedConstructorAutoMapping(true);
-        configuration.setLocalCacheScope(LocalCacheScope.STATEMENT);
-        configuration.setDefaultExecutorType(ExecutorType.REUSE);
-        MAPPERS.forEach(configuration::addMapper);
-        SqlSessionTemplate session = new SqlSessionTemplate(new SqlSessionFactoryBuilder().build(configuration));
-        ledger = new Ledger(
-                session.getMapper(PersonMapper.class),
-                session.getMapper(ConnectionMapper.class),
-                session.getMapper(EditionMapper.class),
-                session.getMapper(CaseMapper.class),
-                session.getMapper(RunMapper.class),
-                session.getMapper(ApprovalMapper.class),
-                trail.apply(session.getMapper(TrailMapper.class)),
-                session.getMapper(WrongMapper.class),
-                session.getMapper(CounterMapper.class),
-                session.getMapper(StopMapper.class));
+        this.trail = trail;
+        context.getEnvironment()
+                .getPropertySources()
+                .addFirst(new MapPropertySource("test", java.util.Map.of("memory", name)));
+        context.register(Stores.class);
+        context.refresh();
+        sql = new JdbcTemplate(get(DataSource.class));
+        transactions = get(JdbcTransactionManager.class);
+    }
+
+    /** A store, or one of the mappers beneath. */
+    public <T> T get(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    /** The trail's table, as the writer is to see it. */
+    TrailMapper trail() {
+        return trail.apply(get(TrailMapper.class));
     }
 
     /** Empty tables, as a new version finds them. */
-    void empty() {
+    public void empty() {
         sql.execute("drop all objects");
         SCRIPTS.forEach(script -> sql.execute("runscript from 'classpath:db/migration/" + script + ".sql'"));
+    }
+
+    @MapperScan(basePackages = "servitor.service", annotationClass = Mapper.class)
+    @ComponentScan(
+            basePackages = "servitor.service",
+            useDefaultFilters = false,
+            includeFilters =
+                    @Filter(
+                            type = FilterType.REGEX,
+                            pattern = "servitor\\.service\\.[a-z]+\\.([A-Za-z]+Store|SqlEngineStores)"),
+            excludeFilters = @Filter(type = FilterType.REGEX, pattern = ".*\\.SqlEngineStore"))
+    static class Stores {
+        @Bean
+        DataSource source(@org.springframework.beans.factory.annotation.Value("${memory}") String name) {
+            JdbcDataSource source = new JdbcDataSource();
+            source.setURL("jdbc:h2:mem:" + name + ";DB_CLOSE_DELAY=-1;QUERY_CACHE_SIZE=200");
+            source.setUser("sa");
+            return source;
+        }
+
+        @Bean
+        JdbcTransactionManager transactions(DataSource source) {
+            return new JdbcTransactionManager(source);
+        }
+
+        @Bean
+        SqlSessionFactory sessions(DataSource source) throws Exception {
+            Configuration configuration = new Configuration();
+            configuration.setMapUnderscoreToCamelCase(true);
+            configuration.setArgNameBasedConstructorAutoMapping(true);
+            configuration.setLocalCacheScope(LocalCacheScope.STATEMENT);
+            configuration.setDefaultExecutorType(ExecutorType.REUSE);
+            SqlSessionFactoryBean bean = new SqlSessionFactoryBean();
+            bean.setDataSource(source);
+            bean.setConfiguration(configuration);
+            return bean.getObject();
+        }
     }
 }

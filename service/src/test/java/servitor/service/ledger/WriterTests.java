@@ -23,7 +23,8 @@ import servitor.service.Durability;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
 import servitor.service.Unavailable;
-import servitor.service.ledger.Rows.PersonRow;
+import servitor.service.people.PersonRow;
+import servitor.service.people.PersonStore;
 
 /** The writer where something breaks under it: what it acknowledged is kept, and nothing is done twice. */
 class WriterTests {
@@ -35,6 +36,7 @@ class WriterTests {
         trail = mock(TrailMapper.class, AdditionalAnswers.delegatesTo(real));
         return trail;
     });
+    private final PersonStore people = database.get(PersonStore.class);
     private final CompletableFuture<String> ended = new CompletableFuture<>();
     private Writer writer;
 
@@ -66,7 +68,13 @@ class WriterTests {
                 60,
                 acceptLoss);
         writer = new Writer(
-                database.ledger, new SteadyClock(Clock.systemUTC()), database.transactions, settings, (why, cause) -> {
+                database.trail(),
+                database.get(InstallationMapper.class),
+                database.get(EngineStores.class),
+                new SteadyClock(Clock.systemUTC()),
+                database.transactions,
+                settings,
+                (why, cause) -> {
                     ended.complete(why);
                     throw new Halted();
                 });
@@ -79,7 +87,7 @@ class WriterTests {
 
     private String insert(String id) {
         return writer.write(tx -> {
-            tx.insertPerson(person(tx, id));
+            people.insert(tx, person(tx, id));
             tx.trail("", "", new TrailEvent(TrailEvent.SYSTEM, "person-set", "", Json.object()));
             return id;
         });
@@ -97,7 +105,7 @@ class WriterTests {
         AtomicInteger built = new AtomicInteger();
         CompletableFuture<String> acknowledged = writer.submit(tx -> {
             built.incrementAndGet();
-            tx.insertPerson(person(tx, "maren"));
+            people.insert(tx, person(tx, "maren"));
             return "maren";
         });
         assertThat(ended.get(10, TimeUnit.SECONDS)).contains("can't be acknowledged");
@@ -112,7 +120,7 @@ class WriterTests {
         AtomicInteger built = new AtomicInteger();
         writer.submit(tx -> {
             built.incrementAndGet();
-            tx.insertPerson(person(tx, "maren"));
+            people.insert(tx, person(tx, "maren"));
             Thread.currentThread().interrupt(); // closes the file under the write
             return "maren";
         });
@@ -136,7 +144,7 @@ class WriterTests {
         start(false);
         insert("ines");
         assertThatThrownBy(() -> writer.write(tx -> {
-                    tx.insertPerson(person(tx, "maren"));
+                    people.insert(tx, person(tx, "maren"));
                     throw new IllegalArgumentException("not like this");
                 }))
                 .hasMessage("not like this");

@@ -1,0 +1,136 @@
+package servitor.cli.command;
+
+import java.io.Console;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ScopeType;
+import picocli.CommandLine.Spec;
+import servitor.cli.client.Client;
+import servitor.cli.client.Profile;
+import servitor.cli.client.Trouble;
+import tools.jackson.databind.JsonNode;
+
+/** The root command: what holds for all others. */
+@Command(
+        name = "servitor",
+        description = "Agents that resolve service desk cases by runbooks, under mandates, with people in control.",
+        mixinStandardHelpOptions = true,
+        scope = ScopeType.INHERIT,
+        version = "servitor 0.1.0",
+        footer = {
+            "",
+            "Also: ‘servitor serve’ starts the service, ‘servitor demo’ starts it with demo data, ‘servitor restore’ puts a backup back;",
+            "each has --help.",
+            "Exit codes: 0 done, 1 the answer is no, 2 wrong usage, 3 service unreachable, 4 not allowed."
+        },
+        subcommands = {
+            CaseCommand.class,
+            IntakeCommand.class,
+            RunCommand.class,
+            ApprovalCommand.class,
+            TrailCommand.class,
+            HandbookCommand.class,
+            RunbookCommand.class,
+            UserCommand.class,
+            ConnectionCommand.class,
+            ToolCommand.class,
+            MandateCommand.class,
+            BackupCommand.class,
+            StopCommand.class,
+            SignInCommand.class,
+            CommandLine.HelpCommand.class
+        })
+public final class Servitor implements Runnable {
+    @Spec
+    private CommandSpec spec;
+
+    @Option(
+            names = "--as",
+            paramLabel = "NAME",
+            scope = ScopeType.INHERIT,
+            description = "Use the profile of this name.")
+    private @Nullable String profile;
+
+    @Option(
+            names = "--url",
+            paramLabel = "URL",
+            scope = ScopeType.INHERIT,
+            description = "Where the service is (default: $SERVITOR_URL).")
+    private @Nullable String url;
+
+    @Option(names = "--json", scope = ScopeType.INHERIT, description = "Print the API's own JSON, for programs.")
+    private boolean json;
+
+    private final Map<String, String> environment;
+
+    public Servitor(Map<String, String> environment) {
+        this.environment = environment;
+    }
+
+    /** Runs one command line and returns its exit code. */
+    public static int run(Map<String, String> environment, PrintWriter out, PrintWriter err, String... args) {
+        CommandLine line = new CommandLine(new Servitor(environment));
+        line.setOut(out);
+        line.setErr(err);
+        line.setExecutionExceptionHandler((e, command, parsed) -> {
+            if (e instanceof Trouble trouble) {
+                command.getErr().println(trouble.getMessage());
+                command.getErr().flush();
+                return trouble.code().number();
+            }
+            throw e;
+        });
+        int code = line.execute(args);
+        out.flush();
+        err.flush();
+        return code;
+    }
+
+    @Override
+    public void run() {
+        throw new CommandLine.ParameterException(spec.commandLine(), "Say what to do, such as ‘approval list’.");
+    }
+
+    /** Where the service is that a command without a profile talks to. */
+    public String url() {
+        return Profile.choose(profile, url, environment).url();
+    }
+
+    /** Keeps a profile for later commands. */
+    public void keep(String name, Profile kept) throws IOException {
+        kept.save(Profile.folder(environment), name);
+    }
+
+    /** Asks a question whose answer must be yes; without a terminal there is nobody to ask. */
+    public boolean agreed(String question) {
+        Console console = System.console();
+        return console != null
+                && console.readLine("%s Type yes: ", question).strip().equals("yes");
+    }
+
+    public PrintWriter err() {
+        return spec.commandLine().getErr();
+    }
+
+    public Client client() {
+        return new Client(Profile.choose(profile, url, environment));
+    }
+
+    public PrintWriter out() {
+        return spec.commandLine().getOut();
+    }
+
+    /** Prints the JSON when it was asked for; true when that is all there is to print. */
+    public boolean printed(JsonNode answer) {
+        if (json) {
+            out().println(Client.JSON.writerWithDefaultPrettyPrinter().writeValueAsString(answer));
+        }
+        return json;
+    }
+}

@@ -1,0 +1,3 @@
+/** What commands print. */
+@org.jspecify.annotations.NullMarked
+package servitor.cli.output;

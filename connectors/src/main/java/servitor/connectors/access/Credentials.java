@@ -1,0 +1,50 @@
+package servitor.connectors.access;
+
+import java.net.URI;
+
+/** How to sign in at an outside system. No secret ever shows in a text made of one. */
+public sealed interface Credentials {
+
+    /** Nobody signs in. */
+    record None() implements Credentials {}
+
+    /** A name and a password: HTTP Basic (RFC 7617), a directory's simple bind, a database's or terminal's sign-in. */
+    record Password(String user, String secret) implements Credentials {
+        @Override
+        public String toString() {
+            return "password of " + user;
+        }
+    }
+
+    /** A name and a private key, in PEM as OpenSSH writes it or in PKCS #8, without a passphrase: a terminal's sign-in. */
+    record Key(String user, String secret) implements Credentials {
+        @Override
+        public String toString() {
+            return "key of " + user;
+        }
+    }
+
+    /** A bearer token (RFC 6750). */
+    record Bearer(String secret) implements Credentials {
+        @Override
+        public String toString() {
+            return "bearer token";
+        }
+    }
+
+    /** A key sent in a header of the system's own. */
+    record ApiKey(String header, String secret) implements Credentials {
+        @Override
+        public String toString() {
+            return "key in " + header;
+        }
+    }
+
+    /** A token fetched with a client's own credentials (OAuth 2.0, RFC 6749 section 4.4). */
+    record ClientCredentials(URI tokenUrl, String client, String secret, String scope) implements Credentials {
+        @Override
+        public String toString() {
+            return "client credentials of " + client;
+        }
+    }
+}

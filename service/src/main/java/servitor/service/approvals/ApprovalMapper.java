@@ -1,0 +1,85 @@
+package servitor.service.approvals;
+
+import java.time.Instant;
+import java.util.List;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+
+/** Approvals and the answers given to them. */
+@Mapper
+interface ApprovalMapper {
+    @Select("select * from approval where id = #{id}")
+    @Nullable
+    ApprovalRow find(String id);
+
+    @Select(
+            "select * from approval where state = 'open' order by coalesce(due, timestamp with time zone '9999-01-01 00:00:00+00:00'), opened limit #{limit}")
+    List<ApprovalRow> open(int limit);
+
+    @Select("select * from approval where state <> 'open' order by closed desc limit #{limit}")
+    List<ApprovalRow> closed(int limit);
+
+    @Select("select * from approval where case_id = #{caseId} order by opened")
+    List<ApprovalRow> ofCase(String caseId);
+
+    @Select(
+            "select * from approval where state = 'open' and due <= #{now} and not held order by state, due limit #{limit}")
+    List<ApprovalRow> overdue(Instant now, int limit);
+
+    @Insert(
+            "insert into approval (id, run_id, case_id, request, digest, state, opened, due, closed, version, authors, remind_at, reminders, held, held_millis) values (#{id}, #{runId}, #{caseId}, #{request}, #{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version}, #{authors}, #{remindAt}, #{reminders}, #{held}, #{heldMillis})")
+    void insert(ApprovalRow row);
+
+    @Update("""
+            update approval set state = #{state}, closed = #{closed}, version = version + 1
+            where id = #{id} and version = #{version} and (state = 'open' or state = 'expired' and #{state} = 'sent-late')
+            """)
+    int close(String id, String state, @Nullable Instant closed, int version);
+
+    @Update("""
+            update approval set request = #{request}, digest = #{digest}, authors = #{authors}, version = version + 1
+            where id = #{id} and state = 'open' and version = #{version}
+            """)
+    int showAnew(String id, String request, String digest, String authors, int version);
+
+    @Delete("delete from approval_answer where approval_id = #{id}")
+    void forgetAnswers(String id);
+
+    @Select(
+            "select * from approval where state = 'open' and remind_at <= #{now} and not held order by state, remind_at limit #{limit}")
+    List<ApprovalRow> toRemind(Instant now, int limit);
+
+    @Update(
+            "update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id = #{id} and state = 'open' and version = #{version}")
+    int reminded(String id, @Nullable Instant next, int version);
+
+    /** What is shown beside it, as it is when people are asked. */
+    @Insert("insert into approval_evidence (approval_id, evidence) values (#{id}, #{evidence})")
+    void insertEvidence(String id, String evidence);
+
+    @Select("select evidence from approval_evidence where approval_id = #{id}")
+    @Nullable
+    String evidence(String id);
+
+    /** Its time stands still, or goes on again. */
+    @Update(
+            "update approval set held = #{held}, held_millis = #{heldMillis}, due = #{due}, remind_at = #{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
+    int hold(String id, boolean held, long heldMillis, @Nullable Instant due, @Nullable Instant remindAt);
+
+    @Select("select * from approval where run_id = #{run} order by opened")
+    List<ApprovalRow> ofRun(String run);
+
+    @Delete("delete from approval where run_id = #{run}")
+    int deleteOfRun(String run);
+
+    @Select("select * from approval_answer where approval_id = #{id} order by at")
+    List<AnswerRow> answers(String id);
+
+    @Insert(
+            "insert into approval_answer (approval_id, person, says, reason, texts, form, for_groups, at) values (#{approvalId}, #{person}, #{says}, #{reason}, #{texts}, #{form}, #{forGroups}, #{at})")
+    void insertAnswer(AnswerRow row);
+}

@@ -1,0 +1,140 @@
+package servitor.service.approvals;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import servitor.core.approval.Answer;
+import servitor.core.approval.Answer.Says;
+import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalRules.Given;
+import servitor.core.approval.ApprovalState;
+import servitor.core.engine.Evidence;
+import servitor.core.engine.KeptApproval;
+import servitor.core.json.Json;
+import servitor.service.ledger.LedgerTransaction;
+
+/** Approvals, what was shown with them, and the answers given. */
+@Component
+public class ApprovalStore {
+    private final ApprovalMapper approvals;
+
+    ApprovalStore(ApprovalMapper approvals) {
+        this.approvals = approvals;
+    }
+
+    public Optional<ApprovalRow> find(String id) {
+        return Optional.ofNullable(approvals.find(id));
+    }
+
+    public List<ApprovalRow> open(int limit) {
+        return approvals.open(limit);
+    }
+
+    public List<ApprovalRow> closed(int limit) {
+        return approvals.closed(limit);
+    }
+
+    public List<ApprovalRow> ofCase(String caseId) {
+        return approvals.ofCase(caseId);
+    }
+
+    public List<ApprovalRow> ofRun(String run) {
+        return approvals.ofRun(run);
+    }
+
+    public List<ApprovalRow> overdue(Instant now, int limit) {
+        return approvals.overdue(now, limit);
+    }
+
+    public List<ApprovalRow> toRemind(Instant now, int limit) {
+        return approvals.toRemind(now, limit);
+    }
+
+    public List<AnswerRow> answers(String approval) {
+        return approvals.answers(approval);
+    }
+
+    /** What was shown beside an approval when people were asked; empty for those of earlier versions. */
+    public Optional<Evidence> evidence(String approval) {
+        return Optional.ofNullable(approvals.evidence(approval)).map(text -> Json.read(text, Evidence.class));
+    }
+
+    public void insert(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
+        approvals.insert(new ApprovalRow(
+                approval.id(),
+                approval.run(),
+                approval.caseId(),
+                Json.write(approval.request()),
+                approval.request().digest(),
+                approval.state().word(),
+                approval.opened(),
+                approval.due(),
+                null,
+                approval.version(),
+                "",
+                remindAt,
+                0,
+                approval.held(),
+                0));
+        approvals.insertEvidence(approval.id(), Json.write(evidence));
+    }
+
+    public void close(KeptApproval read, ApprovalState state, @Nullable Instant closed) {
+        LedgerTransaction.fenced(
+                approvals.close(read.id(), state.word(), closed, read.version()), "approval " + read.id());
+    }
+
+    public void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors) {
+        LedgerTransaction.fenced(
+                approvals.showAnew(
+                        read.id(), Json.write(changed), changed.digest(), String.join(" ", authors), read.version()),
+                "approval " + read.id());
+        approvals.forgetAnswers(read.id());
+    }
+
+    public void reminded(KeptApproval read, @Nullable Instant next) {
+        LedgerTransaction.fenced(approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
+    }
+
+    /** The time of an open approval stands still, or goes on after having stood for so long. */
+    public void stand(ApprovalRow row, boolean held, Duration stood) {
+        Instant due = row.due() == null ? null : row.due().plus(stood);
+        Instant remindAt = row.remindAt() == null ? null : row.remindAt().plus(stood);
+        approvals.hold(row.id(), held, row.heldMillis() + stood.toMillis(), due, remindAt);
+    }
+
+    public void insertAnswer(String approval, Answer answer, Set<String> forGroups, Instant now) {
+        approvals.insertAnswer(new AnswerRow(
+                approval,
+                answer.person(),
+                answer.says().word(),
+                answer.reason(),
+                Json.write(answer.texts()),
+                answer.form() == null ? null : Json.write(answer.form()),
+                Json.write(new TreeSet<>(forGroups)),
+                now));
+    }
+
+    /** The answers that count, in the order given. */
+    public List<Given> given(String approval) {
+        return answers(approval).stream()
+                .map(answer -> new Given(
+                        answer.person(),
+                        answer.says().equals(Says.APPROVE.word()),
+                        new HashSet<>(Arrays.asList(Json.read(answer.forGroups(), String[].class)))))
+                .toList();
+    }
+
+    /** Takes out the approvals of a run, with the answers. */
+    public void deleteOfRun(String run) {
+        ofRun(run).forEach(approval -> approvals.forgetAnswers(approval.id()));
+        approvals.deleteOfRun(run);
+    }
+}

@@ -1,0 +1,25 @@
+package servitor.service.cases;
+
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** What a list of cases is narrowed to; null leaves a part open. */
+public record CaseFilter(
+        @Nullable String state,
+        @Nullable String kind,
+        @Nullable String desk,
+        @Nullable String words) {
+
+    /** The words as a pattern of SQL's {@code like} with {@code !} to escape; null when there are none. */
+    @Nullable
+    String pattern() {
+        return words == null
+                ? null
+                : "%"
+                        + words.toLowerCase(Locale.ROOT)
+                                .replace("!", "!!")
+                                .replace("%", "!%")
+                                .replace("_", "!_")
+                        + "%";
+    }
+}

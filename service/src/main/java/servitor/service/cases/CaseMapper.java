@@ -1,0 +1,100 @@
+package servitor.service.cases;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+
+/** Cases, their notes, and the keys under which they were asked for. */
+@Mapper
+interface CaseMapper {
+    @Select("select * from case_record where id = #{id}")
+    @Nullable
+    CaseRow find(String id);
+
+    /** Cases of the given desks, or of the requester, newest first, below a number. */
+    @Select("""
+            <script>
+            select * from case_record where number &lt; #{below}
+            and (requester = #{requester}
+              <if test="desks.size() > 0">or desk in <foreach collection="desks" item="d" open="(" separator="," close=")">#{d}</foreach></if>)
+            <if test="state != null">and state = #{state}</if>
+            <if test="kind != null">and kind = #{kind}</if>
+            <if test="desk != null">and desk = #{desk}</if>
+            <if test="words != null">and (lower(subject) like #{words} escape '!' or lower(text) like #{words} escape '!' or lower(id) like #{words} escape '!')</if>
+            order by number desc limit #{limit}
+            </script>
+            """)
+    List<CaseRow> list(
+            String requester,
+            Collection<String> desks,
+            @Nullable String state,
+            @Nullable String kind,
+            @Nullable String desk,
+            @Nullable String words,
+            long below,
+            int limit);
+
+    /** When the requester's case that is {@code back} places before the newest was opened. */
+    @Select(
+            "select created from case_record where requester = #{requester} order by requester, number desc offset #{back} rows fetch next 1 rows only")
+    @Nullable
+    Instant opened(String requester, int back);
+
+    @Insert("""
+            insert into case_record (id, number, desk, kind, requester, proof, opened_by, subject, text, language, priority, labels, fields,
+              state, waiting_for, created, updated, version)
+            values (#{id}, #{number}, #{desk}, #{kind}, #{requester}, #{proof}, #{openedBy}, #{subject}, #{text},
+              #{language}, #{priority}, #{labels}, #{fields}, #{state}, #{waitingFor}, #{created}, #{updated}, #{version})
+            """)
+    void insert(CaseRow row);
+
+    @Update(
+            "update case_record set state = #{state}, waiting_for = #{waitingFor}, updated = #{now}, version = version + 1 where id = #{id}")
+    int setState(String id, String state, @Nullable String waitingFor, Instant now);
+
+    @Update(
+            "update case_record set priority = #{priority}, labels = #{labels}, fields = #{fields}, updated = #{now}, version = version + 1 where id = #{id}")
+    int setContent(String id, String priority, String labels, String fields, Instant now);
+
+    @Insert(
+            "insert into document (id, case_id, at, author, name, type, size, digest, text, content) values (#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
+    void insertDocument(DocumentRow row);
+
+    @Select(
+            "select id, case_id, at, author, name, type, size, digest, '' as text, x'' as content from document where case_id = #{caseId} order by at, id")
+    List<DocumentRow> documents(String caseId);
+
+    @Select("select * from document where id = #{id}")
+    @Nullable
+    DocumentRow document(String id);
+
+    @Update(
+            "merge into case_relation (case_id, what, other) key (case_id, what, other) values (#{caseId}, #{what}, #{other})")
+    void relate(RelationRow row);
+
+    @Select("select * from case_relation where case_id = #{caseId} order by what, other")
+    List<RelationRow> relations(String caseId);
+
+    @Select("select * from note where case_id = #{caseId} order by at, id")
+    List<NoteRow> notes(String caseId);
+
+    @Select("select count(*) from note where id = #{id}")
+    int countNotes(String id);
+
+    @Insert(
+            "insert into note (id, case_id, at, author, audience, written, text) values (#{id}, #{caseId}, #{at}, #{author}, #{audience}, #{written}, #{text})")
+    void insertNote(NoteRow row);
+
+    @Select("select digest, case_id from request_key where person = #{person} and request_key = #{key}")
+    @Nullable
+    RequestKeyRow requestKey(String person, String key);
+
+    @Insert(
+            "insert into request_key (person, request_key, digest, case_id) values (#{person}, #{key}, #{digest}, #{caseId})")
+    void insertRequestKey(String person, String key, String digest, String caseId);
+}

@@ -1,0 +1,65 @@
+package servitor.service.cases;
+
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+import servitor.service.people.DeskCase;
+
+/** A case as the table holds it; {@code labels} and {@code fields} are JSON. */
+public record CaseRow(
+        String id,
+        long number,
+        String desk,
+        String kind,
+        String requester,
+        String proof,
+        String openedBy,
+        String subject,
+        String text,
+        String language,
+        String priority,
+        String labels,
+        String fields,
+        String state,
+        @Nullable String waitingFor,
+        Instant created,
+        Instant updated,
+        int version)
+        implements DeskCase {
+    /** The next version, of {@code now}, standing elsewhere. */
+    CaseRow standing(String nowState, @Nullable String nowWaitingFor, Instant now) {
+        return next(priority, labels, fields, nowState, nowWaitingFor, now);
+    }
+
+    /** The next version, of {@code now}, with other content. */
+    CaseRow holding(String nowPriority, String nowLabels, String nowFields, Instant now) {
+        return next(nowPriority, nowLabels, nowFields, state, waitingFor, now);
+    }
+
+    private CaseRow next(
+            String nowPriority,
+            String nowLabels,
+            String nowFields,
+            String nowState,
+            @Nullable String nowWaitingFor,
+            Instant now) {
+        return new CaseRow(
+                id,
+                number,
+                desk,
+                kind,
+                requester,
+                proof,
+                openedBy,
+                subject,
+                text,
+                language,
+                nowPriority,
+                nowLabels,
+                nowFields,
+                nowState,
+                nowWaitingFor,
+                created,
+                now,
+                version + 1);
+    }
+}

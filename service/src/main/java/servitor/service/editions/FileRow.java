@@ -1,0 +1,4 @@
+package servitor.service.editions;
+
+/** A file of an edition. */
+public record FileRow(String path, String text) {}

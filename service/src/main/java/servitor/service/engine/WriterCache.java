@@ -1,0 +1,128 @@
+package servitor.service.engine;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import java.util.List;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.engine.Stop;
+import servitor.core.run.Situation;
+import servitor.service.cases.CaseRow;
+import tools.jackson.databind.node.ArrayNode;
+
+/**
+ * What the writer has lately read and written, kept from one transaction to the next so that it needn't be read again. It is
+ * true only while nobody else writes: a process that shares its database forgets it with each transaction, and one whose
+ * transaction failed forgets it then. Used by the writer's thread alone.
+ */
+final class WriterCache {
+    /** In characters of what is kept; as objects it takes some ten times the bytes. */
+    private static final long MOST = 4_000_000;
+
+    private final Cache<String, Sized<KeptRun>> runs = cache();
+    private final Cache<String, Sized<OfCase>> cases = cache();
+    private @Nullable List<Stop> stops;
+
+    /** A case, and what the engine needs to know along with it. {@code active} are its runs that haven't ended, the oldest first. */
+    record OfCase(CaseRow row, Situation.Requester requester, ArrayNode documents, List<String> active) {
+        OfCase with(CaseRow changed) {
+            return new OfCase(changed, requester, documents, active);
+        }
+
+        OfCase begun(String run) {
+            return new OfCase(
+                    row,
+                    requester,
+                    documents,
+                    Stream.concat(active.stream(), Stream.of(run)).toList());
+        }
+
+        OfCase ended(String run) {
+            return new OfCase(
+                    row,
+                    requester,
+                    documents,
+                    active.stream().filter(id -> !id.equals(run)).toList());
+        }
+    }
+
+    private record Sized<T>(T held, int size) {}
+
+    private static <T> Cache<String, Sized<T>> cache() {
+        return Caffeine.newBuilder()
+                .executor(Runnable::run)
+                .maximumWeight(MOST)
+                .weigher((String id, Sized<T> sized) -> sized.size())
+                .build();
+    }
+
+    private static <T> @Nullable T held(Cache<String, Sized<T>> from, String id) {
+        Sized<T> found = from.getIfPresent(id);
+        return found == null ? null : found.held();
+    }
+
+    @Nullable
+    KeptRun run(String id) {
+        return held(runs, id);
+    }
+
+    /** Remembers a run; {@code size} is how many characters its state takes. */
+    void put(KeptRun run, int size) {
+        runs.put(run.state().id(), new Sized<>(run, size));
+    }
+
+    @Nullable
+    OfCase ofCase(String id) {
+        return held(cases, id);
+    }
+
+    void put(OfCase known) {
+        CaseRow row = known.row();
+        cases.put(
+                row.id(),
+                new Sized<>(known, 500 + row.text().length() + row.fields().length()));
+    }
+
+    /** Changes what is remembered of a case, if anything is. */
+    void change(String caseId, Function<OfCase, OfCase> change) {
+        OfCase known = ofCase(caseId);
+        if (known != null) {
+            put(change.apply(known));
+        }
+    }
+
+    /** The emergency stops that stand. */
+    List<Stop> stops(Supplier<List<Stop>> read) {
+        List<Stop> known = stops;
+        if (known == null) {
+            known = read.get();
+            stops = known;
+        }
+        return known;
+    }
+
+    void forgetStops() {
+        stops = null;
+    }
+
+    void forgetRun(String id) {
+        runs.invalidate(id);
+    }
+
+    void forgetCase(String id) {
+        cases.invalidate(id);
+    }
+
+    void forgetCases() {
+        cases.invalidateAll();
+    }
+
+    void forget() {
+        stops = null;
+        runs.invalidateAll();
+        cases.invalidateAll();
+    }
+}

@@ -1,0 +1,78 @@
+package servitor.service.people;
+
+import java.util.List;
+import java.util.Set;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+import org.jspecify.annotations.Nullable;
+
+/** People, what they belong to, and their tokens. */
+@Mapper
+interface PersonMapper {
+    @Select("select * from person where id = #{id}")
+    @Nullable
+    PersonRow find(String id);
+
+    @Select("select * from person where id = #{name} or email = #{name} or (account <> '' and account = #{name})")
+    List<PersonRow> called(String name);
+
+    @Select("select * from person order by id")
+    List<PersonRow> all();
+
+    @Select("select count(*) from person")
+    long count();
+
+    @Insert(
+            "insert into person (id, name, email, account, password, roles, created, manager, disabled, signed_out) values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created}, #{manager}, #{disabled}, #{signedOut})")
+    void insert(PersonRow row);
+
+    @Update(
+            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles}, manager = #{manager}, disabled = #{disabled}, signed_out = #{signedOut} where id = #{id}")
+    int update(PersonRow row);
+
+    @Select("select desk from person_desk where person = #{person} order by desk")
+    List<String> desks(String person);
+
+    @Select("select name from person_group where person = #{person} order by name")
+    List<String> groups(String person);
+
+    /** How many people belong to any of {@code names}: as members of a group or a desk, or as {@code person:ID}. */
+    @Select("""
+            <script>
+            select count(*) from (
+              select person from person_group where name in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              union select person from person_desk where desk in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              union select id from person where 'person:' || id in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>)
+            </script>
+            """)
+    int countIn(Set<String> names);
+
+    @Delete("delete from person_desk where person = #{person}")
+    void clearDesks(String person);
+
+    @Delete("delete from person_group where person = #{person}")
+    void clearGroups(String person);
+
+    @Insert("insert into person_desk (person, desk) values (#{person}, #{desk})")
+    void insertDesk(String person, String desk);
+
+    @Insert("insert into person_group (person, name) values (#{person}, #{name})")
+    void insertGroup(String person, String name);
+
+    @Select("select * from token where hash = #{hash}")
+    @Nullable
+    TokenRow token(String hash);
+
+    @Select("select * from token where person = #{person} order by created")
+    List<TokenRow> tokensOf(String person);
+
+    @Insert(
+            "insert into token (hash, person, label, created, expires) values (#{hash}, #{person}, #{label}, #{created}, #{expires})")
+    void insertToken(TokenRow row);
+
+    @Delete("delete from token where person = #{person} and label = #{label}")
+    int deleteTokens(String person, String label);
+}

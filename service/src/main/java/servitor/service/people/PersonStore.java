@@ -1,0 +1,81 @@
+package servitor.service.people;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+import servitor.service.ledger.LedgerTransaction;
+import servitor.service.ledger.LedgerTransaction.Changed;
+
+/** People, what they belong to, and their tokens. Whatever is written is written within one of the writer's transactions. */
+@Component
+public class PersonStore {
+    private final PersonMapper people;
+
+    PersonStore(PersonMapper people) {
+        this.people = people;
+    }
+
+    public Optional<PersonRow> find(String id) {
+        return Optional.ofNullable(people.find(id));
+    }
+
+    /** Whoever has this id, address or account. */
+    public List<PersonRow> called(String name) {
+        return people.called(name);
+    }
+
+    public List<PersonRow> all() {
+        return people.all();
+    }
+
+    public Set<String> desksOf(String person) {
+        return new HashSet<>(people.desks(person));
+    }
+
+    public Set<String> groupsOf(String person) {
+        return new HashSet<>(people.groups(person));
+    }
+
+    /** How many people belong to any of {@code groups}, as members of a group or a desk, or by name. */
+    public int eligible(Set<String> groups) {
+        return groups.isEmpty() ? 0 : people.countIn(groups);
+    }
+
+    Optional<TokenRow> token(String hash) {
+        return Optional.ofNullable(people.token(hash));
+    }
+
+    List<TokenRow> tokensOf(String person) {
+        return people.tokensOf(person);
+    }
+
+    public void insert(LedgerTransaction tx, PersonRow row) {
+        people.insert(row);
+        tx.forgetPeople();
+    }
+
+    public void update(LedgerTransaction tx, PersonRow row) {
+        LedgerTransaction.fenced(people.update(row), "person " + row.id());
+        tx.forgetPeople();
+        tx.changed(new Changed("person", row.id(), "", row.id()));
+    }
+
+    /** Puts a person into these desks and groups, and out of all others. */
+    public void setMemberships(LedgerTransaction tx, String person, Set<String> desks, Set<String> groups) {
+        people.clearDesks(person);
+        people.clearGroups(person);
+        desks.forEach(desk -> people.insertDesk(person, desk));
+        groups.forEach(group -> people.insertGroup(person, group));
+        tx.forgetPeople();
+    }
+
+    void insertToken(TokenRow row) {
+        people.insertToken(row);
+    }
+
+    int deleteTokens(String person, String label) {
+        return people.deleteTokens(person, label);
+    }
+}
