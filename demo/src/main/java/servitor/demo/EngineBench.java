@@ -22,6 +22,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
+import org.apache.ibatis.session.SqlSessionFactory;
 import org.springframework.context.ConfigurableApplicationContext;
 import servitor.core.approval.Answer.Says;
 import servitor.service.approvals.ApprovalRow;
@@ -43,6 +44,9 @@ import servitor.standins.Standins;
  */
 public final class EngineBench {
     private static final int CLIENTS = 32;
+    private static final int MOST_ROUNDS = 8;
+    private static final double STEADY = 0.05;
+    private static final int TOLD = 12;
     private static final Person OSEI =
             new Person("osei", "Osei", "", "", Set.of(Role.APPROVER), Set.of("passengers"), Set.of("duty-managers"));
     /** Tables in an order in which their rows can be written. */
@@ -60,38 +64,86 @@ public final class EngineBench {
 
     private EngineBench() {}
 
+    /** What one round of runs came to. */
+    private record Round(
+            double runsPerSecond, int commits, Map<String, Double> seconds, Map<String, Long> statements) {}
+
     public static void main(String[] args) throws Exception {
-        int runs = args.length > 0 ? Integer.parseInt(args[0]) : 1_000;
+        int runs = args.length > 0 ? Integer.parseInt(args[0]) : 2_000;
         Path folder = Files.createTempDirectory("servitor-engine-");
         Path data = Files.createDirectories(folder.resolve("data"));
         AtomicInteger groups = new AtomicInteger();
+        Statements statements = new Statements();
         List<Long> toCommand = new ArrayList<>();
-        double reached;
+        List<Round> rounds = new ArrayList<>();
         try (Standins standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"))) {
             ConfigurableApplicationContext context = SmallService.start(
                     data,
                     Path.of("demo/handbook"),
                     standins.fares().url().toString(),
                     standins.models().url().toString());
+            context.getBeansOfType(SqlSessionFactory.class)
+                    .values()
+                    .forEach(factory -> factory.getConfiguration().addInterceptor(statements));
             context.getBean(Writer.class).onCommit(changes -> groups.incrementAndGet());
-            play(context, 0, runs / 3, new ArrayList<>()); // warms up
-            int before = groups.get();
-            reached = play(context, runs / 3, runs, toCommand);
-            groups.set(groups.get() - before);
+            while (!steady(rounds)) {
+                toCommand.clear();
+                statements.clear();
+                int before = groups.get();
+                Map<String, Double> started = ThreadTime.byGroup();
+                double reached = play(context, rounds.size() * runs, runs, toCommand);
+                Map<String, Double> used = ThreadTime.byGroup();
+                started.forEach((group, seconds) -> used.merge(group, -seconds, Double::sum));
+                rounds.add(new Round(reached, groups.get() - before, used, statements.counted()));
+                System.out.printf("round %d: %8.1f runs a second%n", rounds.size(), reached);
+            }
             context.close();
         }
-        Floor floor = floor(folder, data, groups.get(), runs, runs / 3 + runs);
+        Round last = rounds.get(rounds.size() - 1);
+        tell(last, runs, floor(folder, data, last.commits(), runs, runs * rounds.size()), toCommand);
+        System.exit(0);
+    }
+
+    /** Whether two rounds after each other differ by less than a twentieth; at the latest after eight. */
+    private static boolean steady(List<Round> rounds) {
+        int count = rounds.size();
+        if (count < MOST_ROUNDS && count >= 3) {
+            double one = rounds.get(count - 2).runsPerSecond();
+            double other = rounds.get(count - 1).runsPerSecond();
+            return Math.abs(one - other) < STEADY * other;
+        }
+        return count >= MOST_ROUNDS;
+    }
+
+    private static void tell(Round last, int runs, Floor floor, List<Long> toCommand) {
         Object[] sorted = toCommand.stream().sorted().toArray();
         System.out.printf(
-                "finished refund runs:            %8.1f/s (%d runs, %d commits)%n", reached, runs, groups.get());
+                "finished refund runs:            %8.1f/s (%d runs, %d commits)%n",
+                last.runsPerSecond(), runs, last.commits());
         System.out.printf(
                 "the same rows by plain JDBC:     %8.1f/s (%.1f rows a run, %.1f a commit)%n",
-                floor.runsPerSecond(), floor.rowsPerRun(), floor.rowsPerRun() * runs / groups.get());
-        System.out.printf("ratio:                           %8.2f%n", reached / floor.runsPerSecond());
+                floor.runsPerSecond(), floor.rowsPerRun(), floor.rowsPerRun() * runs / last.commits());
+        System.out.printf("ratio:                           %8.2f%n", last.runsPerSecond() / floor.runsPerSecond());
         System.out.printf(
                 "approval's answer to command, ms:  p50 %.1f, p99 %.1f%n",
                 (Long) sorted[sorted.length / 2] / 1e6, (Long) sorted[sorted.length * 99 / 100] / 1e6);
-        System.exit(0);
+        System.out.printf(
+                "processor time a run:            %8.2f ms%n",
+                last.seconds().values().stream().mapToDouble(one -> one).sum() * 1000 / runs);
+        last.seconds().entrySet().stream()
+                .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
+                .limit(TOLD)
+                .forEach(one -> System.out.printf("  %-30s %8.2f ms%n", one.getKey(), one.getValue() * 1000 / runs));
+        System.out.printf(
+                "statements of the writer a run:  %8.1f%n",
+                (double) last.statements().values().stream()
+                                .mapToLong(one -> one)
+                                .sum()
+                        / runs);
+        last.statements().entrySet().stream()
+                .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
+                .limit(TOLD * 2)
+                .forEach(one -> System.out.printf("  %-30s %8.2f%n", one.getKey(), (double) one.getValue() / runs));
     }
 
     private static double play(ConfigurableApplicationContext context, int from, int runs, List<Long> toCommand)

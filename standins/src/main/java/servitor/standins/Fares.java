@@ -10,9 +10,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -32,6 +34,7 @@ public final class Fares implements AutoCloseable {
     private final ObjectNode data;
     private final Path book;
     private final Map<String, ObjectNode> refunds = new LinkedHashMap<>();
+    private final Set<String> refunded = new HashSet<>();
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "fares-clock");
         thread.setDaemon(true);
@@ -49,7 +52,7 @@ public final class Fares implements AutoCloseable {
             if (Files.exists(book)) {
                 for (String line : Files.readAllLines(book)) {
                     ObjectNode refund = (ObjectNode) JsonServer.JSON.readTree(line);
-                    refunds.put(refund.get("key").stringValue(), refund);
+                    keep(refund);
                 }
             }
         } catch (IOException e) {
@@ -173,8 +176,12 @@ public final class Fares implements AutoCloseable {
     }
 
     private synchronized boolean isRefunded(String reference) {
-        return refunds.values().stream()
-                .anyMatch(refund -> refund.get("reference").stringValue().equals(reference));
+        return refunded.contains(reference);
+    }
+
+    private void keep(ObjectNode refund) {
+        refunds.put(refund.get("key").stringValue(), refund);
+        refunded.add(refund.get("reference").stringValue());
     }
 
     /** What was paid under a key; the way to find out whether a call that broke off has happened. */
@@ -218,7 +225,7 @@ public final class Fares implements AutoCloseable {
                 JsonServer.JSON.writeValueAsString(refund) + "\n",
                 StandardOpenOption.CREATE,
                 StandardOpenOption.APPEND);
-        refunds.put(key, refund);
+        keep(refund);
         return new Answer(201, refund);
     }
 
