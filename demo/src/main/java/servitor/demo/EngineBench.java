@@ -19,6 +19,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
@@ -44,6 +45,9 @@ import servitor.standins.Standins;
  */
 public final class EngineBench {
     private static final int CLIENTS = 32;
+    /** How many runs are under way at once. */
+    private static final int IN_HAND = 400;
+
     private static final int MOST_ROUNDS = 8;
     private static final double STEADY = 0.05;
     private static final int TOLD = 12;
@@ -165,11 +169,16 @@ public final class EngineBench {
             }
         });
         long start = System.nanoTime();
-        for (int i = from; i < from + runs; i++) {
-            String booking = "SK-6%05d".formatted(i);
-            clients.execute(() -> mine.add(SmallService.open(cases, booking)));
-        }
         AtomicLong finished = new AtomicLong();
+        Semaphore inHand = new Semaphore(IN_HAND);
+        Thread opening = new Thread(() -> {
+            for (int i = from; i < from + runs; i++) {
+                inHand.acquireUninterruptibly();
+                String booking = "SK-6%05d".formatted(i);
+                clients.execute(() -> mine.add(SmallService.open(cases, booking)));
+            }
+        });
+        opening.start();
         while (finished.get() < runs) {
             String id = opened.poll();
             if (id == null) {
@@ -184,6 +193,7 @@ public final class EngineBench {
                     toCommand.add(System.nanoTime() - answered); // acknowledged with the command that follows in it
                 }
                 finished.incrementAndGet();
+                inHand.release();
             });
         }
         while (workStore.nextDue(Instant.EPOCH).isPresent()) {

@@ -1,6 +1,5 @@
 package servitor.demo;
 
-import org.springframework.util.FileSystemUtils;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
@@ -9,6 +8,7 @@ import java.nio.file.Path;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.util.FileSystemUtils;
 import servitor.cli.client.Client;
 import servitor.demo.Household.Said;
 

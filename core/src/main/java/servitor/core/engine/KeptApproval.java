@@ -33,6 +33,11 @@ public record KeptApproval(
         authors = Set.copyOf(authors);
     }
 
+    /** The next version, in another state. */
+    public KeptApproval in(ApprovalState now) {
+        return new KeptApproval(request, run, caseId, now, opened, due, authors, reminders, version + 1, held, heldFor);
+    }
+
     public String id() {
         return request.id();
     }

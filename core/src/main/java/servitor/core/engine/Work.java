@@ -65,6 +65,16 @@ public record Work(
         return new Work(id, run, command, connection, Stage.TAKEN, by, until, attempts, due, sent);
     }
 
+    /** The same in another stage. */
+    public Work in(Stage now, @Nullable String by, @Nullable Instant until, int tries, Instant dueThen) {
+        return new Work(id, run, command, connection, now, by, until, tries, dueThen, sent);
+    }
+
+    /** The same, which may have reached the outside system. */
+    public Work maybeSent() {
+        return new Work(id, run, command, connection, stage, owner, leaseUntil, attempts, due, true);
+    }
+
     /** The same, held back by an emergency stop. */
     Work stopped() {
         return new Work(id, run, command, connection, Stage.STOPPED, null, null, attempts, due, sent);

@@ -30,39 +30,48 @@ public class ApprovalStore {
     }
 
     public Optional<ApprovalRow> find(String id) {
+        LedgerTransaction.writeHeld();
         return Optional.ofNullable(approvals.find(id));
     }
 
     public List<ApprovalRow> open(int limit) {
+        LedgerTransaction.writeHeld();
         return approvals.open(limit);
     }
 
     public List<ApprovalRow> closed(int limit) {
+        LedgerTransaction.writeHeld();
         return approvals.closed(limit);
     }
 
     public List<ApprovalRow> ofCase(String caseId) {
+        LedgerTransaction.writeHeld();
         return approvals.ofCase(caseId);
     }
 
     public List<ApprovalRow> ofRun(String run) {
+        LedgerTransaction.writeHeld();
         return approvals.ofRun(run);
     }
 
     public List<ApprovalRow> overdue(Instant now, int limit) {
+        LedgerTransaction.writeHeld();
         return approvals.overdue(now, limit);
     }
 
     public List<ApprovalRow> toRemind(Instant now, int limit) {
+        LedgerTransaction.writeHeld();
         return approvals.toRemind(now, limit);
     }
 
     public List<AnswerRow> answers(String approval) {
+        LedgerTransaction.writeHeld();
         return approvals.answers(approval);
     }
 
     /** What was shown beside an approval when people were asked; empty for those of earlier versions. */
     public Optional<Evidence> evidence(String approval) {
+        LedgerTransaction.writeHeld();
         return Optional.ofNullable(approvals.evidence(approval)).map(text -> Json.read(text, Evidence.class));
     }
 

@@ -79,20 +79,18 @@ public class Approvals {
 
     /** Takes an answer; what comes of it, counted or refused, is on the trail. Empty when there is no such approval to see. */
     public Optional<Ruling> answer(Person person, String id, Decision decision) {
-        return writer.write(tx -> approvalStore
+        Answer answer = new Answer(
+                person.id(),
+                person.answersFor(),
+                decision.says(),
+                decision.digest(),
+                decision.reason(),
+                decision.texts(),
+                decision.form());
+        return approvalStore
                 .find(id)
-                .filter(row -> sees(person, row))
-                .map(row -> answering.answer(
-                        tx.store(),
-                        id,
-                        new Answer(
-                                person.id(),
-                                person.answersFor(),
-                                decision.says(),
-                                decision.digest(),
-                                decision.reason(),
-                                decision.texts(),
-                                decision.form()))));
+                .filter(row -> sees(person, row)) // by its desk and requester, which never change
+                .map(row -> writer.write(tx -> answering.answer(tx.store(), id, answer)));
     }
 
     /** Sends a text that lapsed, by somebody who could have approved it; empty when there is no such approval to see. */

@@ -53,13 +53,15 @@ interface CaseMapper {
             """)
     void insert(CaseRow row);
 
-    @Update(
-            "update case_record set state = #{state}, waiting_for = #{waitingFor}, updated = #{now}, version = version + 1 where id = #{id}")
-    int setState(String id, String state, @Nullable String waitingFor, Instant now);
-
-    @Update(
-            "update case_record set priority = #{priority}, labels = #{labels}, fields = #{fields}, updated = #{now}, version = version + 1 where id = #{id}")
-    int setContent(String id, String priority, String labels, String fields, Instant now);
+    /** Writes what has changed of cases that are there, one element of each column for each of them. */
+    @Update("""
+            merge into case_record (id, priority, labels, fields, state, waiting_for, updated, version) key (id)
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
+              cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
+              cast(#{updated} as timestamp(6) with time zone array), cast(#{version} as int array))
+            """)
+    void update(CaseColumns columns);
 
     @Insert(
             "insert into document (id, case_id, at, author, name, type, size, digest, text, content) values (#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
@@ -83,12 +85,13 @@ interface CaseMapper {
     @Select("select * from note where case_id = #{caseId} order by at, id")
     List<NoteRow> notes(String caseId);
 
-    @Select("select count(*) from note where id = #{id}")
-    int countNotes(String id);
-
-    @Insert(
-            "insert into note (id, case_id, at, author, audience, written, text) values (#{id}, #{caseId}, #{at}, #{author}, #{audience}, #{written}, #{text})")
-    void insertNote(NoteRow row);
+    /** One when it was written, none when there is a note of its id. */
+    @Insert("""
+            insert into note (id, case_id, at, author, audience, written, text)
+            select #{id}, #{caseId}, #{at}, #{author}, #{audience}, #{written}, #{text}
+            where not exists (select 1 from note where id = #{id})
+            """)
+    int insertNote(NoteRow row);
 
     @Select("select digest, case_id from request_key where person = #{person} and request_key = #{key}")
     @Nullable

@@ -26,12 +26,12 @@ public record CaseRow(
         int version)
         implements DeskCase {
     /** The next version, of {@code now}, standing elsewhere. */
-    CaseRow standing(String nowState, @Nullable String nowWaitingFor, Instant now) {
+    public CaseRow standing(String nowState, @Nullable String nowWaitingFor, Instant now) {
         return next(priority, labels, fields, nowState, nowWaitingFor, now);
     }
 
     /** The next version, of {@code now}, with other content. */
-    CaseRow holding(String nowPriority, String nowLabels, String nowFields, Instant now) {
+    public CaseRow holding(String nowPriority, String nowLabels, String nowFields, Instant now) {
         return next(nowPriority, nowLabels, nowFields, state, waitingFor, now);
     }
 

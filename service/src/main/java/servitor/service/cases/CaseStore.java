@@ -2,7 +2,9 @@ package servitor.service.cases;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -13,17 +15,25 @@ import servitor.service.ledger.LedgerTransaction.Changed;
 @Component
 public class CaseStore {
     private final CaseMapper cases;
+    private final Map<String, CaseRow> justInserted = new HashMap<>(); // of the writer's thread
 
     CaseStore(CaseMapper cases) {
         this.cases = cases;
     }
 
     public Optional<CaseRow> find(String id) {
+        LedgerTransaction.writeHeld();
+        return Optional.ofNullable(cases.find(id));
+    }
+
+    /** A case as the table holds it, whatever a transaction holds back. */
+    public Optional<CaseRow> asWritten(String id) {
         return Optional.ofNullable(cases.find(id));
     }
 
     /** Cases of the desks or of the requester, newest first, numbered below {@code below}. */
     public List<CaseRow> list(String requester, Collection<String> desks, CaseFilter filter, long below, int limit) {
+        LedgerTransaction.writeHeld();
         return cases.list(
                 requester, desks, filter.state(), filter.kind(), filter.desk(), filter.pattern(), below, limit);
     }
@@ -57,37 +67,41 @@ public class CaseStore {
         return cases.relations(caseId);
     }
 
+    /** A case that the transaction under way has inserted, about which nothing else is there yet; null otherwise. */
+    public @Nullable CaseRow justInserted(String id) {
+        return justInserted.get(id);
+    }
+
+    /** The transaction under way has written what it held back: from here on everything is read from the tables. */
+    public void written() {
+        justInserted.clear();
+    }
+
     public void insert(LedgerTransaction tx, CaseRow row) {
         cases.insert(row);
+        justInserted.put(row.id(), row);
         changed(tx, row);
     }
 
-    /** Shows where a case stands; gives the row as it is then. */
-    public CaseRow stand(LedgerTransaction tx, CaseRow row, String state, @Nullable String waitingFor) {
-        LedgerTransaction.fenced(cases.setState(row.id(), state, waitingFor, tx.now()), "case " + row.id());
-        changed(tx, row);
-        return row.standing(state, waitingFor, tx.now());
-    }
-
-    /** Changes what a case holds; gives the row as it is then. */
-    public CaseRow hold(LedgerTransaction tx, CaseRow row, String priority, String labels, String fields) {
-        LedgerTransaction.fenced(cases.setContent(row.id(), priority, labels, fields, tx.now()), "case " + row.id());
-        changed(tx, row);
-        return row.holding(priority, labels, fields, tx.now());
+    /** Writes cases that are there as they are now, all at once. */
+    public void update(List<CaseRow> changed) {
+        if (!changed.isEmpty()) {
+            cases.update(CaseColumns.of(changed));
+        }
     }
 
     /** Adds a note; false when there is one of its id. */
     public boolean insertNote(LedgerTransaction tx, NoteRow note, CaseRow of) {
-        if (cases.countNotes(note.id()) > 0) {
-            return false;
+        boolean isNew = cases.insertNote(note) == 1;
+        if (isNew) {
+            changed(tx, of);
         }
-        cases.insertNote(note);
-        changed(tx, of);
-        return true;
+        return isNew;
     }
 
     void insertDocument(LedgerTransaction tx, DocumentRow row, CaseRow of) {
         cases.insertDocument(row);
+        justInserted.remove(of.id());
         tx.forgetCase(of.id());
         changed(tx, of);
     }

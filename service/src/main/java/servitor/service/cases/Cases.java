@@ -120,7 +120,7 @@ public class Cases {
             throw new InvalidCase(List.of("requester: ‘" + kind.title() + "’ isn't a kind of case that " + meant.name()
                     + " is offered (it is open to " + kind.offered() + ")"));
         }
-        return writer.write(tx -> {
+        Opened opened = writer.write(tx -> {
             Optional<CaseRow> earlier = earlier(tx, person.id(), key, digest);
             if (earlier.isPresent()) {
                 return new Opened(earlier.get(), false);
@@ -131,6 +131,7 @@ public class Cases {
             CaseRow row = insert(tx, person, wanted, kind, requester, proof, fields, key, digest, intake);
             return new Opened(row, true);
         });
+        return opened.isNew() ? new Opened(caseStore.find(opened.row().id()).orElseThrow(), true) : opened;
     }
 
     private void notTooMany(LedgerTransaction tx, String requester) {
@@ -236,7 +237,7 @@ public class Cases {
         }
         tx.trail(id, "", new TrailEvent(TrailEvent.person(person.id()), "case-opened", "", data));
         engine.open(tx.store(), id, row.kind());
-        return caseStore.find(id).orElseThrow();
+        return row;
     }
 
     /** Adds a person's note: the requester's own words, or staff's, for the requester or for staff only. */

@@ -3,21 +3,29 @@ package servitor.service.engine;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.Answer;
+import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
-import servitor.core.engine.EngineStore;
 import servitor.core.engine.Evidence;
 import servitor.core.engine.KeptApproval;
+import servitor.core.engine.LostRace;
 import servitor.core.engine.Stop;
 import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
+import servitor.core.engine.Work.Stage;
 import servitor.core.json.Json;
 import servitor.core.mandate.Charge;
 import servitor.core.run.Command;
@@ -31,6 +39,7 @@ import servitor.service.cases.CaseStore;
 import servitor.service.cases.NoteRow;
 import servitor.service.cases.RelationRow;
 import servitor.service.ledger.LedgerTransaction;
+import servitor.service.ledger.TransactionStore;
 import servitor.service.people.PersonRow;
 import servitor.service.runs.RowConversion;
 import servitor.service.runs.RunRow;
@@ -38,16 +47,38 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** The engine's books, kept in the database within one of the writer's transactions. */
-final class SqlEngineStore implements EngineStore {
+/**
+ * What the engine works on within one of the writer's transactions: what is remembered from earlier ones, else what the tables hold.
+ * What it changes is held back, and written at the transaction's end or before somebody reads the tables.
+ */
+final class SqlEngineStore implements TransactionStore {
+    /** In characters: what the state of a run takes, more or less. */
+    private static final int NEW_RUN = 3_000;
+
+    private static final Set<Stage> WAITS = EnumSet.of(Stage.PENDING, Stage.HELD, Stage.STUCK, Stage.STOPPED);
+
     private final LedgerTransaction tx;
     private final SqlEngineStores stores;
     private final WriterCache recent;
+    private final HeldWrites held;
+    private final Set<String> endedRuns = new HashSet<>();
+    private final Set<String> closed = new HashSet<>();
 
     SqlEngineStore(LedgerTransaction tx, SqlEngineStores stores) {
         this.tx = tx;
         this.stores = stores;
         this.recent = stores.cache;
+        this.held = new HeldWrites(stores, tx.now());
+    }
+
+    @Override
+    public void writeHeld() {
+        held.write();
+        stores.cases.written();
+        endedRuns.forEach(recent::forgetRun); // they leave room for those that go on
+        closed.forEach(recent::forgetApproval);
+        endedRuns.clear();
+        closed.clear();
     }
 
     @Override
@@ -58,7 +89,10 @@ final class SqlEngineStore implements EngineStore {
     @Override
     public Optional<KeptRun> run(String id) {
         KeptRun known = recent.run(id);
-        return known != null ? Optional.of(known) : stores.runs.find(id).map(this::read);
+        if (known == null) {
+            held.writeIfRun(id);
+        }
+        return known != null ? Optional.of(known) : stores.runs.asWritten(id).map(this::read);
     }
 
     private KeptRun read(RunRow row) {
@@ -78,7 +112,14 @@ final class SqlEngineStore implements EngineStore {
 
     @Override
     public List<RunState> followers(String run) {
-        return stores.runs.activeUnder(run).stream().map(this::state).toList();
+        return followersOf(run).stream().map(this::state).toList();
+    }
+
+    private List<String> followersOf(String run) {
+        return recent.followers.get(run, id -> {
+            held.writeIfRun(id);
+            return stores.runs.activeUnder(id);
+        });
     }
 
     @Override
@@ -88,21 +129,44 @@ final class SqlEngineStore implements EngineStore {
 
     @Override
     public void insert(RunState ready) {
-        String written = Json.write(ready);
-        stores.runs.insert(ready, written, now());
-        recent.put(new KeptRun(ready, 1), written.length());
+        ofCase(ready.caseId()); // so that its runs are known from here on
+        KeptRun kept = new KeptRun(ready, 1);
+        held.holdNew(kept);
+        recent.put(kept, NEW_RUN);
+        recent.putOpenWork(ready.id(), new TreeMap<>());
+        recent.followers.put(ready.id(), List.of());
         recent.change(ready.caseId(), known -> known.begun(ready.id()));
+        changeFollowers(ready, known -> Stream.concat(known.stream(), Stream.of(ready.id())));
+    }
+
+    private void changeFollowers(RunState run, Function<List<String>, Stream<String>> change) {
+        List<String> known = run.parent() == null
+                ? null
+                : recent.followers.getIfPresent(run.parent().run());
+        if (known != null) {
+            recent.followers.put(run.parent().run(), change.apply(known).toList());
+        }
     }
 
     @Override
     public void update(KeptRun read, RunState next) {
-        String written = Json.write(next);
-        stores.runs.update(read, next, written, now());
-        recent.put(new KeptRun(next, read.version() + 1), written.length());
+        int version = run(next.id()).orElseThrow().version();
+        if (version != read.version()) {
+            throw new LostRace("run " + next.id() + " was changed since it was read");
+        }
+        KeptRun kept = new KeptRun(next, version + 1);
+        held.hold(kept);
+        recent.put(kept, NEW_RUN);
         if (next.status().ended()) {
+            endedRuns.add(next.id());
             recent.change(next.caseId(), known -> known.ended(next.id()));
+            changeFollowers(next, known -> known.stream().filter(id -> !id.equals(next.id())));
         } else if (read.state().status().ended()) {
+            endedRuns.remove(next.id());
             recent.forgetCase(next.caseId()); // it goes on again
+            if (next.parent() != null) {
+                recent.followers.invalidate(next.parent().run());
+            }
         }
     }
 
@@ -112,15 +176,15 @@ final class SqlEngineStore implements EngineStore {
     }
 
     private WriterCache.OfCase readCase(String id) {
-        CaseRow row = stores.cases.find(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
-        PersonRow person = stores.people.find(row.requester()).orElse(null);
-        Situation.Requester requester = new Situation.Requester(
-                row.requester(),
-                person == null ? row.requester() : person.name(),
-                person == null ? "" : person.account(),
-                person == null ? "" : person.manager(),
-                stores.people.groupsOf(row.requester()),
-                row.proof());
+        CaseRow inserted = stores.cases.justInserted(id);
+        if (inserted != null) {
+            return remember(new WriterCache.OfCase(
+                    inserted, requester(inserted), Json.mapper().createArrayNode(), List.of()));
+        }
+        held.writeIfCase(id);
+        CaseRow row =
+                stores.cases.asWritten(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
+        Situation.Requester requester = requester(row);
         ArrayNode documents = Json.mapper().createArrayNode();
         stores.cases
                 .documents(row.id())
@@ -129,9 +193,25 @@ final class SqlEngineStore implements EngineStore {
                         .put("name", document.name())
                         .put("type", document.type())
                         .put("size", document.size()));
-        WriterCache.OfCase read = new WriterCache.OfCase(row, requester, documents, stores.runs.activeOf(id));
+        return remember(new WriterCache.OfCase(row, requester, documents, stores.runs.activeOf(id)));
+    }
+
+    private WriterCache.OfCase remember(WriterCache.OfCase read) {
         recent.put(read);
         return read;
+    }
+
+    private Situation.Requester requester(CaseRow row) {
+        String id = row.requester();
+        PersonRow person =
+                recent.people.get(id, name -> stores.people.find(name).orElse(null));
+        return new Situation.Requester(
+                id,
+                person == null ? id : person.name(),
+                person == null ? "" : person.account(),
+                person == null ? "" : person.manager(),
+                recent.groups.get(id, stores.people::groupsOf),
+                row.proof());
     }
 
     private CaseRow caseRow(String id) {
@@ -161,11 +241,14 @@ final class SqlEngineStore implements EngineStore {
     public void show(String caseId, String state, @Nullable String waitingFor) {
         CaseRow row = caseRow(caseId);
         if (!row.state().equals(state) || !Objects.equals(row.waitingFor(), waitingFor)) {
-            CaseRow next = stores.cases.stand(tx, row, state, waitingFor);
-            recent.change(caseId, known -> known.with(next));
-        } else {
-            CaseStore.changed(tx, row);
+            hold(row.standing(state, waitingFor, now()));
         }
+        CaseStore.changed(tx, row);
+    }
+
+    private void hold(CaseRow changed) {
+        held.hold(changed);
+        recent.change(changed.id(), known -> known.with(changed));
     }
 
     @Override
@@ -174,9 +257,8 @@ final class SqlEngineStore implements EngineStore {
         ObjectNode fields = (ObjectNode) Json.read(row.fields(), JsonNode.class);
         changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
         String labels = changes.path("labels").isArray() ? Json.write(changes.get("labels")) : row.labels();
-        CaseRow next = stores.cases.hold(
-                tx, row, changes.path("priority").asString(row.priority()), labels, Json.write(fields));
-        recent.change(caseId, known -> known.with(next));
+        hold(row.holding(changes.path("priority").asString(row.priority()), labels, Json.write(fields), now()));
+        CaseStore.changed(tx, row);
         changes.path("relations").properties().forEach(e -> {
             if (e.getValue().isString() && !e.getValue().stringValue().isBlank()) {
                 stores.cases.relate(new RelationRow(
@@ -209,69 +291,137 @@ final class SqlEngineStore implements EngineStore {
 
     @Override
     public BigDecimal alone(String counter) {
-        return stores.usage.alone(counter);
+        return recent.counters.get(counter, stores.usage::alone);
     }
 
     @Override
     public void charge(String work, List<Charge> charges, boolean alone) {
         stores.usage.charge(work, charges, alone);
+        for (Charge charge : alone ? charges : List.<Charge>of()) {
+            recent.counters.asMap().computeIfPresent(charge.counter(), (name, used) -> used.add(charge.amount()));
+        }
     }
 
     @Override
     public void refund(String work) {
         stores.usage.refund(work);
+        recent.counters.invalidateAll();
+    }
+
+    /** What a run has given out and isn't done with, by id. */
+    private SortedMap<String, Work> openWork(String run) {
+        SortedMap<String, Work> known = recent.openWork(run);
+        if (known == null) {
+            held.writeIfRun(run);
+            known = new TreeMap<>();
+            for (Work work : stores.works.openOf(run)) {
+                known.put(work.id(), work);
+            }
+            recent.putOpenWork(run, known);
+        }
+        return known;
+    }
+
+    /** Ids of work are those of its run, such as {@code R-1001}, with a dash and more behind it. */
+    private static String runOf(String work) {
+        int end = work.indexOf('-', work.indexOf('-') + 1);
+        return end < 0 ? work : work.substring(0, end);
+    }
+
+    private @Nullable Work open(String id) {
+        return openWork(runOf(id)).get(id);
+    }
+
+    /** Work has come further; what is done with isn't remembered. */
+    private void hold(Work next) {
+        held.hold(next);
+        SortedMap<String, Work> open = openWork(next.run());
+        if (next.stage() == Stage.DONE || next.stage() == Stage.DROPPED) {
+            open.remove(next.id());
+        } else {
+            open.put(next.id(), next);
+        }
+    }
+
+    private static Work in(Work work, Stage stage) {
+        return work.in(stage, work.owner(), work.leaseUntil(), work.attempts(), work.due());
     }
 
     @Override
     public void sent(String id) {
-        stores.works.sent(id);
+        Work work = open(id);
+        if (work == null) {
+            work = stores.works.find(id).orElseThrow();
+        }
+        hold(work.maybeSent());
     }
 
     @Override
     public void put(Work pending) {
-        stores.works.insert(pending);
+        held.holdNew(pending);
+        openWork(pending.run()).put(pending.id(), pending);
     }
 
     @Override
     public boolean take(String id, String owner, Instant until) {
-        return stores.works.take(id, owner, until);
+        Work work = open(id);
+        if (work == null || work.stage() != Stage.PENDING) {
+            return false;
+        }
+        hold(work.in(Stage.TAKEN, owner, until, work.attempts() + 1, work.due()));
+        return true;
     }
 
     @Override
-    public boolean release(String id, String owner, Work.Stage stage, Instant due) {
-        return stores.works.release(id, owner, stage, due);
+    public boolean release(String id, String owner, Stage stage, Instant due) {
+        Work work = open(id);
+        if (work == null || work.stage() != Stage.TAKEN || !owner.equals(work.owner())) {
+            return false;
+        }
+        hold(work.in(stage, null, null, work.attempts(), due));
+        return true;
+    }
+
+    private Work open(String id, Stage stage) {
+        Work work = open(id);
+        if (work == null || work.stage() != stage) {
+            throw new LostRace("work " + id + " isn't " + stage.word() + " any more");
+        }
+        return work;
     }
 
     @Override
     public void settle(String id) {
-        stores.works.settle(id);
+        hold(in(open(id, Stage.IN_DOUBT), Stage.DONE));
     }
 
     @Override
     public Optional<Work> work(String id) {
-        return stores.works.find(id);
+        return Optional.ofNullable(open(id)).or(() -> stores.works.find(id));
     }
 
     @Override
     public void hold(String run) {
-        stores.works.hold(run);
+        workIn(Stage.PENDING, run).forEach(work -> hold(in(work, Stage.HELD)));
         stand(run, true, Duration.ZERO);
     }
 
     @Override
     public void letGo(String run, Duration stood) {
-        for (Work work : workIn(Work.Stage.HELD, run)) {
+        for (Work work : workIn(Stage.HELD, run)) {
             boolean timer = work.command() instanceof Command.SetTimer;
-            stores.works.letGo(work.id(), timer ? work.due().plus(stood) : work.due());
+            Instant due = timer ? work.due().plus(stood) : work.due();
+            hold(work.in(Stage.PENDING, work.owner(), work.leaseUntil(), work.attempts(), due));
         }
         stand(run, false, stood);
     }
 
     /** The time of a run's open approvals stands still, or goes on after having stood for so long. */
-    private void stand(String run, boolean held, Duration stood) {
+    private void stand(String run, boolean standing, Duration stood) {
         for (ApprovalRow row : stores.approvals.ofRun(run)) {
             if (row.state().equals(ApprovalState.OPEN.word())) {
-                stores.approvals.stand(row, held, stood);
+                stores.approvals.stand(row, standing, stood);
+                recent.forgetApproval(row.id());
                 changed(row.kept());
             }
         }
@@ -302,13 +452,22 @@ final class SqlEngineStore implements EngineStore {
     }
 
     @Override
-    public List<Work> workIn(Work.Stage stage, String run) {
-        return stores.works.in(stage, run);
+    public List<Work> workIn(Stage stage, String run) {
+        return run.isEmpty()
+                ? stores.works.in(stage, run)
+                : openWork(run).values().stream()
+                        .filter(work -> work.stage() == stage)
+                        .toList();
     }
 
     @Override
-    public boolean move(String id, Work.Stage from, Work.Stage to) {
-        return stores.works.move(id, from, to);
+    public boolean move(String id, Stage from, Stage to) {
+        Work work = open(id);
+        if (work == null || work.stage() != from) {
+            return false;
+        }
+        hold(in(work, to));
+        return true;
     }
 
     @Override
@@ -323,7 +482,8 @@ final class SqlEngineStore implements EngineStore {
 
     @Override
     public void free(String id) {
-        stores.works.free(id, now());
+        Work work = open(id, Stage.STUCK);
+        hold(work.in(Stage.PENDING, work.owner(), work.leaseUntil(), 0, now()));
     }
 
     @Override
@@ -353,36 +513,51 @@ final class SqlEngineStore implements EngineStore {
 
     @Override
     public void drop(String run) {
-        stores.works.drop(run);
+        for (Work work : List.copyOf(openWork(run).values())) {
+            if (WAITS.contains(work.stage())) {
+                hold(in(work, Stage.DROPPED));
+            }
+        }
     }
 
     @Override
     public Optional<KeptApproval> approval(String id) {
-        return stores.approvals.find(id).map(ApprovalRow::kept);
+        WriterCache.OpenApproval known = recent.approval(id);
+        return known != null
+                ? Optional.of(known.kept())
+                : stores.approvals.find(id).map(ApprovalRow::kept);
     }
 
     @Override
     public void open(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
-        stores.approvals.insert(approval, remindAt, evidence);
+        held.then(() -> stores.approvals.insert(approval, remindAt, evidence));
+        recent.put(new WriterCache.OpenApproval(approval, List.of()));
         changed(approval);
     }
 
     @Override
     public void close(KeptApproval read, ApprovalState state) {
-        Instant closed = state == ApprovalState.OPEN ? null : now();
-        stores.approvals.close(read, state, closed);
+        Instant at = state == ApprovalState.OPEN ? null : now();
+        held.then(() -> stores.approvals.close(read, state, at));
+        WriterCache.OpenApproval known = recent.approval(read.id());
+        if (known != null) {
+            recent.put(known.with(read.in(state)));
+            closed.add(read.id());
+        }
         changed(read);
     }
 
     @Override
     public void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors) {
-        stores.approvals.showAnew(read, changed, authors);
+        held.then(() -> stores.approvals.showAnew(read, changed, authors));
+        recent.forgetApproval(read.id());
         changed(read);
     }
 
     @Override
     public void reminded(KeptApproval read, @Nullable Instant next) {
-        stores.approvals.reminded(read, next);
+        held.then(() -> stores.approvals.reminded(read, next));
+        recent.forgetApproval(read.id());
         changed(read);
     }
 
@@ -397,16 +572,21 @@ final class SqlEngineStore implements EngineStore {
 
     @Override
     public void answer(String approval, Answer answer, Set<String> forGroups) {
-        stores.approvals.insertAnswer(approval, answer, forGroups, now());
+        held.then(() -> stores.approvals.insertAnswer(approval, answer, forGroups, now()));
+        WriterCache.OpenApproval known = recent.approval(approval);
+        if (known != null) {
+            recent.put(known.answered(new Given(answer.person(), answer.says() == Says.APPROVE, forGroups)));
+        }
     }
 
     @Override
     public List<Given> given(String approval) {
-        return stores.approvals.given(approval);
+        WriterCache.OpenApproval known = recent.approval(approval);
+        return known != null ? known.given() : stores.approvals.given(approval);
     }
 
     @Override
     public int eligible(Set<String> groups) {
-        return stores.people.eligible(groups);
+        return recent.eligible.get(Set.copyOf(groups), stores.people::eligible);
     }
 }

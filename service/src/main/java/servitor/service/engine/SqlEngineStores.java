@@ -1,11 +1,12 @@
 package servitor.service.engine;
 
+import java.util.function.Supplier;
 import org.springframework.stereotype.Component;
-import servitor.core.engine.EngineStore;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.cases.CaseStore;
 import servitor.service.ledger.EngineStores;
 import servitor.service.ledger.LedgerTransaction;
+import servitor.service.ledger.TransactionStore;
 import servitor.service.people.PersonStore;
 import servitor.service.runs.RunStore;
 import servitor.service.runs.StopStore;
@@ -46,8 +47,13 @@ public final class SqlEngineStores implements EngineStores {
     }
 
     @Override
-    public EngineStore open(LedgerTransaction transaction) {
+    public TransactionStore open(LedgerTransaction transaction) {
         return new SqlEngineStore(transaction, this);
+    }
+
+    @Override
+    public String epoch(Supplier<String> read) {
+        return cache.epoch(read);
     }
 
     @Override
@@ -57,7 +63,7 @@ public final class SqlEngineStores implements EngineStores {
 
     @Override
     public void forgetPeople() {
-        cache.forgetCases();
+        cache.forgetPeople();
     }
 
     @Override

@@ -2,15 +2,22 @@ package servitor.service.engine;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import java.math.BigDecimal;
 import java.util.List;
+import java.util.Set;
+import java.util.SortedMap;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.engine.KeptApproval;
 import servitor.core.engine.Stop;
+import servitor.core.engine.Work;
 import servitor.core.run.Situation;
 import servitor.service.cases.CaseRow;
+import servitor.service.people.PersonRow;
 import tools.jackson.databind.node.ArrayNode;
 
 /**
@@ -22,9 +29,31 @@ final class WriterCache {
     /** In characters of what is kept; as objects it takes some ten times the bytes. */
     private static final long MOST = 4_000_000;
 
+    private static final long MOST_SMALL = 20_000;
+
     private final Cache<String, Sized<KeptRun>> runs = cache();
     private final Cache<String, Sized<OfCase>> cases = cache();
+    private final Cache<String, Sized<SortedMap<String, Work>>> openWork = cache();
+    private final Cache<String, Sized<OpenApproval>> approvals = cache();
+    final Cache<String, List<String>> followers = small();
+    final Cache<String, PersonRow> people = small();
+    final Cache<String, Set<String>> groups = small();
+    final Cache<Set<String>, Integer> eligible = small();
+    final Cache<String, BigDecimal> counters = small();
     private @Nullable List<Stop> stops;
+    private @Nullable String epoch;
+
+    /** An open approval with the answers that count so far. */
+    record OpenApproval(KeptApproval kept, List<Given> given) {
+        OpenApproval with(KeptApproval changed) {
+            return new OpenApproval(changed, given);
+        }
+
+        OpenApproval answered(Given one) {
+            return new OpenApproval(
+                    kept, Stream.concat(given.stream(), Stream.of(one)).toList());
+        }
+    }
 
     /** A case, and what the engine needs to know along with it. {@code active} are its runs that haven't ended, the oldest first. */
     record OfCase(CaseRow row, Situation.Requester requester, ArrayNode documents, List<String> active) {
@@ -56,6 +85,13 @@ final class WriterCache {
                 .executor(Runnable::run)
                 .maximumWeight(MOST)
                 .weigher((String id, Sized<T> sized) -> sized.size())
+                .build();
+    }
+
+    private static <K, V> Cache<K, V> small() {
+        return Caffeine.newBuilder()
+                .executor(Runnable::run)
+                .maximumSize(MOST_SMALL)
                 .build();
     }
 
@@ -94,6 +130,38 @@ final class WriterCache {
         }
     }
 
+    /** What a run has given out and isn't done with, by id; null when that isn't known. */
+    @Nullable
+    SortedMap<String, Work> openWork(String run) {
+        return held(openWork, run);
+    }
+
+    void putOpenWork(String run, SortedMap<String, Work> works) {
+        openWork.put(run, new Sized<>(works, 500 + 1_000 * works.size()));
+    }
+
+    @Nullable
+    OpenApproval approval(String id) {
+        return held(approvals, id);
+    }
+
+    void put(OpenApproval known) {
+        approvals.put(known.kept().id(), new Sized<>(known, 3_000));
+    }
+
+    void forgetApproval(String id) {
+        approvals.invalidate(id);
+    }
+
+    String epoch(Supplier<String> read) {
+        String known = epoch;
+        if (known == null) {
+            known = read.get();
+            epoch = known;
+        }
+        return known;
+    }
+
     /** The emergency stops that stand. */
     List<Stop> stops(Supplier<List<Stop>> read) {
         List<Stop> known = stops;
@@ -110,19 +178,30 @@ final class WriterCache {
 
     void forgetRun(String id) {
         runs.invalidate(id);
+        openWork.invalidate(id);
+        followers.invalidate(id);
     }
 
     void forgetCase(String id) {
         cases.invalidate(id);
     }
 
-    void forgetCases() {
+    /** People, or what they belong to, are others now; cases are remembered with their requesters. */
+    void forgetPeople() {
         cases.invalidateAll();
+        people.invalidateAll();
+        groups.invalidateAll();
+        eligible.invalidateAll();
     }
 
     void forget() {
         stops = null;
+        epoch = null;
         runs.invalidateAll();
-        cases.invalidateAll();
+        openWork.invalidateAll();
+        approvals.invalidateAll();
+        followers.invalidateAll();
+        counters.invalidateAll();
+        forgetPeople();
     }
 }

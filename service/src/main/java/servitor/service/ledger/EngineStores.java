@@ -1,6 +1,6 @@
 package servitor.service.ledger;
 
-import servitor.core.engine.EngineStore;
+import java.util.function.Supplier;
 
 /**
  * Opens what the engine reads and writes for each transaction, and may remember of one for the next what was read and written: that
@@ -8,7 +8,10 @@ import servitor.core.engine.EngineStore;
  */
 public interface EngineStores {
     /** What the engine works on within a transaction. */
-    EngineStore open(LedgerTransaction transaction);
+    TransactionStore open(LedgerTransaction transaction);
+
+    /** The epoch of the installation, which {@code read} gives where it isn't remembered. */
+    String epoch(Supplier<String> read);
 
     /** A transaction failed, or others may have written: nothing that is remembered counts any more. */
     void forget();

@@ -21,12 +21,14 @@ public final class LedgerTransaction {
     private static final SecureRandom RANDOM = new SecureRandom();
     /** Far more than are given between two backups. */
     private static final long JUMP = 1_000_000;
+    /** The transaction that this thread is in. */
+    private static final ThreadLocal<LedgerTransaction> HERE = new ThreadLocal<>();
 
     private final TrailMapper trail;
     private final InstallationMapper installation;
     private final EngineStores engine;
     private final Instant now;
-    private final EngineStore store;
+    private final TransactionStore store;
     private final List<Changed> changes = new ArrayList<>();
     private final List<TrailRow> entries = new ArrayList<>();
     private HeadRow head;
@@ -40,6 +42,7 @@ public final class LedgerTransaction {
         this.head = trail.lockHead();
         this.before = head.seq();
         this.store = engine.open(this);
+        HERE.set(this);
     }
 
     /**
@@ -110,8 +113,25 @@ public final class LedgerTransaction {
         head = new HeadRow(entry.seq(), entry.hash());
     }
 
-    /** Writes the entries and moves the chain's head on; a head that isn't where this transaction found it is a lost race. */
+    /**
+     * To be called by stores before they read a table whose rows the engine changes: within a transaction, what it has changed is
+     * written first.
+     */
+    public static void writeHeld() {
+        LedgerTransaction here = HERE.get();
+        if (here != null) {
+            here.store.writeHeld();
+        }
+    }
+
+    /** Whatever came of it, this thread isn't in a transaction any more. */
+    static void ended() {
+        HERE.remove();
+    }
+
+    /** Writes what is held back, and the entries, and moves the chain's head on; a head that isn't where this transaction found it is a lost race. */
     void seal() {
+        store.writeHeld();
         if (entries.isEmpty()) {
             return;
         }
@@ -152,13 +172,14 @@ public final class LedgerTransaction {
 
     /** What sets the keys of calls apart from those of other installations, and of this one before it was restored. */
     public String epoch() {
-        return Objects.requireNonNull(
-                installation.epoch(), "the writer gives an installation its epoch before anything else");
+        return engine.epoch(() -> Objects.requireNonNull(
+                installation.epoch(), "the writer gives an installation its epoch before anything else"));
     }
 
     /** Begins an epoch of its own: numbers jump ahead, so that none of those given before comes back. */
     void newEpoch(String epoch) {
         installation.putEpoch(epoch);
+        engine.forget();
         installation.jumpToCase(nextCaseNumber() + JUMP);
         installation.jumpToRun(nextRunNumber() + JUMP);
     }

@@ -219,6 +219,7 @@ public class Writer implements AutoCloseable {
             endIfLost(e);
             throw e;
         } finally {
+            LedgerTransaction.ended();
             if (made == null || !alone) {
                 engine.forget();
             }

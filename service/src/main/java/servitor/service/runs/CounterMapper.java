@@ -15,11 +15,13 @@ interface CounterMapper {
     @Nullable
     BigDecimal alone(String name);
 
-    @Update("update counter set alone = alone + #{alone}, beside = beside + #{beside} where name = #{name}")
-    int add(String name, BigDecimal alone, BigDecimal beside);
-
-    @Insert("insert into counter (name, alone, beside) values (#{name}, #{alone}, #{beside})")
-    void insert(String name, BigDecimal alone, BigDecimal beside);
+    @Update("""
+            merge into counter c using (values (#{name}, cast(#{alone} as decimal(30, 9)), cast(#{beside} as decimal(30, 9))))
+              as more (name, alone, beside) on c.name = more.name
+            when matched then update set alone = c.alone + more.alone, beside = c.beside + more.beside
+            when not matched then insert (name, alone, beside) values (more.name, more.alone, more.beside)
+            """)
+    void add(String name, BigDecimal alone, BigDecimal beside);
 
     @Insert("insert into charge (work, counter, amount, alone) values (#{work}, #{counter}, #{amount}, #{alone})")
     void charge(String work, String counter, BigDecimal amount, boolean alone);

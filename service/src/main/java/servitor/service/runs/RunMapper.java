@@ -47,13 +47,24 @@ interface RunMapper {
     @Select("select " + RUN + " from run where status in ('ready', 'working') order by updated desc limit #{limit}")
     List<RunRow> active(int limit);
 
-    @Insert(
-            "insert into run (id, case_id, edition, page, status, step, state, created, updated, version, parent) values (#{id}, #{caseId}, #{edition}, #{page}, #{status}, #{step}, #{state}, #{created}, #{updated}, #{version}, #{parent})")
-    void insert(RunRow row);
-
-    @Update("""
-            update run set edition = #{edition}, status = #{status}, step = #{step}, state = #{state}, updated = #{now}, version = version + 1
-            where id = #{id} and version = #{version}
+    /** Writes new runs, one element of each column for each of them. */
+    @Insert("""
+            insert into run (id, case_id, edition, page, status, step, state, created, updated, version, parent)
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{caseId} as varchar array), cast(#{edition} as int array),
+              cast(#{page} as varchar array), cast(#{status} as varchar array), cast(#{step} as varchar array),
+              cast(#{state} as varchar array), cast(#{created} as timestamp(6) with time zone array),
+              cast(#{updated} as timestamp(6) with time zone array), cast(#{version} as int array), cast(#{parent} as varchar array))
             """)
-    int update(String id, int edition, String status, String step, String state, Instant now, int version);
+    void insert(RunColumns columns);
+
+    /** Writes what has changed of runs that are there. */
+    @Update("""
+            merge into run (id, edition, status, step, state, updated, version) key (id)
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{edition} as int array), cast(#{status} as varchar array),
+              cast(#{step} as varchar array), cast(#{state} as varchar array),
+              cast(#{updated} as timestamp(6) with time zone array), cast(#{version} as int array))
+            """)
+    void update(RunColumns columns);
 }

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import servitor.core.engine.EngineStore.KeptRun;
-import servitor.core.run.RunState;
 import servitor.service.ledger.LedgerTransaction;
 
 /** Runs, as they are kept. Whatever is written is written within one of the writer's transactions. */
@@ -18,62 +17,64 @@ public class RunStore {
     }
 
     public Optional<RunRow> find(String id) {
+        LedgerTransaction.writeHeld();
+        return Optional.ofNullable(runs.find(id));
+    }
+
+    /** A run as the table holds it, whatever a transaction holds back. */
+    public Optional<RunRow> asWritten(String id) {
         return Optional.ofNullable(runs.find(id));
     }
 
     /** The edition that a run is pinned to. */
     public int editionOf(String run) {
+        LedgerTransaction.writeHeld();
         return runs.editionOf(run);
     }
 
     public List<RunRow> ofCase(String caseId) {
+        LedgerTransaction.writeHeld();
         return runs.ofCase(caseId);
     }
 
-    /** The runs of a case that haven't ended, the oldest first. */
+    /** The runs of a case that haven't ended, the oldest first; as the table holds them. */
     public List<String> activeOf(String caseId) {
         return runs.activeOf(caseId);
     }
 
-    /** The runs that follow pages for {@code run} and haven't ended. */
+    /** The runs that follow pages for {@code run} and haven't ended; as the table holds them. */
     public List<String> activeUnder(String run) {
         return runs.activeUnder(run);
     }
 
     public List<RunRow> active(int limit) {
+        LedgerTransaction.writeHeld();
         return runs.active(limit);
     }
 
     /** Runs that wait for somebody to say whether a call happened, the longest first. */
     public List<RunRow> inDoubt(int limit) {
+        LedgerTransaction.writeHeld();
         return runs.inDoubt(limit);
     }
 
-    /** {@code written} is its state as JSON. */
-    public void insert(RunState ready, String written, Instant now) {
-        runs.insert(new RunRow(
-                ready.id(),
-                ready.caseId(),
-                ready.edition(),
-                ready.page(),
-                ready.status().word(),
-                "",
-                written,
-                now,
-                now,
-                1,
-                ready.parent() == null ? "" : ready.parent().run()));
+    /** Writes new runs, all at once. */
+    public void insert(List<KeptRun> ready, Instant now) {
+        if (!ready.isEmpty()) {
+            runs.insert(RunColumns.of(ready, now));
+        }
     }
 
-    /** {@code written} is the next state as JSON. */
-    public void update(KeptRun read, RunState next, String written, Instant now) {
-        LedgerTransaction.fenced(
-                runs.update(next.id(), next.edition(), next.status().word(), next.step(), written, now, read.version()),
-                "run " + next.id());
+    /** Writes runs that are there as they are now, all at once. */
+    public void update(List<KeptRun> changed, Instant now) {
+        if (!changed.isEmpty()) {
+            runs.update(RunColumns.of(changed, now));
+        }
     }
 
     /** Runs that ended before {@code before} and are still kept whole, the oldest first. */
     List<RunRow> toMoveOut(Instant before, int limit) {
+        LedgerTransaction.writeHeld();
         return runs.toMoveOut(before, limit);
     }
 

@@ -34,6 +34,7 @@ public class TroubleStore {
     }
 
     public void insert(Trouble trouble) {
+        LedgerTransaction.writeHeld(); // its run must be there
         troubles.insert(new TroubleRow(
                 trouble.id(),
                 trouble.what().word(),

@@ -25,9 +25,7 @@ public class UsageStore {
         for (Charge charge : charges) {
             BigDecimal byAgents = alone ? charge.amount() : BigDecimal.ZERO;
             BigDecimal byPeople = alone ? BigDecimal.ZERO : charge.amount();
-            if (counters.add(charge.counter(), byAgents, byPeople) == 0) {
-                counters.insert(charge.counter(), byAgents, byPeople);
-            }
+            counters.add(charge.counter(), byAgents, byPeople);
             counters.charge(work, charge.counter(), charge.amount(), alone);
         }
     }

@@ -18,29 +18,35 @@ interface WorkMapper {
     @Delete("delete from command where run_id = #{run}")
     int delete(String run);
 
-    @Update(
-            "update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck', 'stopped')")
-    int dropPending(String run);
-
     @Select("select * from command where id = #{id}")
     @Nullable
     CommandRow find(String id);
 
-    @Update("update command set state = #{to} where run_id = #{run} and state = #{from}")
-    int restage(String run, String from, String to);
+    /** Writes new work, one element of each column for each of them. */
+    @Insert("""
+            insert into command (id, run_id, kind, payload, state, owner, lease_until, attempts, due, sent, connection, outside_key)
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{runId} as varchar array), cast(#{kind} as varchar array),
+              cast(#{payload} as varchar array), cast(#{state} as varchar array), cast(#{owner} as varchar array),
+              cast(#{leaseUntil} as timestamp(6) with time zone array), cast(#{attempts} as int array),
+              cast(#{due} as timestamp(6) with time zone array), cast(#{sent} as boolean array),
+              cast(#{connection} as varchar array), cast(#{outsideKey} as varchar array))
+            """)
+    void insert(WorkColumns columns);
 
-    @Update("update command set state = 'pending', attempts = 0, due = #{now} where id = #{id} and state = 'stuck'")
-    int free(String id, Instant now);
+    /** Writes what has changed of work that is there. */
+    @Update("""
+            merge into command (id, state, owner, lease_until, attempts, due, sent) key (id)
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{state} as varchar array), cast(#{owner} as varchar array),
+              cast(#{leaseUntil} as timestamp(6) with time zone array), cast(#{attempts} as int array),
+              cast(#{due} as timestamp(6) with time zone array), cast(#{sent} as boolean array))
+            """)
+    void update(WorkColumns columns);
 
-    @Update("update command set sent = true where id = #{id}")
-    int sent(String id);
-
-    @Update("update command set state = 'done' where id = #{id} and state = 'in-doubt'")
-    int settle(String id);
-
-    @Insert(
-            "insert into command (id, run_id, kind, payload, state, owner, lease_until, attempts, due, sent, connection, outside_key) values (#{id}, #{runId}, #{kind}, #{payload}, #{state}, #{owner}, #{leaseUntil}, #{attempts}, #{due}, #{sent}, #{connection}, #{outsideKey})")
-    void insert(CommandRow row);
+    /** Work of a run that isn't done with. */
+    @Select("select * from command where run_id = #{run} and state not in ('done', 'dropped') order by id")
+    List<CommandRow> openOf(String run);
 
     // Ordered by the whole index, so that the database walks along it instead of sorting all that waits.
     @Select(
@@ -64,16 +70,6 @@ interface WorkMapper {
     @Select("select * from command where state = 'taken' and lease_until < #{now} limit #{limit}")
     List<CommandRow> abandoned(Instant now, int limit);
 
-    @Update("""
-            update command set state = 'taken', owner = #{owner}, lease_until = #{until}, attempts = attempts + 1
-            where id = #{id} and state = 'pending'
-            """)
-    int take(String id, String owner, Instant until);
-
-    @Update(
-            "update command set state = #{state}, owner = null, lease_until = null, due = #{due} where id = #{id} and state = 'taken' and owner = #{owner}")
-    int release(String id, String owner, String state, Instant due);
-
     @Select("""
             <script>
             select * from command where state = #{state} <if test="run != ''">and run_id = #{run}</if> order by id
@@ -83,10 +79,6 @@ interface WorkMapper {
 
     @Update("update command set state = #{to} where id = #{id} and state = #{from}")
     int move(String id, String from, String to);
-
-    /** Lets held work go; {@code due} is when it falls due now. */
-    @Update("update command set state = 'pending', due = #{due} where id = #{id} and state = 'held'")
-    int letGo(String id, Instant due);
 
     @Update("update command set outcome = #{outcome} where id = #{id}")
     int setAside(String id, String outcome);

@@ -30,6 +30,7 @@ public class WorkStore {
     }
 
     public Optional<CommandRow> row(String id) {
+        LedgerTransaction.writeHeld();
         return Optional.ofNullable(works.find(id));
     }
 
@@ -38,16 +39,19 @@ public class WorkStore {
     }
 
     public List<CommandRow> ofRun(String run) {
+        LedgerTransaction.writeHeld();
         return works.ofRun(run);
     }
 
     /** All work in a stage; {@code run} is empty for that of every run. */
     public List<Work> in(Work.Stage stage, String run) {
+        LedgerTransaction.writeHeld();
         return works.in(stage.word(), run).stream().map(RowConversion::work).toList();
     }
 
     /** The runs that have work which a stop holds back. */
     public Set<String> stoppedRuns() {
+        LedgerTransaction.writeHeld();
         return works.in(Work.Stage.STOPPED.word(), "").stream()
                 .map(CommandRow::runId)
                 .collect(Collectors.toSet());
@@ -55,11 +59,13 @@ public class WorkStore {
 
     /** The connections that pending work goes out by; the empty one, of work that needs none, is always among them. */
     public List<String> connectionsWaitedFor() {
+        LedgerTransaction.writeHeld();
         return Stream.iterate("", Objects::nonNull, works::connectionAfter).toList();
     }
 
     /** Work that goes out by {@code connection}, or by none when that is empty, and waits no longer; what came first, first. */
     public List<Work> due(String connection, Instant now, int limit) {
+        LedgerTransaction.writeHeld();
         return works.due(connection, now, limit).stream()
                 .flatMap(row -> readable(row).stream())
                 .toList();
@@ -67,6 +73,7 @@ public class WorkStore {
 
     /** When the first work falls due that isn't yet. */
     public Optional<Instant> nextDue(Instant now) {
+        LedgerTransaction.writeHeld();
         return connectionsWaitedFor().stream()
                 .map(connection -> works.nextDue(connection, now))
                 .filter(Objects::nonNull)
@@ -75,6 +82,7 @@ public class WorkStore {
 
     /** Work whose taker has let its lease run out. */
     public List<Work> abandoned(Instant now, int limit) {
+        LedgerTransaction.writeHeld();
         return works.abandoned(now, limit).stream()
                 .flatMap(row -> readable(row).stream())
                 .toList();
@@ -82,6 +90,7 @@ public class WorkStore {
 
     /** Work whose row can't be read: it would be looked at for ever, and is given to people instead. */
     public List<CommandRow> unreadable(Instant now, int limit) {
+        LedgerTransaction.writeHeld();
         return connectionsWaitedFor().stream()
                 .flatMap(line -> works.due(line, now, limit).stream())
                 .filter(row -> readable(row).isEmpty())
@@ -99,6 +108,7 @@ public class WorkStore {
 
     /** Work that can't be read goes to what went wrong. */
     public void giveToPeople(LedgerTransaction tx, CommandRow row) {
+        LedgerTransaction.writeHeld();
         String caseId = Objects.requireNonNull(runs.find(row.runId())).caseId();
         if (works.move(row.id(), row.state(), Work.Stage.STUCK.word()) == 1) {
             tx.store()
@@ -117,60 +127,41 @@ public class WorkStore {
 
     /** Lets every lease run out now: whoever held one is known to be gone. */
     public int dropLeases(Instant now) {
+        LedgerTransaction.writeHeld();
         return works.dropLeases(now);
     }
 
-    public void insert(Work pending) {
-        works.insert(RowConversion.row(pending));
+    /** Writes new work, all at once. */
+    public void insert(List<Work> ready) {
+        if (!ready.isEmpty()) {
+            works.insert(WorkColumns.ofNew(ready));
+        }
     }
 
-    public boolean take(String id, String owner, Instant until) {
-        return works.take(id, owner, until) == 1;
+    /** Writes how far work that is there has come, all at once. */
+    public void update(List<Work> changed) {
+        if (!changed.isEmpty()) {
+            works.update(WorkColumns.ofChanged(changed));
+        }
     }
 
-    public boolean release(String id, String owner, Work.Stage stage, Instant due) {
-        return works.release(id, owner, stage.word(), due) == 1;
-    }
-
-    public boolean move(String id, Work.Stage from, Work.Stage to) {
-        return works.move(id, from.word(), to.word()) == 1;
-    }
-
-    public void sent(String id) {
-        works.sent(id);
-    }
-
-    public void settle(String id) {
-        LedgerTransaction.fenced(works.settle(id), "call " + id);
-    }
-
-    /** Holds all pending work of a run. */
-    public void hold(String run) {
-        works.restage(run, Work.Stage.PENDING.word(), Work.Stage.HELD.word());
-    }
-
-    public void letGo(String id, Instant due) {
-        works.letGo(id, due);
-    }
-
-    public void free(String id, Instant now) {
-        LedgerTransaction.fenced(works.free(id, now), "work " + id);
-    }
-
-    /** Drops what a run that has ended waits for. */
-    public void drop(String run) {
-        works.dropPending(run);
+    /** Work of a run that isn't done with, by id; as the table holds it. */
+    public List<Work> openOf(String run) {
+        return works.openOf(run).stream().map(RowConversion::work).toList();
     }
 
     public void setAside(String work, RunInput input) {
+        LedgerTransaction.writeHeld();
         works.setAside(work, RowConversion.text(input));
     }
 
     public Optional<RunInput> aside(String work) {
+        LedgerTransaction.writeHeld();
         return Optional.ofNullable(works.aside(work)).map(RowConversion::input);
     }
 
     void delete(String run) {
+        LedgerTransaction.writeHeld();
         works.delete(run);
     }
 }

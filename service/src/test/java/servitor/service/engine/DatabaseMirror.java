@@ -8,10 +8,12 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.SortedMap;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.transaction.support.TransactionTemplate;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.Mirror;
+import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.core.trail.Verifier;
@@ -84,6 +86,8 @@ final class DatabaseMirror implements Mirror {
         } catch (RuntimeException | Error e) {
             recent.forget();
             throw e;
+        } finally {
+            opened.end();
         }
         remembersWhatIsThere();
     }
@@ -99,6 +103,24 @@ final class DatabaseMirror implements Mirror {
                         .isEqualTo(RowConversion.run(row));
             }
         }
+        for (String id : sql.queryForList("select id from run", String.class)) {
+            SortedMap<String, Work> remembered = recent.openWork(id);
+            if (remembered != null) {
+                assertThat(remembered.values().stream().map(DatabaseMirror::standing))
+                        .containsExactlyElementsOf(stores.works.openOf(id).stream()
+                                .map(DatabaseMirror::standing)
+                                .sorted()
+                                .toList());
+            }
+        }
+        for (String id : sql.queryForList("select id from approval", String.class)) {
+            WriterCache.OpenApproval remembered = recent.approval(id);
+            if (remembered != null) {
+                assertThat(shape(remembered.kept()))
+                        .isEqualTo(shape(stores.approvals.find(id).orElseThrow().kept()));
+                assertThat(remembered.given()).isEqualTo(stores.approvals.given(id));
+            }
+        }
         for (String id : sql.queryForList("select id from case_record", String.class)) {
             WriterCache.OfCase remembered = recent.ofCase(id);
             if (remembered != null) {
@@ -106,6 +128,11 @@ final class DatabaseMirror implements Mirror {
                 assertThat(stores.runs.activeOf(id)).isEqualTo(remembered.active());
             }
         }
+    }
+
+    private static String standing(Work work) {
+        return work.id() + " " + work.stage() + " " + work.owner() + " " + work.attempts() + " " + work.due() + " "
+                + work.sent();
     }
 
     @Override

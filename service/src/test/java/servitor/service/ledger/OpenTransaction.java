@@ -23,6 +23,11 @@ public final class OpenTransaction {
         Objects.requireNonNull(tx).firstEpoch(epoch);
     }
 
+    /** Whatever came of it, this thread isn't in it any more. */
+    public void end() {
+        LedgerTransaction.ended();
+    }
+
     /** Writes what the writer writes at a transaction's end. */
     public void seal() {
         Objects.requireNonNull(tx).seal();
