@@ -3,7 +3,6 @@ package servitor.service.dispatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
@@ -40,7 +39,8 @@ import servitor.service.runs.WorkStore;
 public class Dispatcher implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Dispatcher.class);
     private static final int WORKERS = 24;
-    private static final Duration IDLE = Duration.ofSeconds(1);
+    /** How often it is looked for what no commit of this process has told. */
+    private static final Duration LOOK = Duration.ofSeconds(1);
 
     private final WorkStore workStore;
     private final RunStore runStore;
@@ -57,6 +57,8 @@ public class Dispatcher implements SmartLifecycle {
     private final WorkLeases claims;
     private final Semaphore wake = new Semaphore(0);
     private final Semaphore free = new Semaphore(WORKERS);
+    private final WaitingWork waiting = new WaitingWork();
+    private volatile long nextLook = System.nanoTime();
     private Instant nextMovingOut = Instant.MIN;
     private volatile long lastPass = System.nanoTime();
     private volatile boolean running;
@@ -90,8 +92,10 @@ public class Dispatcher implements SmartLifecycle {
         this.retention = retention;
         this.settings = settings;
         this.clock = clock;
-        writer.onCommit(changes -> {
-            if (!changes.isEmpty()) {
+        writer.onReady(ready -> {
+            Instant soon = clock.instant().plus(LOOK);
+            waiting.add(ready.stream().filter(work -> work.due().isBefore(soon)).toList());
+            if (!ready.isEmpty()) {
                 wake.release();
             }
         });
@@ -133,16 +137,16 @@ public class Dispatcher implements SmartLifecycle {
 
     /** Looks for work at once instead of when it next falls due; for whoever moves the clock. */
     public void lookNow() {
+        nextLook = System.nanoTime();
         wake.release();
     }
 
     private void loop() {
         while (running) {
             try {
-                approvals.expireOverdue();
-                approvals.remind();
-                recover();
-                moveOutDaily();
+                if (System.nanoTime() - nextLook >= 0) {
+                    look();
+                }
                 Instant now = clock.instant();
                 if (takeDue(now) == 0 && running) {
                     pause(now);
@@ -175,13 +179,36 @@ public class Dispatcher implements SmartLifecycle {
         }
     }
 
+    /** Looks for everything that falls due by itself, or that others have left. */
+    private void look() {
+        nextLook = System.nanoTime() + LOOK.toNanos();
+        approvals.expireOverdue();
+        approvals.remind();
+        recover();
+        moveOutDaily();
+        Instant now = clock.instant();
+        giveUnreadableToPeople(now);
+        for (String line : workStore.connectionsWaitedFor()) {
+            int wanted = waiting.wanted(line);
+            waiting.add(wanted == 0 ? List.of() : workStore.due(line, now, wanted));
+        }
+        workStore
+                .nextDue(now)
+                .map(due -> System.nanoTime() + Duration.between(now, due).toNanos())
+                .filter(due -> due - nextLook < 0)
+                .ifPresent(due -> nextLook = due);
+    }
+
     /** Waits for something to do after {@code now}; what was due then and couldn't be sent waits for a call to end. */
     private void pause(Instant now) throws InterruptedException {
-        Duration until = workStore
-                .nextDue(now)
-                .map(due -> Duration.between(clock.instant(), due))
-                .orElse(IDLE);
-        long millis = Math.max(5, Math.min(until.toMillis(), IDLE.toMillis()));
+        if (waiting.mayHaveMore()) {
+            nextLook = System.nanoTime();
+            return;
+        }
+        Instant due = waiting.firstDue(now);
+        Duration untilDue = due.equals(Instant.MAX) ? LOOK : Duration.between(now, due);
+        long untilLook = TimeUnit.NANOSECONDS.toMillis(nextLook - System.nanoTime());
+        long millis = Math.max(5, Math.min(untilDue.toMillis(), untilLook));
         if (wake.tryAcquire(millis, TimeUnit.MILLISECONDS)) {
             wake.drainPermits();
         }
@@ -197,7 +224,6 @@ public class Dispatcher implements SmartLifecycle {
 
     /** Takes what is due and can be sent now, up to the number of free workers; returns how many were taken. */
     private int takeDue(Instant now) throws InterruptedException {
-        giveUnreadableToPeople(now);
         if (!free.tryAcquire(1, TimeUnit.SECONDS)) {
             return 1; // nobody could do it; what else is to be seen to doesn't wait for that
         }
@@ -206,11 +232,7 @@ public class Dispatcher implements SmartLifecycle {
             return 0;
         }
         int room = Math.max(1, free.availablePermits());
-        List<Work> due = workStore.connectionsWaitedFor().stream()
-                .flatMap(line -> workStore.due(line, now, Math.min(room, lines.room(line))).stream())
-                .sorted(Comparator.comparing(Work::due))
-                .limit(room)
-                .toList();
+        List<Work> due = waiting.take(now, room, lines::room);
         if (due.isEmpty()) {
             return 0;
         }

@@ -335,11 +335,18 @@ final class SqlEngineStore implements TransactionStore {
     /** Work has come further; what is done with isn't remembered. */
     private void hold(Work next) {
         held.hold(next);
+        tellIfReady(next);
         SortedMap<String, Work> open = openWork(next.run());
         if (next.stage() == Stage.DONE || next.stage() == Stage.DROPPED) {
             open.remove(next.id());
         } else {
             open.put(next.id(), next);
+        }
+    }
+
+    private void tellIfReady(Work work) {
+        if (work.stage() == Stage.PENDING) {
+            tx.ready(work);
         }
     }
 
@@ -359,6 +366,7 @@ final class SqlEngineStore implements TransactionStore {
     @Override
     public void put(Work pending) {
         held.holdNew(pending);
+        tellIfReady(pending);
         openWork(pending.run()).put(pending.id(), pending);
     }
 

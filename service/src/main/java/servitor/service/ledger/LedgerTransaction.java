@@ -9,6 +9,7 @@ import java.util.Objects;
 import java.util.Set;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.LostRace;
+import servitor.core.engine.Work;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
@@ -30,6 +31,7 @@ public final class LedgerTransaction {
     private final Instant now;
     private final TransactionStore store;
     private final List<Changed> changes = new ArrayList<>();
+    private final List<Work> ready = new ArrayList<>();
     private final List<TrailRow> entries = new ArrayList<>();
     private HeadRow head;
     private final long before;
@@ -68,6 +70,15 @@ public final class LedgerTransaction {
 
     List<Changed> changes() {
         return changes;
+    }
+
+    List<Work> ready() {
+        return ready;
+    }
+
+    /** Tells whoever carries work out that there is some, once it is committed. */
+    public void ready(Work work) {
+        ready.add(work);
     }
 
     /** Tells people looking on about a change, once it is committed. */

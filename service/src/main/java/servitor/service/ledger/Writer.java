@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
@@ -27,6 +28,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import servitor.core.engine.Grouping;
 import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.LostRace;
+import servitor.core.engine.Work;
 import servitor.core.trail.TrailEvent;
 import servitor.service.Durability;
 import servitor.service.OwnerOnly;
@@ -51,8 +53,8 @@ public class Writer implements AutoCloseable {
     private final TransactionTemplate transactions;
     private final Grouping<LedgerTransaction> grouping = new Grouping<>(this::commit);
     private final BlockingQueue<Change<LedgerTransaction, ?>> queue = new LinkedBlockingQueue<>(10_000);
-    private final List<Consumer<List<LedgerTransaction.Changed>>> listeners =
-            new java.util.concurrent.CopyOnWriteArrayList<>();
+    private final List<Consumer<List<LedgerTransaction.Changed>>> listeners = new CopyOnWriteArrayList<>();
+    private final List<Consumer<List<Work>>> workers = new CopyOnWriteArrayList<>();
     private final Thread thread;
     private final boolean alone;
     private final boolean power;
@@ -120,6 +122,11 @@ public class Writer implements AutoCloseable {
     /** Is told, after each commit, what has changed; called on the writer's thread, so it must be quick. */
     public void onCommit(Consumer<List<LedgerTransaction.Changed>> listener) {
         listeners.add(listener);
+    }
+
+    /** Is told, after each commit, what work can be carried out from now on; called on the writer's thread, so it must be quick. */
+    public void onReady(Consumer<List<Work>> listener) {
+        workers.add(listener);
     }
 
     /** Makes a change and waits until it is durable. Throws what the change threw, having kept nothing of it. */
@@ -192,7 +199,8 @@ public class Writer implements AutoCloseable {
                             + " See that the disk has room and the data folder can be written, then start it again.",
                     e);
         }
-        tell(made.changes());
+        tell(listeners, made.changes());
+        tell(workers, made.ready());
     }
 
     private LedgerTransaction transaction(Consumer<LedgerTransaction> work) {
@@ -261,10 +269,10 @@ public class Writer implements AutoCloseable {
         }
     }
 
-    private void tell(List<LedgerTransaction.Changed> changes) {
-        for (Consumer<List<LedgerTransaction.Changed>> listener : listeners) {
+    private static <T> void tell(List<Consumer<List<T>>> listeners, List<T> news) {
+        for (Consumer<List<T>> listener : listeners) {
             try {
-                listener.accept(changes);
+                listener.accept(news);
             } catch (RuntimeException e) {
                 LOG.warn("Somebody who wanted to hear of changes failed; the changes themselves are kept.", e);
             }
