@@ -31,6 +31,7 @@ import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
 import servitor.service.approvals.Approvals.Decision;
 import servitor.service.cases.Cases;
+import servitor.service.connections.Connections;
 import servitor.service.ledger.LedgerTransaction.Changed;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
@@ -48,6 +49,7 @@ public final class EngineBench {
     /** How many runs are under way at once. */
     private static final int IN_HAND = 400;
 
+    private static final int AT_ONCE = 32;
     private static final int MOST_ROUNDS = 8;
     private static final double STEADY = 0.05;
     private static final int TOLD = 12;
@@ -86,6 +88,10 @@ public final class EngineBench {
                     Path.of("demo/handbook"),
                     standins.fares().url().toString(),
                     standins.models().url().toString());
+            for (String connection : List.of("fares", "models")) {
+                context.getBean(Connections.class)
+                        .put(connection, new Connections.Settings(null, AT_ONCE, null, null), "admin");
+            }
             context.getBeansOfType(SqlSessionFactory.class)
                     .values()
                     .forEach(factory -> factory.getConfiguration().addInterceptor(statements));

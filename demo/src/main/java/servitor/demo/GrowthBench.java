@@ -25,7 +25,7 @@ public final class GrowthBench {
                 ServiceProcess service = ServiceProcess.start(
                         Integer.getInteger("port", 8191),
                         folder.resolve("data"),
-                        List.of("-Xmx512m", "-XX:TieredStopAtLevel=1"))) {
+                        List.of("-Xmx512m"))) {
             service.awaitReady(Duration.ofMinutes(3));
             Path profiles = folder.resolve("profiles");
             new DemoSeeder(service.url(), folder.resolve("data"), profiles).furnish(Path.of("demo/handbook"), standins);

@@ -87,7 +87,7 @@ public final class RestartBench {
 
     private static Process run(String main, String... arguments) throws IOException {
         return Java.ofThisProcess()
-                .process(List.of("-XX:TieredStopAtLevel=1", "-Xmx512m"), main, arguments)
+                .process(List.of("-Xmx512m"), main, arguments)
                 .redirectError(ProcessBuilder.Redirect.DISCARD)
                 .start();
     }

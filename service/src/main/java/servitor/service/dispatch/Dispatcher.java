@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -38,7 +39,7 @@ import servitor.service.runs.WorkStore;
 @Component
 public class Dispatcher implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Dispatcher.class);
-    private static final int WORKERS = 24;
+    private static final int WORKERS = 64;
     /** How often it is looked for what no commit of this process has told. */
     private static final Duration LOOK = Duration.ofSeconds(1);
 
@@ -273,28 +274,40 @@ public class Dispatcher implements SmartLifecycle {
 
     private void carryOut(Work work, long since) {
         try {
-            if (!claims.mayBeSent(Duration.ofNanos(System.nanoTime() - since))) {
-                LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
-                return;
+            Optional<Outcome> outcome = overItsConnection(work, since);
+            if (outcome.isPresent()) {
+                settle(work, outcome.get());
             }
-            if (stops.holds(work)) {
-                writer.write(tx -> {
-                    claims.holdBack(tx.store(), work);
-                    return null;
-                });
-                return;
-            }
-            Outcome outcome = attempt(work);
-            lines.note(work.connection(), outcome);
-            settle(work, outcome);
         } catch (InterruptedException e) {
             LOG.info("Command {} was interrupted; it is taken up again when its lease runs out.", work.id());
         } catch (RuntimeException e) {
             LOG.error("Command {} failed in a way nobody foresaw.", work.id(), e);
             broke(work, e);
         } finally {
-            lines.release(work.connection());
             free.release();
+            wake.release();
+        }
+    }
+
+    /** Makes the call, and leaves the connection to the next before what came of it is written; empty when nothing was sent. */
+    private Optional<Outcome> overItsConnection(Work work, long since) throws InterruptedException {
+        try {
+            if (!claims.mayBeSent(Duration.ofNanos(System.nanoTime() - since))) {
+                LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
+                return Optional.empty();
+            }
+            if (stops.holds(work)) {
+                writer.write(tx -> {
+                    claims.holdBack(tx.store(), work);
+                    return null;
+                });
+                return Optional.empty();
+            }
+            Outcome outcome = attempt(work);
+            lines.note(work.connection(), outcome);
+            return Optional.of(outcome);
+        } finally {
+            lines.release(work.connection());
             wake.release();
         }
     }
