@@ -132,7 +132,8 @@ export const api = {
     send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
   resolve: (id: string, how: string) => send<CaseDetail>('POST', `/api/cases/${part(id)}/resolution`, { how }),
   note: (id: string, text: string, staff: boolean) => send<Note>('POST', `/api/cases/${part(id)}/notes`, { text, staff }),
-  approvals: (state: 'open' | 'closed') => send<ApprovalSummary[]>('GET', `/api/approvals?state=${state}`),
+  approvals: (query: Record<string, string>) =>
+    send<{ items: ApprovalSummary[]; next?: string | null }>('GET', '/api/approvals?' + new URLSearchParams(query)),
   approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),
   answer: (id: string, body: { decision: 'approve' | 'decline' | 'feedback'; digest: string; reason: string; texts?: Record<string, string>; form?: Record<string, unknown> }) =>
     send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),

@@ -2,15 +2,25 @@
   import { api, type ApprovalSummary } from '../api/client';
   import { listKeys } from '../parts/list-keys';
   import { Loaded } from '../parts/loaded.svelte';
+  import { upTo } from '../parts/pages';
   import StateWord from '../parts/state-word.svelte';
   import TimeLeft from '../parts/time-left.svelte';
   import Waiting from '../parts/waiting.svelte';
 
+  let wanted = $state(30);
+
   const approvals = new Loaded(async () => {
-    const [open, closed] = await Promise.all([api.approvals('open'), api.approvals('closed')]);
-    return { asked: open.filter((item) => item.asked), others: open.filter((item) => !item.asked), closed: closed.slice(0, 30) };
+    const [asked, open, closed] = await Promise.all([
+      upTo(1_000, (cursor) => api.approvals({ asked: 'true', limit: '200', ...cursor })),
+      upTo(100, (cursor) => api.approvals({ limit: '100', ...cursor })),
+      upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: '30', ...cursor })),
+    ]);
+    return { asked: asked.items, others: open.items.filter((item) => !item.asked), closed };
   });
-  $effect(() => approvals.follow());
+  $effect(() => {
+    void wanted;
+    return approvals.follow();
+  });
 </script>
 
 {#snippet line(item: ApprovalSummary)}
@@ -41,10 +51,11 @@
           <div class="sheet">{#each value.others as item (item.id)}{@render line(item)}{/each}</div>
         </section>
       {/if}
-      {#if value.closed.length}
+      {#if value.closed.items.length}
         <section>
           <h2 class="mb-2">Decided</h2>
-          <div class="sheet">{#each value.closed as item (item.id)}{@render line(item)}{/each}</div>
+          <div class="sheet">{#each value.closed.items as item (item.id)}{@render line(item)}{/each}</div>
+          {#if value.closed.more}<button class="button mt-3" onclick={() => (wanted += 60)}>More</button>{/if}
         </section>
       {/if}
     </div>

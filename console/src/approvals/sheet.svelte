@@ -19,9 +19,9 @@
   const id = $derived((route.params as { id: string }).id);
   const decision = new Decision();
   const loaded = new Loaded(async () => {
-    const [sheet, open] = await Promise.all([api.approval(id), api.approvals('open')]);
+    const [sheet, open] = await Promise.all([api.approval(id), api.approvals({ asked: 'true', limit: '2' })]);
     decision.take(sheet);
-    return { next: open.find((item) => item.asked && item.id !== id)?.id };
+    return { next: open.items.find((item) => item.id !== id)?.id };
   });
   $effect(() => {
     void id;
@@ -59,6 +59,8 @@
   }
 </script>
 
+<svelte:head>{#if decision.sheet}<title>{decision.sheet.summary.question} {decision.sheet.summary.caseId} · Servitor</title>{/if}</svelte:head>
+
 <svelte:document onkeydown={onKey} />
 
 <Waiting {loaded}>
@@ -74,7 +76,7 @@
         <span>asks {summary.quorum} {summary.asks.join(' and ')}</span>
         {#if summary.paused}<span>its time stands still: {summary.paused}</span>{:else if summary.due && summary.state === 'open'}<span><TimeLeft due={summary.due} />, then it lapses</span>{/if}
       </p>
-      <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <div class="space-y-5">
           {#if sheet.sheet.call}<CallView call={sheet.sheet.call} why={sheet.sheet.why ?? ''} />{/if}
           {#if sheet.sheet.plan}

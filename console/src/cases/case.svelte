@@ -25,6 +25,8 @@
   });
 </script>
 
+<svelte:head>{#if shown.value}<title>{shown.value.detail.summary.id} {shown.value.detail.summary.subject} · Servitor</title>{/if}</svelte:head>
+
 <Waiting loaded={shown}>
   {#snippet children({ detail, lanes })}
     {@const summary = detail.summary}
@@ -39,7 +41,7 @@
       {#each detail.labels as label (label)}<span class="rounded-sm border border-line px-1.5 text-sm">{label}</span>{/each}
     </p>
 
-    <div class="grid gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+    <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <div class="space-y-5">
         <section class="sheet p-4" aria-label="The request">
           <h2 class="mb-2">

@@ -29,7 +29,7 @@
   <p class="text-faint">Where outside systems are, and the tools that go out by them. An admin sets them with <code class="font-mono text-sm">servitor connection set</code>; credentials are never shown.</p>
 </div>
 
-<div class="grid items-start gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+<div class="grid grid-cols-[minmax(0,1fr)] items-start gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
   <Waiting loaded={connections}>
     {#snippet children(all)}
       <ul class="space-y-3">

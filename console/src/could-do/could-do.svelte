@@ -42,7 +42,7 @@
   {#snippet children({ edition, rows })}
     {@const unused = tools(rows, false)}
     {@const row = rows.find((one) => `${one.agent} ${one.tool}` === chosen)}
-    <div class="grid items-start gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div class="sheet overflow-x-auto">
         <table class="w-full">
           <caption class="sr-only">Agents by tools, edition {edition}</caption>

@@ -43,7 +43,7 @@
   {#snippet children({ draft, comparison, assessment })}
     {@const conflicts = draft.files.filter((file) => file.conflict)}
     {@const faults = errors(assessment.findings)}
-    <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div><ComparisonView {comparison} /></div>
       <form class="sheet h-fit space-y-3 p-4" onsubmit={(event) => (event.preventDefault(), void publish())}>
         <h2>Publish as edition {draft.edition + 1}</h2>

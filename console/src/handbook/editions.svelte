@@ -40,7 +40,7 @@
 <Waiting {loaded}>
   {#snippet children(editions)}
     {@const current = editions.find((edition) => edition.current)?.number ?? 0}
-    <div class="grid gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+    <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <ul class="space-y-2">
         {#each editions as edition (edition.number)}
           <li class="sheet p-3">

@@ -71,7 +71,7 @@
 <p class="mb-4 max-w-2xl">A system says what it can do; choose what agents may ever be granted. Effects, descriptions and examples are proposed and marked in the file: put right what isn’t so before you publish.</p>
 <Waiting {loaded}>
   {#snippet children({ connections })}
-    <div class="grid gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+    <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <form class="sheet h-fit space-y-3 p-4" onsubmit={look} onchange={() => (proposal = undefined)}>
         <div>
           <label class="label" for="connection">They go out by the connection</label>

@@ -38,7 +38,7 @@
 <p class="mb-4 max-w-2xl">Ready pages with their agent, mandate and kind. Choose one and name the few things that differ from house to house; it comes into your draft, where you can change it before anything is published.</p>
 <Waiting {loaded}>
   {#snippet children({ entries, outline })}
-    <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <ul class="space-y-2">
         {#each entries as entry (entry.name)}
           <li>

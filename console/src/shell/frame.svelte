@@ -24,6 +24,8 @@
   }
 </script>
 
+<svelte:head><title>{PLACES.find(([path]) => here(path!))?.[1] ?? 'Nothing here'} · Servitor</title></svelte:head>
+
 <div class="flex min-h-screen flex-col">
   <header class="border-b border-line bg-sheet">
     <div class={['mx-auto flex flex-wrap',here('/handbook') ? 'max-w-[110rem]' : 'max-w-6xl', 'items-baseline gap-x-6 gap-y-1 px-4 py-2.5']}>

@@ -15,9 +15,9 @@
 </script>
 
 {#snippet caseLine(item: CaseSummary, withState: boolean)}
-  <a data-item href="/cases/{item.id}" class="flex gap-3 border-b border-line px-3 py-2 text-ink no-underline last:border-0 hover:bg-accent-soft">
+  <a data-item href="/cases/{item.id}" class="flex flex-wrap gap-x-3 border-b border-line px-3 py-2 text-ink sm:flex-nowrap no-underline last:border-0 hover:bg-accent-soft">
     <span class="w-16 shrink-0 text-faint">{item.id}</span>
-    <span class="min-w-0 grow truncate">{item.subject}</span>
+    <span class="min-w-0 grow truncate max-sm:basis-3/5">{item.subject}</span>
     {#if withState}<StateWord state={item.state} />{/if}
     <span class="w-24 shrink-0 text-right text-sm text-faint"><When time={item.updated} /></span>
   </a>
@@ -29,7 +29,7 @@
   <h1 class="mb-4">Today</h1>
   <Waiting loaded={today}>
     {#snippet children(value)}
-      <div class="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" use:listKeys>
+      <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" use:listKeys>
         <section aria-labelledby="asked">
           <Stopped stops={value.stopped} onChanged={() => today.refresh()} />
           <h2 id="asked" class="mb-2">

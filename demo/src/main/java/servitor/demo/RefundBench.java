@@ -118,7 +118,8 @@ public final class RefundBench {
         Client osei = new Client(DemoSeeder.profileOf(profiles, "osei"));
         Set<String> answered = new HashSet<>();
         while (!cases.isEmpty()) {
-            for (JsonNode approval : osei.get("/api/approvals")) {
+            for (JsonNode approval :
+                    osei.get("/api/approvals?asked=true&limit=200").path("items")) {
                 String id = approval.path("id").asString();
                 if (answered.add(id)) {
                     clients.execute(() -> osei.post(

@@ -7,6 +7,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.LoadState;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -121,6 +122,23 @@ class ConsoleTests {
     }
 
     @Test
+    void whatAListIsNarrowedToStandsInTheAddressAndPlacesInTheTitle() {
+        String id = household.openRefund("ines", "SK-600741");
+        household.approvalOf(id);
+        Page page = open("sunniva", "/cases?q=SK-600741", ColorScheme.LIGHT);
+        assertThat(page.getByText("Refund SK-600741")).isVisible();
+        assertThat(page.locator("tbody tr")).hasCount(1);
+        assertThat(page).hasTitle("Cases · Servitor");
+
+        page.getByLabel("Search cases").fill("nothing like it");
+        assertThat(page.getByText("No case fits")).isVisible();
+        assertThat(page).hasURL(household.url() + "/cases?q=nothing+like+it");
+
+        page.navigate("/cases/" + id);
+        assertThat(page).hasTitle(id + " Refund SK-600741 · Servitor");
+    }
+
+    @Test
     void aPersonResolvesWhatWasHandedOverHoweverLongItsSubject() {
         String subject = "Refund-for-" + "averylongword".repeat(13);
         String id = household.open("ines", "refund", subject, "Please.", java.util.Map.of("booking", "SK-99998"));
@@ -135,6 +153,16 @@ class ConsoleTests {
                     .as("%s is no wider than the window", path)
                     .isTrue();
         }
+        page.setViewportSize(390, 844);
+        for (String path : List.of("/today", "/cases", "/approvals", "/cases/" + id)) {
+            page.navigate(path);
+            assertThat(page.getByRole(AriaRole.HEADING).first()).isVisible();
+            page.waitForLoadState(LoadState.NETWORKIDLE);
+            assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"))
+                    .as("%s is no wider than a telephone", path)
+                    .isTrue();
+        }
+        page.setViewportSize(1280, 800);
         page.getByLabel("What was done?").fill("Paid at the counter.");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Resolve the case"))
                 .click();

@@ -73,9 +73,25 @@ public final class ApprovalCommand {
     }
 
     @Command(name = "list", description = "List approvals, the most urgent first; * marks those you are asked.")
-    int list(@Option(names = "--closed", description = "Those already decided instead.") boolean closed) {
-        JsonNode found = servitor.client().get("/api/approvals?state=" + (closed ? "closed" : "open"));
-        if (servitor.printed(found)) {
+    int list(
+            @Option(names = "--closed", description = "Those already decided instead.") boolean closed,
+            @Option(names = "--asked", description = "Only those you are asked.") boolean asked,
+            @Option(names = "--kind", description = "Only about cases of this kind.") @Nullable String kind,
+            @Option(names = "--desk", description = "Only about cases of this desk.") @Nullable String desk,
+            @Option(names = "--requester", description = "Only about cases of this person.") @Nullable String requester,
+            @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
+            @Option(names = "--cursor", description = "Go on where an earlier list ended.") @Nullable String cursor) {
+        Map<String, Object> parts = new LinkedHashMap<>();
+        parts.put("state", closed ? "closed" : "open");
+        parts.put("asked", asked ? "true" : null);
+        parts.put("kind", kind);
+        parts.put("desk", desk);
+        parts.put("requester", requester);
+        parts.put("limit", limit);
+        parts.put("cursor", cursor);
+        JsonNode page = servitor.client().get("/api/approvals" + Client.query(parts));
+        JsonNode found = page.path("items");
+        if (servitor.printed(page)) {
             return 0;
         }
         if (found.isEmpty()) {
@@ -96,6 +112,9 @@ public final class ApprovalCommand {
                                 Output.until(item.path("due")),
                                 item.path("question").asString()))
                         .toList());
+        if (page.path("next").isString()) {
+            servitor.out().println("More with: --cursor " + page.path("next").asString());
+        }
         return 0;
     }
 

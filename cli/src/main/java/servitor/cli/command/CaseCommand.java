@@ -71,6 +71,7 @@ public final class CaseCommand {
                     String state,
             @Option(names = "--kind", description = "Only cases of this kind.") @Nullable String kind,
             @Option(names = "--desk", description = "Only cases of this desk.") @Nullable String desk,
+            @Option(names = "--requester", description = "Only cases of this person.") @Nullable String requester,
             @Option(names = "--search", description = "Only cases with these words in subject, text or id.") @Nullable
                     String words,
             @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
@@ -79,6 +80,7 @@ public final class CaseCommand {
         parts.put("state", state);
         parts.put("kind", kind);
         parts.put("desk", desk);
+        parts.put("requester", requester);
         parts.put("q", words);
         parts.put("limit", limit);
         parts.put("cursor", cursor);

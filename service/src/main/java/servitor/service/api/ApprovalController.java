@@ -2,10 +2,13 @@ package servitor.service.api;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;
+import java.time.Instant;
+import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.StringJoiner;
 import org.jspecify.annotations.Nullable;
@@ -31,6 +34,7 @@ import servitor.core.run.RunState;
 import servitor.service.api.Views.AnswerView;
 import servitor.service.api.Views.ApprovalSheet;
 import servitor.service.api.Views.ApprovalSummary;
+import servitor.service.approvals.ApprovalFilter;
 import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
@@ -81,16 +85,51 @@ class ApprovalController {
             @Nullable JsonNode form) {}
 
     @GetMapping
-    List<ApprovalSummary> list(Person person, @RequestParam(defaultValue = "open") String state) {
-        List<ApprovalRow> rows = switch (state) {
-            case "open" -> approvalStore.open(MOST);
-            case "closed" -> approvalStore.closed(MOST);
-            default -> throw new IllegalArgumentException("‘state’ is open or closed.");
-        };
-        return rows.stream()
-                .filter(row -> approvals.sees(person, row))
-                .map(row -> describe.approval(person, row))
-                .toList();
+    Page<ApprovalSummary> list(
+            Person person,
+            @RequestParam(defaultValue = "open") String state,
+            @RequestParam(defaultValue = "false") boolean asked,
+            @RequestParam Optional<String> kind,
+            @RequestParam Optional<String> desk,
+            @RequestParam Optional<String> requester,
+            @RequestParam Optional<String> cursor,
+            @RequestParam(defaultValue = "50") int limit) {
+        if (!state.equals("open") && !state.equals("closed")) {
+            throw new IllegalArgumentException("‘state’ is open or closed.");
+        }
+        Optional<After> after = cursor.map(After::of);
+        ApprovalFilter filter = new ApprovalFilter(
+                person.id(),
+                person.answersFor(),
+                person.staffDesks(),
+                state.equals("open"),
+                asked,
+                kind.orElse(null),
+                desk.orElse(null),
+                requester.orElse(null),
+                after.map(After::time).orElse(null),
+                after.map(After::id).orElse(null));
+        List<ApprovalRow> rows = approvalStore.list(filter, Page.limit(limit) + 1);
+        return Page.of(rows, limit, row -> describe.approval(person, row), After::last);
+    }
+
+    /** Where a part of the list ended: at which time, and with which approval of those that share it. */
+    private record After(Instant time, String id) {
+        private static final Instant NEVER = Instant.parse("9999-01-01T00:00:00Z");
+
+        static After of(String cursor) {
+            int dash = cursor.indexOf('~');
+            try {
+                return new After(Instant.parse(cursor.substring(0, Math.max(0, dash))), cursor.substring(dash + 1));
+            } catch (DateTimeParseException e) {
+                throw new IllegalArgumentException("‘cursor’ must be what an earlier answer gave as ‘next’.", e);
+            }
+        }
+
+        static Object last(ApprovalRow row) {
+            Instant urgency = row.due() == null ? NEVER : row.due();
+            return (row.state().equals("open") ? urgency : row.closed()) + "~" + row.id();
+        }
     }
 
     @GetMapping("/{id}")

@@ -88,6 +88,7 @@ class CaseController {
             @RequestParam Optional<String> state,
             @RequestParam Optional<String> kind,
             @RequestParam Optional<String> desk,
+            @RequestParam Optional<String> requester,
             @RequestParam Optional<String> q,
             @RequestParam Optional<String> cursor,
             @RequestParam(defaultValue = "50") int limit) {
@@ -95,6 +96,7 @@ class CaseController {
                 state.orElse(null),
                 kind.orElse(null),
                 desk.orElse(null),
+                requester.orElse(null),
                 q.filter(words -> !words.isBlank()).orElse(null));
         long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
         List<CaseRow> rows = caseStore.list(person.id(), person.staffDesks(), filter, below, Page.limit(limit) + 1);

@@ -3,6 +3,7 @@ package servitor.service.api;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -10,17 +11,16 @@ import org.springframework.web.bind.annotation.RestController;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.RunView;
+import servitor.service.approvals.ApprovalFilter;
 import servitor.service.approvals.ApprovalStore;
-import servitor.service.approvals.Approvals;
 import servitor.service.cases.CaseFilter;
+import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.dispatch.ConnectionLimits;
 import servitor.service.people.Person;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunStore;
 import servitor.service.runs.Stops;
-import servitor.service.runs.TroubleRow;
-import servitor.service.runs.TroubleStore;
 
 /** What needs a person now, what agents are doing now, what was handed over, what was settled last. */
 @RestController
@@ -30,9 +30,7 @@ class TodayController {
 
     private final ApprovalStore approvalStore;
     private final RunStore runStore;
-    private final TroubleStore troubleStore;
     private final CaseStore caseStore;
-    private final Approvals approvals;
     private final ViewMapper describe;
     private final ConnectionLimits lines;
     private final Stops stops;
@@ -40,18 +38,14 @@ class TodayController {
     TodayController(
             ApprovalStore approvalStore,
             RunStore runStore,
-            TroubleStore troubleStore,
             CaseStore caseStore,
-            Approvals approvals,
             ViewMapper describe,
             ConnectionLimits lines,
             Stops stops) {
         this.stops = stops;
         this.approvalStore = approvalStore;
         this.runStore = runStore;
-        this.troubleStore = troubleStore;
         this.caseStore = caseStore;
-        this.approvals = approvals;
         this.describe = describe;
         this.lines = lines;
     }
@@ -73,19 +67,18 @@ class TodayController {
 
     @GetMapping("/api/today")
     Today today(Person person) {
-        List<ApprovalSummary> asked = approvalStore.open(500).stream()
-                .filter(row -> approvals.isAsked(person, row))
-                .limit(MOST)
+        List<ApprovalSummary> asked = approvalStore.list(ApprovalFilter.asked(person), MOST).stream()
                 .map(row -> describe.approval(person, row))
                 .toList();
+        List<RunRow> wrong = runStore.wentWrong(person.staffDesks(), MOST);
         return new Today(
                 asked,
-                runs(person, runStore.inDoubt(500)),
-                runs(person, wentWrong()),
+                runs(person, runStore.inDoubt(person.staffDesks(), MOST)),
+                runs(person, wrong),
                 person.seesTheHouse() ? resting() : List.of(),
                 person.seesTheHouse() ? stopped(person) : List.of(),
-                handedOver(person),
-                runs(person, runStore.active(500)),
+                handedOver(person, wrong),
+                runs(person, runStore.active(person.staffDesks(), MOST)),
                 cases(person, "resolved").stream()
                         .sorted(Comparator.comparing(CaseSummary::updated).reversed())
                         .limit(SETTLED)
@@ -105,34 +98,23 @@ class TodayController {
     }
 
     /** Cases that people have to see to; those of runs that went wrong are listed as such. */
-    private List<CaseSummary> handedOver(Person person) {
-        Set<String> wrong =
-                troubleStore.open(500).stream().map(TroubleRow::caseId).collect(Collectors.toSet());
+    private List<CaseSummary> handedOver(Person person, List<RunRow> wrong) {
+        Set<String> listed = wrong.stream().map(RunRow::caseId).collect(Collectors.toSet());
         return cases(person, "with-people").stream()
-                .filter(summary -> !wrong.contains(summary.id()))
-                .toList();
-    }
-
-    private List<RunRow> wentWrong() {
-        return troubleStore.open(500).stream()
-                .map(TroubleRow::runId)
-                .distinct()
-                .flatMap(run -> runStore.find(run).stream())
+                .filter(summary -> !listed.contains(summary.id()))
                 .toList();
     }
 
     private List<Working> runs(Person person, List<RunRow> rows) {
+        Map<String, CaseRow> cases =
+                caseStore.all(rows.stream().map(RunRow::caseId).collect(Collectors.toSet()));
         return rows.stream()
-                .flatMap(run -> caseStore.find(run.caseId()).filter(person::seesAsStaff).stream()
-                        .map(about -> new Working(describe.run(run), describe.summary(person, about))))
-                .limit(MOST)
+                .map(run -> new Working(describe.run(run), describe.summary(person, cases.get(run.caseId()))))
                 .toList();
     }
 
     private List<CaseSummary> cases(Person person, String state) {
-        return caseStore
-                .list(person.id(), person.staffDesks(), new CaseFilter(state, null, null, null), Long.MAX_VALUE, MOST)
-                .stream()
+        return caseStore.list(person.id(), person.staffDesks(), CaseFilter.in(state), Long.MAX_VALUE, MOST).stream()
                 .map(row -> describe.summary(person, row))
                 .toList();
     }

@@ -65,7 +65,6 @@ class ViewMapper {
     private final TrailStore trailStore;
     private final Editions editions;
     private final People people;
-    private final Approvals approvals;
     private final Stops stops;
 
     ViewMapper(
@@ -76,7 +75,6 @@ class ViewMapper {
             TrailStore trailStore,
             Editions editions,
             People people,
-            Approvals approvals,
             Stops stops) {
         this.stops = stops;
         this.troubleStore = troubleStore;
@@ -86,7 +84,6 @@ class ViewMapper {
         this.trailStore = trailStore;
         this.editions = editions;
         this.people = people;
-        this.approvals = approvals;
     }
 
     Actor person(String id) {
@@ -267,7 +264,9 @@ class ViewMapper {
     ApprovalSummary approval(Person person, ApprovalRow row) {
         ApprovalRequest request = Approvals.request(row);
         CaseRow about = caseStore.find(row.caseId()).orElseThrow();
-        boolean asked = row.state().equals("open") && approvals.isAsked(person, row);
+        boolean asked = row.state().equals("open")
+                && request.of().stream().anyMatch(person.answersFor()::contains)
+                && !person.asked(about);
         return new ApprovalSummary(
                 row.id(),
                 request.question(),

@@ -16,12 +16,34 @@ interface ApprovalMapper {
     @Nullable
     ApprovalRow find(String id);
 
-    @Select(
-            "select * from approval where state = 'open' order by coalesce(due, timestamp with time zone '9999-01-01 00:00:00+00:00'), opened limit #{limit}")
-    List<ApprovalRow> open(int limit);
+    /** Where an approval stands in the list of those that wait: by when it lapses, those that never do at the end. */
+    String URGENCY = "coalesce(a.due, timestamp with time zone '9999-01-01 00:00:00+00:00')";
 
-    @Select("select * from approval where state <> 'open' order by closed desc limit #{limit}")
-    List<ApprovalRow> closed(int limit);
+    @Select("<script>select a.* from approval a join case_record c on c.id = a.case_id where "
+            + """
+            <choose><when test="filter.open">a.state = 'open'</when><otherwise>a.state &lt;&gt; 'open'</otherwise></choose>
+            and (<if test="filter.desks.size() > 0 and !filter.askedOnly">c.desk in
+                <foreach collection="filter.desks" item="d" open="(" separator="," close=")">#{d}</foreach> or</if>
+              c.requester &lt;&gt; #{filter.me} and c.opened_by &lt;&gt; #{filter.me} and a.id in (select q.approval_id from approval_asked q where q.name in
+                <foreach collection="filter.names" item="n" open="(" separator="," close=")">#{n}</foreach>))
+            <if test="filter.kind != null">and c.kind = #{filter.kind}</if>
+            <if test="filter.desk != null">and c.desk = #{filter.desk}</if>
+            <if test="filter.requester != null">and c.requester = #{filter.requester}</if>
+            <if test="filter.afterTime != null and filter.open">and (""" + URGENCY + """
+            , a.id) &gt; (#{filter.afterTime}, #{filter.afterId})</if>
+            <if test="filter.afterTime != null and !filter.open">and (a.closed, a.id) &lt; (#{filter.afterTime}, #{filter.afterId})</if>
+            order by <choose><when test="filter.open">""" + URGENCY + """
+            , a.id</when><otherwise>a.closed desc, a.id desc</otherwise></choose>
+            limit #{limit}
+            </script>
+            """)
+    List<ApprovalRow> list(ApprovalFilter filter, int limit);
+
+    @Insert("""
+            insert into approval_asked (approval_id, name)
+            select #{id}, name from unnest(cast(#{names} as varchar array)) as asked (name)
+            """)
+    void insertAsked(String id, Object names);
 
     @Select("select * from approval where case_id = #{caseId} order by opened")
     List<ApprovalRow> ofCase(String caseId);

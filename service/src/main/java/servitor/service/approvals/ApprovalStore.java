@@ -34,14 +34,10 @@ public class ApprovalStore {
         return Optional.ofNullable(approvals.find(id));
     }
 
-    public List<ApprovalRow> open(int limit) {
+    /** Approvals that somebody may see, or may answer; at most {@code limit}. */
+    public List<ApprovalRow> list(ApprovalFilter filter, int limit) {
         LedgerTransaction.writeHeld();
-        return approvals.open(limit);
-    }
-
-    public List<ApprovalRow> closed(int limit) {
-        LedgerTransaction.writeHeld();
-        return approvals.closed(limit);
+        return approvals.list(filter, limit);
     }
 
     public List<ApprovalRow> ofCase(String caseId) {
@@ -92,6 +88,7 @@ public class ApprovalStore {
                 0,
                 approval.held(),
                 0));
+        approvals.insertAsked(approval.id(), approval.request().of().toArray(String[]::new));
         approvals.insertEvidence(approval.id(), Json.write(evidence));
     }
 

@@ -8,7 +8,12 @@ public record CaseFilter(
         @Nullable String state,
         @Nullable String kind,
         @Nullable String desk,
+        @Nullable String requester,
         @Nullable String words) {
+    /** Cases in a state, and nothing else about them. */
+    public static CaseFilter in(String state) {
+        return new CaseFilter(state, null, null, null, null);
+    }
 
     /** The words as a pattern of SQL's {@code like} with {@code !} to escape; null when there are none. */
     @Nullable

@@ -16,6 +16,13 @@ interface CaseMapper {
     @Nullable
     CaseRow find(String id);
 
+    @Select("""
+            <script>
+            select * from case_record where id in <foreach collection="ids" item="i" open="(" separator="," close=")">#{i}</foreach>
+            </script>
+            """)
+    List<CaseRow> all(Collection<String> ids);
+
     /** Cases of the given desks, or of the requester, newest first, below a number. */
     @Select("""
             <script>
@@ -25,6 +32,7 @@ interface CaseMapper {
             <if test="state != null">and state = #{state}</if>
             <if test="kind != null">and kind = #{kind}</if>
             <if test="desk != null">and desk = #{desk}</if>
+            <if test="of != null">and requester = #{of}</if>
             <if test="words != null">and (lower(subject) like #{words} escape '!' or lower(text) like #{words} escape '!' or lower(id) like #{words} escape '!')</if>
             order by number desc limit #{limit}
             </script>
@@ -35,6 +43,7 @@ interface CaseMapper {
             @Nullable String state,
             @Nullable String kind,
             @Nullable String desk,
+            @Nullable String of,
             @Nullable String words,
             long below,
             int limit);

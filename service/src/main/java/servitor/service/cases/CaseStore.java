@@ -6,6 +6,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.service.ledger.LedgerTransaction;
@@ -26,6 +29,14 @@ public class CaseStore {
         return Optional.ofNullable(cases.find(id));
     }
 
+    /** Cases by their ids; those that aren't there are left out. */
+    public Map<String, CaseRow> all(Set<String> ids) {
+        LedgerTransaction.writeHeld();
+        return ids.isEmpty()
+                ? Map.of()
+                : cases.all(ids).stream().collect(Collectors.toMap(CaseRow::id, Function.identity()));
+    }
+
     /** A case as the table holds it, whatever a transaction holds back. */
     public Optional<CaseRow> asWritten(String id) {
         return Optional.ofNullable(cases.find(id));
@@ -35,7 +46,15 @@ public class CaseStore {
     public List<CaseRow> list(String requester, Collection<String> desks, CaseFilter filter, long below, int limit) {
         LedgerTransaction.writeHeld();
         return cases.list(
-                requester, desks, filter.state(), filter.kind(), filter.desk(), filter.pattern(), below, limit);
+                requester,
+                desks,
+                filter.state(),
+                filter.kind(),
+                filter.desk(),
+                filter.requester(),
+                filter.pattern(),
+                below,
+                limit);
     }
 
     /** When the requester's case that is {@code back} places before the newest was opened. */

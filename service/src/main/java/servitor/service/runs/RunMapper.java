@@ -1,6 +1,7 @@
 package servitor.service.runs;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -38,8 +39,22 @@ interface RunMapper {
             "select id from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by length(id), id")
     List<String> activeOf(String caseId);
 
-    @Select("select " + RUN + " from run where status = 'in-doubt' order by updated limit #{limit}")
-    List<RunRow> inDoubt(int limit);
+    /** The columns of a run that stands beside its case. */
+    String OF_DESKS =
+            "r.id, r.case_id, r.edition, r.page, r.status, r.step, r.state, r.created, r.updated, r.version, r.parent"
+                    + " from run r join case_record c on c.id = r.case_id where c.desk in"
+                    + " <foreach collection='desks' item='d' open='(' separator=',' close=')'>#{d}</foreach> and ";
+
+    @Select("<script>select " + OF_DESKS + "r.status = 'in-doubt' order by r.updated limit #{limit}</script>")
+    List<RunRow> inDoubt(Collection<String> desks, int limit);
+
+    @Select("<script>select " + OF_DESKS
+            + "r.id in (select run_id from went_wrong where seen_by = '') order by r.updated limit #{limit}</script>")
+    List<RunRow> wentWrong(Collection<String> desks, int limit);
+
+    @Select("<script>select " + OF_DESKS
+            + "r.status in ('ready', 'working') order by r.updated desc limit #{limit}</script>")
+    List<RunRow> activeOfDesks(Collection<String> desks, int limit);
 
     @Select("select " + RUN + " from run where case_id = #{caseId} order by created, id")
     List<RunRow> ofCase(String caseId);

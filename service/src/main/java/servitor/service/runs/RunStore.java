@@ -1,6 +1,7 @@
 package servitor.service.runs;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
@@ -52,10 +53,22 @@ public class RunStore {
         return runs.active(limit);
     }
 
-    /** Runs that wait for somebody to say whether a call happened, the longest first. */
-    public List<RunRow> inDoubt(int limit) {
+    /** Runs of these desks that are under way, the one that moved last first. */
+    public List<RunRow> active(Collection<String> desks, int limit) {
         LedgerTransaction.writeHeld();
-        return runs.inDoubt(limit);
+        return desks.isEmpty() ? List.of() : runs.activeOfDesks(desks, limit);
+    }
+
+    /** Runs of these desks that wait for somebody to say whether a call happened, the longest first. */
+    public List<RunRow> inDoubt(Collection<String> desks, int limit) {
+        LedgerTransaction.writeHeld();
+        return desks.isEmpty() ? List.of() : runs.inDoubt(desks, limit);
+    }
+
+    /** Runs of these desks with trouble that nobody has seen to, the longest first. */
+    public List<RunRow> wentWrong(Collection<String> desks, int limit) {
+        LedgerTransaction.writeHeld();
+        return desks.isEmpty() ? List.of() : runs.wentWrong(desks, limit);
     }
 
     /** Writes new runs, all at once. */

@@ -31,7 +31,8 @@ public final class MemoryDatabase {
             "V6__reminders",
             "V7__signing_in",
             "V8__waiting_by_connection",
-            "V9__stops_and_epochs");
+            "V9__stops_and_epochs",
+            "V10__who_is_asked");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -1,0 +1,96 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Long lists: rights come before any limit, parts fit together, and what narrows them does. */
+class ListTests {
+    private final Household household = Household.shared();
+
+    private List<String> inPartsOfOne(String person, String query) {
+        List<String> ids = new ArrayList<>();
+        String cursor = "";
+        do {
+            JsonNode page = household.as(person).get("/api/approvals?limit=1&" + query + cursor);
+            assertThat(page.path("items").size()).isLessThanOrEqualTo(1);
+            page.path("items").forEach(item -> ids.add(item.path("id").asString()));
+            cursor = page.path("next").isString()
+                    ? "&cursor=" + page.path("next").asString()
+                    : "";
+        } while (!cursor.isEmpty());
+        return ids;
+    }
+
+    private List<String> whole(String person, String query) {
+        List<String> ids = new ArrayList<>();
+        household
+                .as(person)
+                .get("/api/approvals?limit=200&" + query)
+                .path("items")
+                .forEach(item -> ids.add(item.path("id").asString()));
+        return ids;
+    }
+
+    @Test
+    void partsOfTheListOfApprovalsAreTheWholeList() {
+        List<String> opened = new ArrayList<>();
+        for (String booking : List.of("SK-670001", "SK-670002", "SK-670003")) {
+            opened.add(household.approvalOf(household.openRefund("ines", booking)));
+        }
+
+        List<String> parts = inPartsOfOne("osei", "state=open");
+        assertThat(parts).containsAll(opened).doesNotHaveDuplicates().isEqualTo(whole("osei", "state=open"));
+
+        household.run("--as", "osei", "approval", "decide", opened.get(0), "--approve");
+        household.run("--as", "osei", "approval", "decide", opened.get(2), "--approve");
+        assertThat(inPartsOfOne("osei", "state=closed"))
+                .startsWith(opened.get(2), opened.get(0))
+                .doesNotHaveDuplicates()
+                .isEqualTo(whole("osei", "state=closed"));
+    }
+
+    @Test
+    void whatOthersAreAskedTakesNobodysPlace() {
+        String theirs = household.approvalOf(
+                household.open("dagny", "locked-out", "Locked out", "I can't sign in.", java.util.Map.of()));
+        String ours = household.approvalOf(household.openRefund("ines", "SK-670011"));
+
+        assertThat(inPartsOfOne("osei", "state=open")).contains(ours).doesNotContain(theirs);
+        assertThat(whole("teun", "asked=true&requester=dagny"))
+                .as("IT resolvers answer it")
+                .contains(theirs);
+        assertThat(whole("dagny", "state=open"))
+                .as("nobody answers for themselves")
+                .doesNotContain(theirs);
+        assertThat(whole("ines", "state=open")).isEmpty();
+    }
+
+    @Test
+    void listsAreNarrowedByWhomTheyAreAbout() {
+        String hers = household.approvalOf(household.openRefund("ines", "SK-670021"));
+        String his = household.approvalOf(household.openRefund("bram", "SK-670022"));
+
+        assertThat(whole("osei", "requester=bram")).contains(his).doesNotContain(hers);
+        assertThat(whole("osei", "kind=complaint&state=open")).doesNotContain(hers, his);
+        assertThat(household
+                        .run("--as", "osei", "case", "list", "--requester", "bram", "--limit", "200")
+                        .out())
+                .contains("Bram Okafor")
+                .doesNotContain("Ines Halloran");
+        assertThat(household
+                        .run("--as", "osei", "approval", "list", "--requester", "bram")
+                        .out())
+                .contains(his)
+                .doesNotContain(hers);
+    }
+
+    @Test
+    void aCursorOfOnesOwnMakingIsRefused() {
+        assertThat(Http.as(household, "osei").get("/api/approvals?cursor=x").status())
+                .isIn(400, 422);
+    }
+}
