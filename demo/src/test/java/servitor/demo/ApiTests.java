@@ -277,7 +277,7 @@ class ApiTests {
                         "listEditions /api/handbook/editions", "showEdition /api/handbook/editions/1",
                         "currentSession /api/session",
                 "showCase /api/cases/{case}", "lanes /api/cases/{case}/lanes", "showRun /api/runs/{run}",
-                        "showApproval /api/approvals/{approval}",
+                        "listRuns /api/runs", "showApproval /api/approvals/{approval}",
             })
     void answersAreAsTheDescriptionSays(String operation) {
         String id = household.openRefund("ines", "SK-6009" + (10 + Math.abs(operation.hashCode() % 80)));

@@ -23,7 +23,7 @@ class KillTests {
         try (Household household = new Household()) {
             household.standins.fares().beSlow(150);
             List<String> acknowledged = new ArrayList<>();
-            for (int round = 0; round < Integer.getInteger("kill.service-rounds", 3); round++) {
+            for (int round = 0; round < Integer.getInteger("kill.service-rounds", 2); round++) {
                 for (int i = 0; i < 6; i++) {
                     acknowledged.add(household.openRefund("ines", "SK-6%05d".formatted(round * 100 + i)));
                 }

@@ -89,6 +89,33 @@ class ListTests {
     }
 
     @Test
+    void runsAreListedForStaffOfTheirDesk() {
+        String waiting = household.approvalOf(household.openRefund("ines", "SK-670031"));
+        String run = waiting.substring(0, waiting.lastIndexOf('-'));
+
+        assertThat(household
+                        .run("--as", "maren", "run", "list", "--status", "waiting", "--limit", "200")
+                        .out())
+                .contains(run)
+                .contains("Check the wording");
+        assertThat(household
+                        .run("--as", "teun", "run", "list", "--limit", "200")
+                        .out())
+                .doesNotContain(run);
+        assertThat(household.as("ines").get("/api/runs").path("items")).isEmpty();
+        JsonNode first = household.as("osei").get("/api/runs?limit=1");
+        JsonNode second = household
+                .as("osei")
+                .get("/api/runs?limit=1&cursor=" + first.path("next").asString());
+        assertThat(first.at("/items/0/id").asString())
+                .isNotEqualTo(second.at("/items/0/id").asString());
+        assertThat(household
+                        .run("--as", "maren", "run", "list", "--status", "lost")
+                        .code())
+                .isNotZero();
+    }
+
+    @Test
     void aCursorOfOnesOwnMakingIsRefused() {
         assertThat(Http.as(household, "osei").get("/api/approvals?cursor=x").status())
                 .isIn(400, 422);

@@ -44,6 +44,7 @@ class RightsTests {
             POST   /api/backups/moving-out                             403 403 403
             GET    /api/backups/{name}                                 403 403 403
             POST   /api/callbacks/{token}                              404 404 404
+            GET    /api/runs                                           200 200 200
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
             POST   /api/runs/{id}/settlement                           404 404 403

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
@@ -24,6 +25,49 @@ public final class RunCommand {
 
     @ParentCommand
     private Servitor servitor;
+
+    @Command(name = "list", description = "List the runs of cases you see as staff, the one begun last first.")
+    int list(
+            @Option(names = "--status", description = "Only runs that stand so, such as waiting or in-doubt.") @Nullable
+                    String status,
+            @Option(names = "--page", description = "Only runs of this page of the handbook.") @Nullable String page,
+            @Option(names = "--desk", description = "Only about cases of this desk.") @Nullable String desk,
+            @Option(names = "--requester", description = "Only about cases of this person.") @Nullable String requester,
+            @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
+            @Option(names = "--cursor", description = "Go on where an earlier list ended.") @Nullable String cursor) {
+        Map<String, Object> parts = new LinkedHashMap<>();
+        parts.put("status", status);
+        parts.put("page", page);
+        parts.put("desk", desk);
+        parts.put("requester", requester);
+        parts.put("limit", limit);
+        parts.put("cursor", cursor);
+        JsonNode found = servitor.client().get("/api/runs" + Client.query(parts));
+        if (servitor.printed(found)) {
+            return 0;
+        }
+        if (found.path("items").isEmpty()) {
+            servitor.out().println("No runs.");
+            return 0;
+        }
+        Output.table(
+                servitor.out(),
+                List.of("RUN", "CASE", "STATUS", "AGENT", "BEGUN", "STEP", "PAGE"),
+                StreamSupport.stream(found.path("items").spliterator(), false)
+                        .map(run -> List.of(
+                                run.path("id").asString(),
+                                run.path("caseId").asString(),
+                                run.path("status").asString(),
+                                run.path("agent").asString(),
+                                Output.time(run.path("created")),
+                                run.path("stepTitle").asString(),
+                                run.path("pageTitle").asString()))
+                        .toList());
+        if (found.path("next").isString()) {
+            servitor.out().println("More with: --cursor " + found.path("next").asString());
+        }
+        return 0;
+    }
 
     @Command(name = "show", description = "Show a run with everything it knows and did.")
     int show(

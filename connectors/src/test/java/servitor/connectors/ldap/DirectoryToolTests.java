@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
@@ -27,6 +28,7 @@ import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 
 /** The directory connector against OpenLDAP. */
+@Tag("outside")
 class DirectoryToolTests {
     private static final Duration LIMIT = Duration.ofSeconds(5);
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.Connectors;
@@ -23,6 +24,7 @@ import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Dialogues over SSH with OpenSSH's server on loopback. */
+@Tag("outside")
 class SecureShellTests {
     private static final Duration LIMIT = Duration.ofSeconds(20);
 

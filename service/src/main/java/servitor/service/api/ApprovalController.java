@@ -3,11 +3,11 @@ package servitor.service.api;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.Instant;
-import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.StringJoiner;
@@ -51,7 +51,8 @@ import tools.jackson.databind.JsonNode;
 @RestController
 @RequestMapping("/api/approvals")
 class ApprovalController {
-    private static final int MOST = 500;
+    /** Where approvals that never lapse stand among those that do. */
+    private static final Instant NEVER = Instant.parse("9999-01-01T00:00:00Z");
 
     private final ApprovalStore approvalStore;
     private final CaseStore caseStore;
@@ -97,7 +98,7 @@ class ApprovalController {
         if (!state.equals("open") && !state.equals("closed")) {
             throw new IllegalArgumentException("‘state’ is open or closed.");
         }
-        Optional<After> after = cursor.map(After::of);
+        Optional<TimeCursor> after = cursor.map(TimeCursor::of);
         ApprovalFilter filter = new ApprovalFilter(
                 person.id(),
                 person.answersFor(),
@@ -107,29 +108,15 @@ class ApprovalController {
                 kind.orElse(null),
                 desk.orElse(null),
                 requester.orElse(null),
-                after.map(After::time).orElse(null),
-                after.map(After::id).orElse(null));
+                after.map(TimeCursor::time).orElse(null),
+                after.map(TimeCursor::id).orElse(null));
         List<ApprovalRow> rows = approvalStore.list(filter, Page.limit(limit) + 1);
-        return Page.of(rows, limit, row -> describe.approval(person, row), After::last);
+        return Page.of(rows, limit, row -> describe.approval(person, row), ApprovalController::last);
     }
 
-    /** Where a part of the list ended: at which time, and with which approval of those that share it. */
-    private record After(Instant time, String id) {
-        private static final Instant NEVER = Instant.parse("9999-01-01T00:00:00Z");
-
-        static After of(String cursor) {
-            int dash = cursor.indexOf('~');
-            try {
-                return new After(Instant.parse(cursor.substring(0, Math.max(0, dash))), cursor.substring(dash + 1));
-            } catch (DateTimeParseException e) {
-                throw new IllegalArgumentException("‘cursor’ must be what an earlier answer gave as ‘next’.", e);
-            }
-        }
-
-        static Object last(ApprovalRow row) {
-            Instant urgency = row.due() == null ? NEVER : row.due();
-            return (row.state().equals("open") ? urgency : row.closed()) + "~" + row.id();
-        }
+    private static Object last(ApprovalRow row) {
+        Instant urgency = row.due() == null ? NEVER : row.due();
+        return new TimeCursor(row.state().equals("open") ? urgency : Objects.requireNonNull(row.closed()), row.id());
     }
 
     @GetMapping("/{id}")

@@ -1,5 +1,9 @@
 package servitor.service.api;
 
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
 import java.util.function.BiConsumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -7,12 +11,15 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
+import servitor.core.run.RunStatus;
 import servitor.service.api.Views.RunView;
 import servitor.service.editions.EditionStore;
 import servitor.service.people.Person;
+import servitor.service.runs.RunFilter;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunSteering;
 import servitor.service.runs.TroubleStore;
@@ -37,6 +44,53 @@ class RunController {
     record Move(int edition) {}
 
     record Reason(String reason) {}
+
+    /** A run in a list; what it knows and did is told of one at a time. */
+    record RunSummary(
+            String id,
+            String caseId,
+            String page,
+            String pageTitle,
+            String agent,
+            int edition,
+            String status,
+            String stepTitle,
+            Instant created,
+            Instant updated) {}
+
+    @GetMapping
+    Page<RunSummary> list(
+            Person person,
+            @RequestParam Optional<String> status,
+            @RequestParam Optional<String> page,
+            @RequestParam Optional<String> desk,
+            @RequestParam Optional<String> requester,
+            @RequestParam Optional<String> cursor,
+            @RequestParam(defaultValue = "50") int limit) {
+        Optional<TimeCursor> before = cursor.map(TimeCursor::of);
+        RunFilter filter = new RunFilter(
+                person.staffDesks(),
+                status.map(RunController::known).orElse(null),
+                page.orElse(null),
+                desk.orElse(null),
+                requester.orElse(null),
+                before.map(TimeCursor::time).orElse(null),
+                before.map(TimeCursor::id).orElse(null));
+        return Page.of(
+                runs.list(filter, Page.limit(limit) + 1),
+                limit,
+                describe::runSummary,
+                row -> new TimeCursor(row.created(), row.id()));
+    }
+
+    private static String known(String status) {
+        List<String> words =
+                Arrays.stream(RunStatus.values()).map(RunStatus::word).toList();
+        if (!words.contains(status)) {
+            throw new IllegalArgumentException("‘status’ is one of " + String.join(", ", words) + ".");
+        }
+        return status;
+    }
 
     @GetMapping("/{id}")
     RunView show(Person person, @PathVariable String id) {

@@ -178,6 +178,21 @@ class ViewMapper {
         return new NoteView(row.id(), row.at(), actor(row.author()), row.audience(), row.written(), row.text());
     }
 
+    RunController.RunSummary runSummary(RunRow row) {
+        Runbook page = page(row);
+        return new RunController.RunSummary(
+                row.id(),
+                row.caseId(),
+                row.page(),
+                page.title(),
+                agentTitle(page.agent()),
+                row.edition(),
+                row.status(),
+                stepTitle(page, row.step()),
+                row.created(),
+                row.updated());
+    }
+
     RunView run(RunRow row) {
         RunState state = Json.read(row.state(), RunState.class);
         Runbook page = page(row);

@@ -45,6 +45,21 @@ interface RunMapper {
                     + " from run r join case_record c on c.id = r.case_id where c.desk in"
                     + " <foreach collection='desks' item='d' open='(' separator=',' close=')'>#{d}</foreach> and ";
 
+    /** Runs that somebody may see, the one begun last first. */
+    @Select("<script>select " + """
+            r.id, r.case_id, r.edition, r.page, r.status, r.step, r.state, r.created, r.updated, r.version, r.parent
+            from run r join case_record c on c.id = r.case_id
+            where c.desk in <foreach collection="filter.desks" item="d" open="(" separator="," close=")">#{d}</foreach>
+            <if test="filter.status != null">and r.status = #{filter.status}</if>
+            <if test="filter.page != null">and r.page = #{filter.page}</if>
+            <if test="filter.desk != null">and c.desk = #{filter.desk}</if>
+            <if test="filter.requester != null">and c.requester = #{filter.requester}</if>
+            <if test="filter.beforeTime != null">and (r.created, r.id) &lt; (#{filter.beforeTime}, #{filter.beforeId})</if>
+            order by r.created desc, r.id desc limit #{limit}
+            </script>
+            """)
+    List<RunRow> list(RunFilter filter, int limit);
+
     @Select("<script>select " + OF_DESKS + "r.status = 'in-doubt' order by r.updated limit #{limit}</script>")
     List<RunRow> inDoubt(Collection<String> desks, int limit);
 

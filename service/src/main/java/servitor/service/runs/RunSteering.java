@@ -1,5 +1,6 @@
 package servitor.service.runs;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +31,11 @@ public class RunSteering {
         this.writer = writer;
         this.control = control;
         this.engine = engine;
+    }
+
+    /** Runs that somebody may see, the one begun last first. */
+    public List<RunRow> list(RunFilter filter, int limit) {
+        return runs.list(filter, limit);
     }
 
     /** A run, where the person sees its case as staff. */

@@ -53,6 +53,12 @@ public class RunStore {
         return runs.active(limit);
     }
 
+    /** Runs that somebody may see, the one begun last first. */
+    public List<RunRow> list(RunFilter filter, int limit) {
+        LedgerTransaction.writeHeld();
+        return filter.desks().isEmpty() ? List.of() : runs.list(filter, limit);
+    }
+
     /** Runs of these desks that are under way, the one that moved last first. */
     public List<RunRow> active(Collection<String> desks, int limit) {
         LedgerTransaction.writeHeld();

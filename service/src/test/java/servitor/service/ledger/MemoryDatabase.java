@@ -32,7 +32,8 @@ public final class MemoryDatabase {
             "V7__signing_in",
             "V8__waiting_by_connection",
             "V9__stops_and_epochs",
-            "V10__who_is_asked");
+            "V10__who_is_asked",
+            "V12__runs_listed");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;
