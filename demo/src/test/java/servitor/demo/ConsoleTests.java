@@ -139,6 +139,19 @@ class ConsoleTests {
     }
 
     @Test
+    void aPlaceThatIsNotThereIsAPageForPeopleAndAProblemForPrograms() {
+        Page page = open("sunniva", "/cases", ColorScheme.LIGHT);
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Cases")))
+                .isVisible();
+        page.navigate("/no/such/place");
+        assertThat(page.getByText("Nothing is here")).isVisible();
+
+        Http.Answer answer = Http.as(household, "sunniva").get("/no/such/place");
+        assertThat(answer.status()).isEqualTo(404);
+        assertThat(answer.body()).startsWith("{");
+    }
+
+    @Test
     void aPersonResolvesWhatWasHandedOverHoweverLongItsSubject() {
         String subject = "Refund-for-" + "averylongword".repeat(13);
         String id = household.open("ines", "refund", subject, "Please.", java.util.Map.of("booking", "SK-99998"));

@@ -109,7 +109,7 @@ public final class ApprovalCommand {
                                 item.path("caseId").asString(),
                                 item.path("requester").path("name").asString(),
                                 Output.join(item.path("asks")),
-                                Output.until(item.path("due")),
+                                item.path("state").asString().equals("open") ? Output.until(item.path("due")) : "",
                                 item.path("question").asString()))
                         .toList());
         if (page.path("next").isString()) {

@@ -1,5 +1,6 @@
 package servitor.core.compare;
 
+import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -27,10 +28,13 @@ import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb;
 import servitor.core.handbook.Verb.Call;
 
 /** Says what the difference between two handbooks means: for cases, for people who are asked, for what agents may do. */
 final class ChangeDescriber {
+    private static final int MOST_SHOWN = 300;
+
     private static final Pattern BOUND = Pattern.compile("args\\.(\\w+)\\s*<=?\\s*([0-9]+(?:\\.[0-9]+)?)");
 
     private final Handbook before;
@@ -156,11 +160,50 @@ final class ChangeDescriber {
         if (!before.equals(after)) {
             say(file, "The step ‘" + is.title() + "’ now: " + after + " Before: " + before);
         } else if (!was.verb().equals(is.verb()) || !was.on().equals(is.on())) {
-            say(file, "The step ‘" + is.title() + "’ does the same with other inputs.");
+            parts(file, was, is);
         }
-        if (!was.prose().equals(is.prose())) {
-            say(file, "The instruction of ‘" + is.title() + "’ reads differently.");
+        rewritten(file, "The instruction of ‘" + is.title() + "’", was.prose(), is.prose());
+    }
+
+    /** The parts of a step that no sentence tells, such as its inputs and conditions, old and new. */
+    private void parts(String file, Step was, Step is) {
+        boolean told = false;
+        for (RecordComponent part : is.verb().getClass().getRecordComponents()) {
+            String old = was.verb().getClass() == is.verb().getClass() ? written(part, was.verb()) : "";
+            String now = written(part, is.verb());
+            if (!old.equals(now)) {
+                rewritten(file, "In the step ‘" + is.title() + "’, ‘" + part.getName() + "’", old, now);
+                told = true;
+            }
         }
+        if (!told) {
+            say(file, "The step ‘" + is.title() + "’ leads elsewhere in some case.");
+        }
+    }
+
+    private static String written(RecordComponent part, Verb verb) {
+        try {
+            Object value = part.getAccessor().invoke(verb);
+            return value instanceof Template template
+                    ? template.text()
+                    : value instanceof Expression expression ? expression.text() : String.valueOf(value);
+        } catch (ReflectiveOperationException e) {
+            throw new IllegalStateException("a record's own parts can be read", e);
+        }
+    }
+
+    private void rewritten(String file, String what, String old, String now) {
+        if (!old.equals(now) && shorten(old).equals(shorten(now))) {
+            say(file, what + " is written differently further down, or in its blanks.");
+        } else {
+            changed(file, what, shorten(old), shorten(now));
+        }
+    }
+
+    /** Long texts are cut: the lines beside each other show them whole. */
+    private static String shorten(String text) {
+        String line = text.strip().replaceAll("\\s+", " ");
+        return line.length() <= MOST_SHOWN ? line : line.substring(0, MOST_SHOWN) + "…";
     }
 
     private void mandate(String file, Mandate old, Mandate now) {

@@ -31,8 +31,9 @@ class ComparisonTests {
                 "kinds/refund.yaml | required: true | required: false | no longer required",
                 "tools/fares.yaml | effect: write | effect: once | The effect of ‘fares.pay-refund’ is now ‘once’, was ‘write’.",
                 "runbooks/cancelled-sailing-refund.md | within: PT30M | within: P1D | The step ‘Check the wording’ now: Asks any one of Passenger desk",
-                "runbooks/cancelled-sailing-refund.md | No promises beyond that. | No promises. | The instruction of ‘Write the answer’ reads differently.",
+                "runbooks/cancelled-sailing-refund.md | No promises beyond that. | No promises. | The instruction of ‘Write the answer’ is now ‘",
                 "runbooks/cancelled-sailing-refund.md | calls: 20 | calls: 5 | The allowance of calls of ‘Refund a cancelled sailing’ is now ‘5’, was ‘20’.",
+                "runbooks/cancelled-sailing-refund.md | reason: cancelled-sailing | reason: goodwill | In the step ‘Pay’, ‘inputs’ is now ‘",
                 "handbook.yaml | currency: EUR | currency: NOK | The currency is now ‘NOK’, was ‘EUR’.",
             })
     void aChangeIsSaidByWhatItMeans(String file, String from, String to, String sentence) {
@@ -44,6 +45,17 @@ class ComparisonTests {
         Map<String, String> files = DemoHandbook.with("mandates/purser.yaml", "120.0", "200.0");
         files.computeIfPresent("mandates/purser.yaml", (path, text) -> text.replace("== requester.account", "!= \"\""));
         assertThat(meanings(files)).anyMatch(said -> said.startsWith("The grant ‘small refunds’ is now: allow"));
+    }
+
+    @Test
+    void whatChangesFarDownInALongInstructionIsSaidToo() {
+        String more = "Say it plainly. ".repeat(40);
+        Map<String, String> before = DemoHandbook.with(
+                "runbooks/cancelled-sailing-refund.md", "No promises beyond that.", more + "No promises.");
+        Map<String, String> after = DemoHandbook.with(
+                "runbooks/cancelled-sailing-refund.md", "No promises beyond that.", more + "No promise at all.");
+        assertThat(Comparison.of(before, after).meanings())
+                .anyMatch(said -> said.sentence().contains("is written differently further down"));
     }
 
     @Test

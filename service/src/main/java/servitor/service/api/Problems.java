@@ -3,18 +3,24 @@ package servitor.service.api;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.core.io.ClassPathResource;
+import org.springframework.core.io.Resource;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
+import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.ServletWebRequest;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import org.springframework.web.servlet.resource.NoResourceFoundException;
 import servitor.core.engine.LostRace;
 import servitor.core.engine.RunRefused;
 import servitor.core.handbook.Finding;
@@ -34,6 +40,19 @@ import tools.jackson.databind.DatabindException;
 @RestControllerAdvice
 class Problems extends ResponseEntityExceptionHandler {
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+    /** Who comes with a browser to a place that isn't there gets the console, which says so; programs get a problem. */
+    @Override
+    protected @Nullable ResponseEntity<Object> handleNoResourceFoundException(
+            NoResourceFoundException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        String path = ((ServletWebRequest) request).getRequest().getRequestURI();
+        String accepts = String.valueOf(request.getHeader(HttpHeaders.ACCEPT));
+        Resource console = new ClassPathResource("static/index.html");
+        if (path.startsWith("/api") || !accepts.contains(MediaType.TEXT_HTML_VALUE) || !console.exists()) {
+            return super.handleNoResourceFoundException(e, headers, status, request);
+        }
+        return ResponseEntity.status(status).contentType(MediaType.TEXT_HTML).body(console);
+    }
 
     @ExceptionHandler
     ProblemDetail noSuchCase(NoSuchCase e) {
