@@ -8,6 +8,7 @@ import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
@@ -77,18 +78,11 @@ public final class ApprovalCommand {
             @Option(names = "--closed", description = "Those already decided instead.") boolean closed,
             @Option(names = "--asked", description = "Only those you are asked.") boolean asked,
             @Option(names = "--kind", description = "Only about cases of this kind.") @Nullable String kind,
-            @Option(names = "--desk", description = "Only about cases of this desk.") @Nullable String desk,
-            @Option(names = "--requester", description = "Only about cases of this person.") @Nullable String requester,
-            @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
-            @Option(names = "--cursor", description = "Go on where an earlier list ended.") @Nullable String cursor) {
-        Map<String, Object> parts = new LinkedHashMap<>();
+            @Mixin Paging paging) {
+        Map<String, Object> parts = paging.query();
         parts.put("state", closed ? "closed" : "open");
         parts.put("asked", asked ? "true" : null);
         parts.put("kind", kind);
-        parts.put("desk", desk);
-        parts.put("requester", requester);
-        parts.put("limit", limit);
-        parts.put("cursor", cursor);
         JsonNode page = servitor.client().get("/api/approvals" + Client.query(parts));
         JsonNode found = page.path("items");
         if (servitor.printed(page)) {
@@ -112,9 +106,7 @@ public final class ApprovalCommand {
                                 item.path("state").asString().equals("open") ? Output.until(item.path("due")) : "",
                                 item.path("question").asString()))
                         .toList());
-        if (page.path("next").isString()) {
-            servitor.out().println("More with: --cursor " + page.path("next").asString());
-        }
+        Paging.more(servitor.out(), page);
         return 0;
     }
 

@@ -10,6 +10,7 @@ import java.util.UUID;
 import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
@@ -70,20 +71,13 @@ public final class CaseCommand {
             @Option(names = "--state", description = "Only cases in this state, such as with-people.") @Nullable
                     String state,
             @Option(names = "--kind", description = "Only cases of this kind.") @Nullable String kind,
-            @Option(names = "--desk", description = "Only cases of this desk.") @Nullable String desk,
-            @Option(names = "--requester", description = "Only cases of this person.") @Nullable String requester,
             @Option(names = "--search", description = "Only cases with these words in subject, text or id.") @Nullable
                     String words,
-            @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
-            @Option(names = "--cursor", description = "Go on where an earlier list ended.") @Nullable String cursor) {
-        Map<String, Object> parts = new LinkedHashMap<>();
+            @Mixin Paging paging) {
+        Map<String, Object> parts = paging.query();
         parts.put("state", state);
         parts.put("kind", kind);
-        parts.put("desk", desk);
-        parts.put("requester", requester);
         parts.put("q", words);
-        parts.put("limit", limit);
-        parts.put("cursor", cursor);
         JsonNode page = servitor.client().get("/api/cases" + Client.query(parts));
         if (servitor.printed(page)) {
             return 0;
@@ -104,9 +98,7 @@ public final class CaseCommand {
                                 Output.time(item.path("created")),
                                 Output.shorten(item.path("subject").asString(), 60)))
                         .toList());
-        if (page.path("next").isString()) {
-            servitor.out().println("More with: --cursor " + page.path("next").asString());
-        }
+        Paging.more(servitor.out(), page);
         return 0;
     }
 

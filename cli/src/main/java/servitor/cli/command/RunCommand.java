@@ -8,6 +8,7 @@ import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
@@ -31,17 +32,10 @@ public final class RunCommand {
             @Option(names = "--status", description = "Only runs that stand so, such as waiting or in-doubt.") @Nullable
                     String status,
             @Option(names = "--page", description = "Only runs of this page of the handbook.") @Nullable String page,
-            @Option(names = "--desk", description = "Only about cases of this desk.") @Nullable String desk,
-            @Option(names = "--requester", description = "Only about cases of this person.") @Nullable String requester,
-            @Option(names = "--limit", defaultValue = "50", description = "How many at most.") int limit,
-            @Option(names = "--cursor", description = "Go on where an earlier list ended.") @Nullable String cursor) {
-        Map<String, Object> parts = new LinkedHashMap<>();
+            @Mixin Paging paging) {
+        Map<String, Object> parts = paging.query();
         parts.put("status", status);
         parts.put("page", page);
-        parts.put("desk", desk);
-        parts.put("requester", requester);
-        parts.put("limit", limit);
-        parts.put("cursor", cursor);
         JsonNode found = servitor.client().get("/api/runs" + Client.query(parts));
         if (servitor.printed(found)) {
             return 0;
@@ -63,9 +57,7 @@ public final class RunCommand {
                                 run.path("stepTitle").asString(),
                                 run.path("pageTitle").asString()))
                         .toList());
-        if (found.path("next").isString()) {
-            servitor.out().println("More with: --cursor " + found.path("next").asString());
-        }
+        Paging.more(servitor.out(), found);
         return 0;
     }
 

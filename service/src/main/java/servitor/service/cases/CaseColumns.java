@@ -1,8 +1,7 @@
 package servitor.service.cases;
 
-import java.time.Instant;
 import java.util.List;
-import java.util.function.Function;
+import servitor.service.ledger.Columns;
 
 /** What changes of cases, as columns, each an array, so that one statement writes it all. */
 record CaseColumns(
@@ -16,17 +15,13 @@ record CaseColumns(
         Object version) {
     static CaseColumns of(List<CaseRow> rows) {
         return new CaseColumns(
-                texts(rows, CaseRow::id),
-                texts(rows, CaseRow::priority),
-                texts(rows, CaseRow::labels),
-                texts(rows, CaseRow::fields),
-                texts(rows, CaseRow::state),
-                texts(rows, CaseRow::waitingFor),
-                rows.stream().map(CaseRow::updated).toArray(Instant[]::new),
-                rows.stream().map(CaseRow::version).toArray(Integer[]::new));
-    }
-
-    private static String[] texts(List<CaseRow> rows, Function<CaseRow, String> column) {
-        return rows.stream().map(column).toArray(String[]::new);
+                Columns.texts(rows, CaseRow::id),
+                Columns.texts(rows, CaseRow::priority),
+                Columns.texts(rows, CaseRow::labels),
+                Columns.texts(rows, CaseRow::fields),
+                Columns.texts(rows, CaseRow::state),
+                Columns.texts(rows, CaseRow::waitingFor),
+                Columns.times(rows, CaseRow::updated),
+                Columns.numbers(rows, CaseRow::version));
     }
 }

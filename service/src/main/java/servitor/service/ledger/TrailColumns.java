@@ -1,8 +1,6 @@
 package servitor.service.ledger;
 
-import java.time.Instant;
 import java.util.List;
-import java.util.function.Function;
 
 /** Entries as columns, each an array, so that one statement writes them all. */
 record TrailColumns(
@@ -21,20 +19,16 @@ record TrailColumns(
     static TrailColumns of(List<TrailRow> rows) {
         return new TrailColumns(
                 rows.stream().map(TrailRow::seq).toArray(Long[]::new),
-                rows.stream().map(TrailRow::at).toArray(Instant[]::new),
-                texts(rows, TrailRow::actor),
-                texts(rows, TrailRow::caseId),
-                texts(rows, TrailRow::runId),
-                texts(rows, TrailRow::step),
-                texts(rows, TrailRow::what),
-                texts(rows, TrailRow::digest),
-                texts(rows, TrailRow::previous),
-                texts(rows, TrailRow::hash),
-                texts(rows, TrailRow::salt),
-                texts(rows, TrailRow::data));
-    }
-
-    private static String[] texts(List<TrailRow> rows, Function<TrailRow, String> column) {
-        return rows.stream().map(column).toArray(String[]::new);
+                Columns.times(rows, TrailRow::at),
+                Columns.texts(rows, TrailRow::actor),
+                Columns.texts(rows, TrailRow::caseId),
+                Columns.texts(rows, TrailRow::runId),
+                Columns.texts(rows, TrailRow::step),
+                Columns.texts(rows, TrailRow::what),
+                Columns.texts(rows, TrailRow::digest),
+                Columns.texts(rows, TrailRow::previous),
+                Columns.texts(rows, TrailRow::hash),
+                Columns.texts(rows, TrailRow::salt),
+                Columns.texts(rows, TrailRow::data));
     }
 }

@@ -2,10 +2,10 @@ package servitor.service.runs;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.function.Function;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
+import servitor.service.ledger.Columns;
 
 /** Runs as columns, each an array, so that one statement writes them all. */
 record RunColumns(
@@ -21,22 +21,20 @@ record RunColumns(
         Object version,
         Object parent) {
     static RunColumns of(List<KeptRun> runs, Instant now) {
-        Instant[] times = runs.stream().map(run -> now).toArray(Instant[]::new);
+        List<RunState> states = runs.stream().map(KeptRun::state).toList();
+        Instant[] times = Columns.times(states, run -> now);
         return new RunColumns(
-                texts(runs, RunState::id),
-                texts(runs, RunState::caseId),
-                runs.stream().map(run -> run.state().edition()).toArray(Integer[]::new),
-                texts(runs, RunState::page),
-                texts(runs, run -> run.status().word()),
-                texts(runs, RunState::step),
-                texts(runs, Json::write),
+                Columns.texts(states, RunState::id),
+                Columns.texts(states, RunState::caseId),
+                Columns.numbers(states, RunState::edition),
+                Columns.texts(states, RunState::page),
+                Columns.texts(states, run -> run.status().word()),
+                Columns.texts(states, RunState::step),
+                Columns.texts(states, Json::write),
                 times,
                 times,
-                runs.stream().map(KeptRun::version).toArray(Integer[]::new),
-                texts(runs, run -> run.parent() == null ? "" : run.parent().run()));
-    }
-
-    private static String[] texts(List<KeptRun> runs, Function<RunState, String> column) {
-        return runs.stream().map(run -> column.apply(run.state())).toArray(String[]::new);
+                Columns.numbers(runs, KeptRun::version),
+                Columns.texts(
+                        states, run -> run.parent() == null ? "" : run.parent().run()));
     }
 }
