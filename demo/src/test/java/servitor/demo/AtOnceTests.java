@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.sql.DriverManager;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -20,8 +21,14 @@ import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.util.FileSystemUtils;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.cases.Cases;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+import servitor.service.runs.CommandRow;
+import servitor.service.runs.RunRow;
+import servitor.service.runs.RunSteering;
 import servitor.service.runs.RunStore;
 import servitor.service.runs.TroubleStore;
+import servitor.service.runs.WorkStore;
 import servitor.standins.Standins;
 
 /** Many runs that want the same at the same moment. */
@@ -155,6 +162,19 @@ class AtOnceTests {
                                 .anyMatch(wrong -> wrong.caseId().equals(unreadable)));
                 assertThat(troubleStore.open(10))
                         .noneMatch(wrong -> wrong.caseId().equals(other));
+
+                RunRow run = runStore.ofCase(unreadable).get(0);
+                Person maren =
+                        new Person("maren", "Maren", "", "", Set.of(Role.ENGINEER), Set.of("passengers"), Set.of());
+                context.getBean(RunSteering.class)
+                        .steer(
+                                maren,
+                                run,
+                                (control, store) -> control.stop(store, run.id(), "maren", "It can't go on."));
+                assertThat(context.getBean(WorkStore.class).ofRun(run.id()))
+                        .extracting(CommandRow::state)
+                        .as("nothing of it waits any more, what can't be read included")
+                        .isSubsetOf("done", "dropped");
             }
         }
     }

@@ -318,6 +318,7 @@ final class SqlEngineStore implements TransactionStore {
                 known.put(work.id(), work);
             }
             recent.putOpenWork(run, known);
+            recent.workRead.put(run, true);
         }
         return known;
     }
@@ -525,6 +526,9 @@ final class SqlEngineStore implements TransactionStore {
             if (WAITS.contains(work.stage())) {
                 hold(in(work, Stage.DROPPED));
             }
+        }
+        if (recent.workRead.getIfPresent(run) != null) {
+            held.then(() -> stores.works.drop(run)); // there may be some that can't be read
         }
     }
 

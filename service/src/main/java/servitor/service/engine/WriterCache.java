@@ -40,6 +40,9 @@ final class WriterCache {
     final Cache<String, Set<String>> groups = small();
     final Cache<Set<String>, Integer> eligible = small();
     final Cache<String, BigDecimal> counters = small();
+    /** Runs whose work was read from the tables, which may hold some that can't be read. */
+    final Cache<String, Boolean> workRead = small();
+
     private @Nullable List<Stop> stops;
     private @Nullable String epoch;
 
@@ -179,6 +182,7 @@ final class WriterCache {
     void forgetRun(String id) {
         runs.invalidate(id);
         openWork.invalidate(id);
+        workRead.invalidate(id);
         followers.invalidate(id);
     }
 
@@ -199,6 +203,7 @@ final class WriterCache {
         epoch = null;
         runs.invalidateAll();
         openWork.invalidateAll();
+        workRead.invalidateAll();
         approvals.invalidateAll();
         followers.invalidateAll();
         counters.invalidateAll();

@@ -44,6 +44,10 @@ interface WorkMapper {
             """)
     void update(WorkColumns columns);
 
+    @Update(
+            "update command set state = 'dropped' where run_id = #{run} and state in ('pending', 'held', 'stuck', 'stopped')")
+    void drop(String run);
+
     /** Work of a run that isn't done with. */
     @Select("select * from command where run_id = #{run} and state not in ('done', 'dropped') order by id")
     List<CommandRow> openOf(String run);

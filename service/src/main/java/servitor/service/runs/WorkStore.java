@@ -145,9 +145,14 @@ public class WorkStore {
         }
     }
 
-    /** Work of a run that isn't done with, by id; as the table holds it. */
+    /** Work of a run that isn't done with, by id, as the table holds it; what can't be read is left out. */
     public List<Work> openOf(String run) {
-        return works.openOf(run).stream().map(RowConversion::work).toList();
+        return works.openOf(run).stream().flatMap(row -> readable(row).stream()).toList();
+    }
+
+    /** Drops whatever a run that has ended waits for, what can't be read included. */
+    public void drop(String run) {
+        works.drop(run);
     }
 
     public void setAside(String work, RunInput input) {
