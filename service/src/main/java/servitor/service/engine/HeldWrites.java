@@ -2,6 +2,7 @@ package servitor.service.engine;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -80,8 +81,8 @@ final class HeldWrites {
     /** Writes it all, and holds nothing any more. */
     void write() {
         stores.cases.update(List.copyOf(cases.values()));
-        stores.runs.insert(List.copyOf(newRuns.values()), now);
-        stores.runs.update(List.copyOf(runs.values()), now);
+        weigh(newRuns, stores.runs.insert(List.copyOf(newRuns.values()), now));
+        weigh(runs, stores.runs.update(List.copyOf(runs.values()), now));
         stores.works.insert(List.copyOf(newWorks.values()));
         stores.works.update(List.copyOf(works.values()));
         cases.clear();
@@ -92,5 +93,10 @@ final class HeldWrites {
         List<Runnable> rest = List.copyOf(after);
         after.clear();
         rest.forEach(Runnable::run);
+    }
+
+    private void weigh(Map<String, KeptRun> written, List<Integer> sizes) {
+        Iterator<Integer> size = sizes.iterator();
+        written.values().forEach(run -> stores.cache.weigh(run, size.next()));
     }
 }

@@ -52,7 +52,7 @@ import tools.jackson.databind.node.ObjectNode;
  * What it changes is held back, and written at the transaction's end or before somebody reads the tables.
  */
 final class SqlEngineStore implements TransactionStore {
-    /** In characters: what the state of a run takes, more or less. */
+    /** In characters: what the state of a run takes, more or less, until it is written and that is known. */
     private static final int NEW_RUN = 3_000;
 
     private static final Set<Stage> WAITS = EnumSet.of(Stage.PENDING, Stage.HELD, Stage.STUCK, Stage.STOPPED);

@@ -113,6 +113,13 @@ final class WriterCache {
         runs.put(run.state().id(), new Sized<>(run, size));
     }
 
+    /** Says how many characters the state of a remembered run takes, now that this is known. */
+    void weigh(KeptRun run, int size) {
+        if (run(run.state().id()) == run) {
+            put(run, size);
+        }
+    }
+
     @Nullable
     OfCase ofCase(String id) {
         return held(cases, id);

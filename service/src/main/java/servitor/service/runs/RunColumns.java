@@ -1,13 +1,18 @@
 package servitor.service.runs;
 
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.service.ledger.Columns;
 
-/** Runs as columns, each an array, so that one statement writes them all. */
+/**
+ * Runs as columns, each an array, so that one statement writes them all.
+ *
+ * @param sizes how many characters the state of each takes
+ */
 record RunColumns(
         Object id,
         Object caseId,
@@ -19,9 +24,11 @@ record RunColumns(
         Object created,
         Object updated,
         Object version,
-        Object parent) {
+        Object parent,
+        List<Integer> sizes) {
     static RunColumns of(List<KeptRun> runs, Instant now) {
         List<RunState> states = runs.stream().map(KeptRun::state).toList();
+        String[] written = Columns.texts(states, Json::write);
         Instant[] times = Columns.times(states, run -> now);
         return new RunColumns(
                 Columns.texts(states, RunState::id),
@@ -30,11 +37,12 @@ record RunColumns(
                 Columns.texts(states, RunState::page),
                 Columns.texts(states, run -> run.status().word()),
                 Columns.texts(states, RunState::step),
-                Columns.texts(states, Json::write),
+                written,
                 times,
                 times,
                 Columns.numbers(runs, KeptRun::version),
                 Columns.texts(
-                        states, run -> run.parent() == null ? "" : run.parent().run()));
+                        states, run -> run.parent() == null ? "" : run.parent().run()),
+                Arrays.stream(written).map(String::length).toList());
     }
 }

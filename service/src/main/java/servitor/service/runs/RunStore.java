@@ -77,18 +77,22 @@ public class RunStore {
         return desks.isEmpty() ? List.of() : runs.wentWrong(desks, limit);
     }
 
-    /** Writes new runs, all at once. */
-    public void insert(List<KeptRun> ready, Instant now) {
+    /** Writes new runs, all at once; gives how many characters the state of each takes. */
+    public List<Integer> insert(List<KeptRun> ready, Instant now) {
+        RunColumns columns = RunColumns.of(ready, now);
         if (!ready.isEmpty()) {
-            runs.insert(RunColumns.of(ready, now));
+            runs.insert(columns);
         }
+        return columns.sizes();
     }
 
-    /** Writes runs that are there as they are now, all at once. */
-    public void update(List<KeptRun> changed, Instant now) {
+    /** Writes runs that are there as they are now, all at once; gives how many characters the state of each takes. */
+    public List<Integer> update(List<KeptRun> changed, Instant now) {
+        RunColumns columns = RunColumns.of(changed, now);
         if (!changed.isEmpty()) {
-            runs.update(RunColumns.of(changed, now));
+            runs.update(columns);
         }
+        return columns.sizes();
     }
 
     /** Runs that ended before {@code before} and are still kept whole, the oldest first. */
