@@ -3,6 +3,7 @@ package servitor.service.dispatch;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -23,7 +24,7 @@ final class WaitingWork {
     private static final int MOST = 200;
 
     private final Map<String, Queue<Work>> lines = new TreeMap<>();
-    private final Set<String> known = new HashSet<>();
+    private final Map<String, Work> known = new HashMap<>();
     private final Set<String> left = new HashSet<>();
 
     synchronized void add(List<Work> works) {
@@ -31,9 +32,14 @@ final class WaitingWork {
             Queue<Work> line = lines.computeIfAbsent(
                     work.connection(),
                     name -> new PriorityQueue<>(Comparator.comparing(Work::due).thenComparing(Work::id)));
+            Work before = known.get(work.id());
+            if (before != null && !before.due().equals(work.due())) {
+                line.remove(before); // it falls due at another time now; the tables tell it to the microsecond
+                known.remove(work.id());
+            }
             if (line.size() >= MOST) {
                 left.add(work.connection());
-            } else if (known.add(work.id())) {
+            } else if (known.putIfAbsent(work.id(), work) == null) {
                 line.add(work);
             }
         }

@@ -41,6 +41,16 @@ class WaitingWorkTests {
     }
 
     @Test
+    void whatTheTablesSayLaterOfWhenItIsDueCounts() {
+        waiting.add(List.of(work("R-1-1", "", NOW.plusNanos(456)))); // as it was in memory
+        assertThat(take(10, 10)).isEmpty();
+
+        waiting.add(List.of(work("R-1-1", "", NOW))); // as the tables keep it, without what is below a microsecond
+        assertThat(take(10, 10)).containsExactly("R-1-1");
+        assertThat(take(10, 10)).isEmpty();
+    }
+
+    @Test
     void aConnectionWithoutRoomHoldsUpNoOtherAndLosesNothing() {
         waiting.add(List.of(
                 work("R-1-1", "slow", NOW.minusSeconds(9)),
