@@ -5,8 +5,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -47,14 +45,6 @@ public class WorkStore {
     public List<Work> in(Work.Stage stage, String run) {
         LedgerTransaction.writeHeld();
         return works.in(stage.word(), run).stream().map(RowConversion::work).toList();
-    }
-
-    /** The runs that have work which a stop holds back. */
-    public Set<String> stoppedRuns() {
-        LedgerTransaction.writeHeld();
-        return works.in(Work.Stage.STOPPED.word(), "").stream()
-                .map(CommandRow::runId)
-                .collect(Collectors.toSet());
     }
 
     /** The connections that pending work goes out by; the empty one, of work that needs none, is always among them. */
