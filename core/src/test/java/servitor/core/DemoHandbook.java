@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 /** The demo handbook, as files and as an edition, for tests to change and run. */
 public final class DemoHandbook {
@@ -42,7 +42,7 @@ public final class DemoHandbook {
     }
 
     public static Edition edition(Map<String, String> files) {
-        Handbook.Checked checked = Handbook.check(files);
+        CheckedHandbook checked = CheckedHandbook.of(files);
         if (!checked.sound()) {
             throw new IllegalArgumentException(checked.findings().toString());
         }
@@ -51,6 +51,6 @@ public final class DemoHandbook {
 
     /** An edition with faults, to see that the machine and the judge hold where the checker should have refused. */
     public static Edition unchecked(Map<String, String> files) {
-        return new Edition(1, Handbook.check(files).handbook());
+        return new Edition(1, CheckedHandbook.of(files).handbook());
     }
 }

@@ -41,4 +41,30 @@ class DependencyTests {
                 .callMethod(System.class, "nanoTime")
                 .check(CORE);
     }
+
+    /** The language can be read, checked, explained and compared without the engine that runs it. */
+    @Test
+    void theLanguageKnowsNothingOfTheEngine() {
+        noClasses()
+                .that()
+                .resideInAnyPackage(
+                        "servitor.core.json..",
+                        "servitor.core.shape..",
+                        "servitor.core.origin..",
+                        "servitor.core.expression..",
+                        "servitor.core.handbook..",
+                        "servitor.core.explain..",
+                        "servitor.core.compare..",
+                        "servitor.core.catalogue..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "servitor.core.run..",
+                        "servitor.core.engine..",
+                        "servitor.core.mandate..",
+                        "servitor.core.approval..",
+                        "servitor.core.prompt..",
+                        "servitor.core.trail..")
+                .check(CORE);
+    }
 }

@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.commonmark.parser.Parser;
 import servitor.cli.command.HandbookFolder;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 /** Measures how checking grows with the number of pages, beside reading and CommonMark-parsing the same files. */
 public final class CheckBench {
@@ -58,7 +58,7 @@ public final class CheckBench {
             Map<String, String> files = new TreeMap<>(HandbookFolder.read(folder));
             files.replaceAll((path, text) -> text + "\n"); // a text of its own each time
             start = System.nanoTime();
-            Handbook.check(files);
+            CheckedHandbook.of(files);
             best[1] = Math.min(best[1], (System.nanoTime() - start) / 1e6);
         }
         return best;

@@ -16,6 +16,7 @@ import servitor.core.engine.Reply;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.json.Json;
 import servitor.core.mandate.Judge;
 import servitor.core.mandate.ProposedCall;
@@ -65,7 +66,7 @@ public final class GateBench {
         if (!mandate.isEmpty()) {
             files.put("mandates/purser.yaml", mandate);
         }
-        return Handbook.check(files).handbook();
+        return CheckedHandbook.of(files).handbook();
     }
 
     private static ProposedCall call(String amount) {

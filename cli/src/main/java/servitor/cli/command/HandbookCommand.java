@@ -17,8 +17,8 @@ import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
 import servitor.core.catalogue.Catalogue;
 import servitor.core.compare.Comparison;
-import servitor.core.handbook.Finding;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 import tools.jackson.databind.JsonNode;
 
 /** {@code handbook}: begin, check, publish, list, show, compare, restore, export. */
@@ -32,7 +32,7 @@ public final class HandbookCommand {
 
     @Command(name = "check", description = "Check a handbook folder; needs no service.")
     int check(@Parameters(paramLabel = "DIR") Path folder) {
-        Handbook.Checked checked = Handbook.check(HandbookFolder.read(folder));
+        CheckedHandbook checked = CheckedHandbook.of(HandbookFolder.read(folder));
         if (!servitor.printed(Client.JSON.valueToTree(checked.findings()))) {
             checked.findings().forEach(servitor.out()::println);
             long errors = checked.findings().stream()

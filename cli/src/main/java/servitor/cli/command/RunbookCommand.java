@@ -15,6 +15,7 @@ import servitor.core.explain.SvgDrawing;
 import servitor.core.explain.TextDrawing;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.check.CheckedHandbook;
 import tools.jackson.databind.JsonNode;
 
 /** {@code runbook}: a page in plain words and as a drawing, from the service or from a folder. */
@@ -81,7 +82,7 @@ public final class RunbookCommand {
     }
 
     private static Handbook handbook(Path folder) {
-        return Handbook.check(HandbookFolder.read(folder)).handbook();
+        return CheckedHandbook.of(HandbookFolder.read(folder)).handbook();
     }
 
     private static Runbook find(Path folder, String page) {

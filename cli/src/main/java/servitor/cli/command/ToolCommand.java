@@ -22,7 +22,7 @@ import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
-import servitor.core.handbook.ToolProposal;
+import servitor.core.handbook.read.ToolProposal;
 import tools.jackson.databind.JsonNode;
 
 /** {@code tool}: list, try, import. */

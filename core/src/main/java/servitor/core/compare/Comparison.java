@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 /**
  * What lies between two handbooks.
@@ -30,8 +31,8 @@ public record Comparison(List<Meaning> meanings, List<FileDifference> files) {
 
     /** Compares the files of two handbooks, the older first. */
     public static Comparison of(Map<String, String> before, Map<String, String> after) {
-        Handbook older = Handbook.check(before).handbook();
-        Handbook newer = Handbook.check(after).handbook();
+        Handbook older = CheckedHandbook.of(before).handbook();
+        Handbook newer = CheckedHandbook.of(after).handbook();
         return new Comparison(new ChangeDescriber(older, newer).all(), texts(before, after));
     }
 

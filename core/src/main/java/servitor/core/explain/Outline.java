@@ -9,8 +9,8 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
-import servitor.core.handbook.Scopes;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.check.Scopes;
 import servitor.core.shape.Shape;
 
 /**

@@ -38,7 +38,7 @@ public enum DirectoryAction {
     }
 
     /** JSON Schema of what it needs. */
-    ObjectNode inputs() {
+    public ObjectNode inputs() {
         ObjectNode properties = Json.object();
         inputs.forEach(name -> {
             ObjectNode input = properties.putObject(name).put("type", "string").put("minLength", 1);
@@ -51,7 +51,7 @@ public enum DirectoryAction {
     }
 
     /** JSON Schema of what it answers. */
-    ObjectNode outputs() {
+    public ObjectNode outputs() {
         return object(outputs);
     }
 

@@ -49,7 +49,7 @@ public final class Flow {
      */
     public record Way(Step from, String on, String to, boolean problem) {
         /** Whether what the step saves is there on this way. */
-        boolean saves() {
+        public boolean saves() {
             return !problem && !on.equals("expired") || from.verb() instanceof Approve && !problem;
         }
     }
@@ -88,7 +88,7 @@ public final class Flow {
     }
 
     /** The addresses that can be reached from the first step, and from the page's way out of trouble. */
-    Set<String> reachable() {
+    public Set<String> reachable() {
         Set<String> seen = new LinkedHashSet<>();
         if (!page.steps().isEmpty()) {
             reach(page.steps().get(0).address(), seen);
@@ -109,7 +109,7 @@ public final class Flow {
     }
 
     /** The steps from which a run can come back to themselves without passing a step that counts its visits. */
-    Set<Step> unboundedLoops() {
+    public Set<Step> unboundedLoops() {
         Set<Step> looping = new LinkedHashSet<>();
         Set<String> open = new HashSet<>();
         page.steps().stream().filter(step -> step.atMost() == null).forEach(step -> open.add(step.address()));
@@ -140,7 +140,7 @@ public final class Flow {
     }
 
     /** Whether a run can come back to {@code step}, bounded or not. */
-    boolean inLoop(Step step) {
+    public boolean inLoop(Step step) {
         return comesBack(step, steps.keySet());
     }
 

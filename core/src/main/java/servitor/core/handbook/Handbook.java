@@ -49,24 +49,4 @@ public record Handbook(
                 .sorted(java.util.Comparator.comparing(Mandate::name))
                 .toList();
     }
-
-    /**
-     * Parses and checks the files of a handbook folder. Never throws, whatever the files hold.
-     *
-     * @param files text by path relative to the folder, with forward slashes
-     */
-    public static Checked check(Map<String, String> files) {
-        Findings findings = new Findings();
-        Handbook handbook = new HandbookReader(files, findings).read();
-        new Checker(handbook, findings).check();
-        return new Checked(handbook, findings.sorted());
-    }
-
-    /** A handbook with all that checking found. */
-    public record Checked(Handbook handbook, List<Finding> findings) {
-        /** Whether it may be published. */
-        public boolean sound() {
-            return findings.stream().noneMatch(finding -> finding.severity() == Finding.Severity.ERROR);
-        }
-    }
 }

@@ -44,9 +44,9 @@ public record Intake(
         Places places) {
 
     /** The ways messages can come. */
-    static final List<String> WAYS = List.of("webhook");
+    public static final List<String> WAYS = List.of("webhook");
 
-    static final String MESSAGE = "message";
+    public static final String MESSAGE = "message";
 
     public Intake {
         fields = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(fields));

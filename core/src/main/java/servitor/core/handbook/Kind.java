@@ -57,7 +57,7 @@ public record Kind(
      * @param hint what the requester is told beside the field; may be empty
      */
     public record Field(String name, String title, String type, boolean required, String pattern, String hint) {
-        Shape shape() {
+        public Shape shape() {
             return switch (type) {
                 case "number" -> Shape.NUMBER;
                 case "yes/no" -> Shape.YES_NO;
@@ -80,7 +80,7 @@ public record Kind(
             };
         }
 
-        ObjectNode schema() {
+        public ObjectNode schema() {
             ObjectNode schema = shape().schema();
             if (type.equals("text")) {
                 schema.put("maxLength", 4_000);
@@ -93,7 +93,7 @@ public record Kind(
     }
 
     /** What the fields of a case of this kind look like to a condition. */
-    Shape.Fields shape() {
+    public Shape.Fields shape() {
         Map<String, Shape.Field> shapes = new LinkedHashMap<>();
         fields.values().forEach(field -> shapes.put(field.name(), new Shape.Field(field.shape(), field.required())));
         return new Shape.Fields(shapes);

@@ -27,7 +27,7 @@ public record Places(Place top, Map<String, Place> byKey) {
         return top;
     }
 
-    boolean has(String key) {
+    public boolean has(String key) {
         return byKey.containsKey(key);
     }
 }

@@ -68,7 +68,7 @@ public record Step(
     }
 
     /** The name of a page as a page writes it: the file's name, with or without its ending. */
-    static String page(String text) {
+    public static String page(String text) {
         return text.strip().replaceFirst("^runbooks/", "").replaceFirst("\\.md$", "");
     }
 

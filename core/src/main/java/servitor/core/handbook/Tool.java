@@ -153,7 +153,7 @@ public record Tool(
         return matches(pattern, name);
     }
 
-    static boolean matches(String pattern, String name) {
+    public static boolean matches(String pattern, String name) {
         if (pattern.indexOf('*') < 0) {
             return name.equals(pattern);
         }
@@ -164,7 +164,7 @@ public record Tool(
         return name.matches(regex.toString());
     }
 
-    static Tool reply() {
+    public static Tool reply() {
         var inputs = Json.object().put("type", "object").put("additionalProperties", false);
         inputs.putObject("properties").putObject("text").put("type", "string").put("minLength", 1);
         inputs.putArray("required").add("text");

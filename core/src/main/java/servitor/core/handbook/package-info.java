@@ -1,3 +1,3 @@
-/** The handbook: the folder of plain files that configures everything, parsed and checked. */
+/** The handbook: the folder of plain files that configures everything, as records. */
 @org.jspecify.annotations.NullMarked
 package servitor.core.handbook;

@@ -7,8 +7,8 @@ import java.util.Optional;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
-import servitor.core.handbook.Scopes;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.check.Scopes;
 import servitor.core.shape.Shape;
 
 /** Whether a waiting run may go on under another edition: only where nothing it stands on has changed. */

@@ -2,8 +2,8 @@ package servitor.core.run;
 
 import java.util.List;
 import java.util.Optional;
-import servitor.core.handbook.Scopes;
 import servitor.core.handbook.Verb;
+import servitor.core.handbook.check.Scopes;
 import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
 

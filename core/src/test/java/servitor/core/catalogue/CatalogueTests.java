@@ -8,8 +8,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Finding;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 
 class CatalogueTests {
 
@@ -21,7 +21,7 @@ class CatalogueTests {
     @MethodSource("entries")
     void everyStartingPointCanBePublishedAsItIs(Catalogue.Entry entry) {
         Map<String, String> files = Catalogue.adapt(entry, Map.of("desk", "harbour"), Map.of());
-        assertThat(Handbook.check(files).findings())
+        assertThat(CheckedHandbook.of(files).findings())
                 .filteredOn(finding -> finding.severity() != Finding.Severity.HINT)
                 .isEmpty();
         assertThat(files.values()).noneMatch(text -> text.contains("{{"));

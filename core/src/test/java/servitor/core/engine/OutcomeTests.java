@@ -7,8 +7,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.json.Json;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
@@ -19,7 +19,7 @@ class OutcomeTests {
             "{\"refund\":\"RF-1\",\"reference\":\"SK-48213\",\"amount\":84.50,\"currency\":\"EUR\"}";
 
     private static Tool tool(String name) throws IOException {
-        return Handbook.check(DemoHandbook.files()).handbook().tools().get(name);
+        return CheckedHandbook.of(DemoHandbook.files()).handbook().tools().get(name);
     }
 
     private static Outcome pays(String answer) throws IOException {

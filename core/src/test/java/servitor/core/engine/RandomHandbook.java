@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 /** Handbooks made up by chance: pages of all sorts of steps, over tools that read, write, and act once. */
 final class RandomHandbook {
@@ -91,7 +91,7 @@ final class RandomHandbook {
     /** A sound handbook of this seed. */
     static Edition edition(long seed) {
         Map<String, String> files = files(seed);
-        Handbook.Checked checked = Handbook.check(files);
+        CheckedHandbook checked = CheckedHandbook.of(files);
         if (!checked.sound()) {
             throw new IllegalStateException(
                     "seed " + seed + ": " + checked.findings() + "\n" + files.get("runbooks/main.md"));

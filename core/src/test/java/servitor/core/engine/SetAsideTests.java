@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.json.Json;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
@@ -44,7 +44,7 @@ class SetAsideTests {
 
     private static final class Demo implements PublishedEditions {
         private final Edition edition =
-                new Edition(1, Handbook.check(DemoHandbook.files()).handbook());
+                new Edition(1, CheckedHandbook.of(DemoHandbook.files()).handbook());
 
         @Override
         public Edition get(int number) {

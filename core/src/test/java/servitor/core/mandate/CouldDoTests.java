@@ -8,6 +8,7 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.json.Json;
 import servitor.core.mandate.CouldDo.Cell;
 import servitor.core.mandate.CouldDo.Reach;
@@ -19,7 +20,7 @@ class CouldDoTests {
         if (!mandate.isEmpty()) {
             files.put("mandates/purser.yaml", mandate);
         }
-        Handbook handbook = Handbook.check(files).handbook();
+        Handbook handbook = CheckedHandbook.of(files).handbook();
         return CouldDo.table(handbook, Json.of("2026-11-26T10:00:00Z"), usage).stream()
                 .filter(one -> one.agent().equals("purser") && one.tool().equals(tool))
                 .findFirst()
@@ -94,7 +95,8 @@ class CouldDoTests {
     void aSupervisedAgentAsks() {
         Map<String, String> files = DemoHandbook.files();
         files.put("agents/purser.yaml", files.get("agents/purser.yaml").replace("works: alone", "works: supervised"));
-        List<Cell> table = CouldDo.table(Handbook.check(files).handbook(), Json.of("2026-11-26T10:00:00Z"), Usage.NONE);
+        List<Cell> table =
+                CouldDo.table(CheckedHandbook.of(files).handbook(), Json.of("2026-11-26T10:00:00Z"), Usage.NONE);
 
         assertThat(table)
                 .filteredOn(cell -> cell.agent().equals("purser") && cell.tool().equals("fares.pay-refund"))

@@ -10,10 +10,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Code;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Code;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
@@ -112,13 +112,15 @@ class JudgeTests {
                 .isEqualTo("small refunds");
         Usage once = counter -> counter.contains("purser / small refunds / calls") ? BigDecimal.ONE : BigDecimal.ZERO;
         assertThat(Judge.judge(edition.handbook(), call, scope, once).grant()).isEqualTo("enough");
-        assertThat(Handbook.check(askedAfter("used(\"tiny refunds\") >= 1.0")).findings())
+        assertThat(CheckedHandbook.of(askedAfter("used(\"tiny refunds\") >= 1.0"))
+                        .findings())
                 .anyMatch(finding -> finding.code() == Code.UNKNOWN_NAME
                         && finding.toString().contains("tiny refunds"));
-        assertThat(Handbook.check(askedAfter("used(\"look things up\") >= 1.0")).findings())
+        assertThat(CheckedHandbook.of(askedAfter("used(\"look things up\") >= 1.0"))
+                        .findings())
                 .as("a grant without a limit")
                 .anyMatch(finding -> finding.code() == Code.UNKNOWN_NAME);
-        assertThat(Handbook.check(askedAfter("used(args.reason) >= 1.0")).findings())
+        assertThat(CheckedHandbook.of(askedAfter("used(args.reason) >= 1.0")).findings())
                 .anyMatch(finding -> finding.toString().contains("takes the name of a grant"));
     }
 

@@ -9,10 +9,11 @@ import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Code;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Limit;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Code;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
@@ -150,14 +151,14 @@ class LimitTests {
                 "\n    limits: [{ per: [day] }]",
                 "\n    limits: [{ at-most: 1, per: [fortnight] }]",
                 "\n    limits: [{ at-most: 1, per: [day] }]\n    over-limit: allow")) {
-            assertThat(Handbook.check(with(wrong)).findings())
+            assertThat(CheckedHandbook.of(with(wrong)).findings())
                     .as(wrong)
                     .anyMatch(finding -> finding.code() == Code.LIMITS);
         }
-        assertThat(Handbook.check(with("\n    limits: [{ sum: args.reason, at-most: 1.0, per: [day] }]"))
+        assertThat(CheckedHandbook.of(with("\n    limits: [{ sum: args.reason, at-most: 1.0, per: [day] }]"))
                         .findings())
                 .anyMatch(finding -> finding.code() == Code.TYPES);
-        assertThat(Handbook.check(with("\n    limits: [{ sum: args.amuont, at-most: 1.0, per: [day] }]"))
+        assertThat(CheckedHandbook.of(with("\n    limits: [{ sum: args.amuont, at-most: 1.0, per: [day] }]"))
                         .findings())
                 .anyMatch(finding -> finding.code() == Code.UNKNOWN_FIELD);
     }

@@ -6,10 +6,10 @@ import java.time.Duration;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Code;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Code;
 
 /** Work that an outside system does after it has answered: waited for by a timer, looked at through the gate. */
 class JobTests {
@@ -169,10 +169,10 @@ class JobTests {
     void theAddressToCallBackAtIsAnInputThatNobodyGives() {
         Map<String, String> files = files();
         files.put("tools/depot.yaml", WITH_CALL_BACK.replace("calls-back: tell", "calls-back: told"));
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_INPUT);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_INPUT);
         files.put("tools/depot.yaml", WITH_CALL_BACK);
         files.put("runbooks/refit.md", PAGE.replace("ship: Varra }", "ship: Varra, tell: me }"));
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_INPUT);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_INPUT);
     }
 
     @Test
@@ -188,9 +188,9 @@ class JobTests {
     void aLookMustOnlyReadAndBeAskedWithWhatIsKnown() {
         Map<String, String> files = files();
         files.put("tools/depot.yaml", TOOLS.replace("look: depot.order-state", "look: fares.pay-refund"));
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.JOB);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.JOB);
 
         files.put("tools/depot.yaml", TOOLS.replace("${answer.order}", "${answer.ordre}"));
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_FIELD);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.UNKNOWN_FIELD);
     }
 }

@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 class MoveRuleTests {
     private static final String PAID =
@@ -20,7 +20,8 @@ class MoveRuleTests {
             .write("Your fare is on its way.");
 
     private Optional<String> fault(Map<String, String> newer) {
-        return MoveRule.fault(waiting.edition.handbook(), Handbook.check(newer).handbook(), waiting.state);
+        return MoveRule.fault(
+                waiting.edition.handbook(), CheckedHandbook.of(newer).handbook(), waiting.state);
     }
 
     @Test

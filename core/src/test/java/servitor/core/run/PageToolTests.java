@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Code;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Code;
 import servitor.core.json.Json;
 import servitor.core.mandate.Judge;
 import servitor.core.mandate.Usage;
@@ -194,6 +194,6 @@ class PageToolTests {
                 PAY_BACK.replace("call: fares.find-booking", "call: pages.pay-back")
                         .replace("{ reference:", "{ booking:"));
 
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.FOLLOWS_ITSELF);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.FOLLOWS_ITSELF);
     }
 }

@@ -17,10 +17,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Finding;
-import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 
 /** The verb examples of {@code docs/runbooks.md}, put together as one page, are checked and run. */
 class ReferenceTests {
@@ -39,10 +39,10 @@ class ReferenceTests {
 
     private static Edition edition() throws IOException {
         Map<String, String> files = files();
-        assertThat(Handbook.check(files).findings())
+        assertThat(CheckedHandbook.of(files).findings())
                 .filteredOn(finding -> finding.severity() == Finding.Severity.ERROR)
                 .isEmpty();
-        return new Edition(1, Handbook.check(files).handbook());
+        return new Edition(1, CheckedHandbook.of(files).handbook());
     }
 
     @Test
@@ -56,7 +56,7 @@ class ReferenceTests {
         }
         String steps = String.join("\n", blocks(reference));
         assertThat(verbs).allSatisfy(verb -> assertThat(steps).containsPattern("(?m)^" + verb + ":"));
-        for (String key : servitor.core.handbook.PageWords.keys()) {
+        for (String key : servitor.core.handbook.read.PageWords.keys()) {
             assertThat(reference).as("the key ‘" + key + "’").containsPattern("`" + key + "[:`]|(?m)^" + key + ":");
         }
     }

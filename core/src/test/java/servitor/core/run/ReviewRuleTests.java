@@ -7,7 +7,7 @@ import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 /** The machine holds to the review rule itself, even for a page that the checker should never have let through. */
 class ReviewRuleTests {
@@ -15,7 +15,7 @@ class ReviewRuleTests {
             "{\"refund\":\"RF-1\",\"reference\":\"SK-48213\",\"amount\":84.5,\"currency\":\"EUR\"}";
 
     private static Play unchecked(Map<String, String> files) {
-        return new Play(new Edition(1, Handbook.check(files).handbook()));
+        return new Play(new Edition(1, CheckedHandbook.of(files).handbook()));
     }
 
     private static Play drafted(Map<String, String> files) {
@@ -62,7 +62,7 @@ class ReviewRuleTests {
     void aDraftThatWentThroughTheCaseIsStillFound() {
         Map<String, String> files =
                 DemoHandbook.with(DemoHandbook.PAGE, "text: \"${answer}\"", "text: \"${case.text}\"");
-        Play play = new Play(new Edition(1, Handbook.check(files).handbook())) {
+        Play play = new Play(new Edition(1, CheckedHandbook.of(files).handbook())) {
             @Override
             Situation situation() {
                 Situation was = super.situation();

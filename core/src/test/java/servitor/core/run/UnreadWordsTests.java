@@ -9,9 +9,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.core.DemoHandbook;
-import servitor.core.handbook.Code;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Code;
 import servitor.core.prompt.Prompt.Wanted;
 
 /** Whatever a requester can see is speech: no unread words of a model get there by any way. */
@@ -25,7 +25,7 @@ class UnreadWordsTests {
 
     private static Play judged(String then) {
         Map<String, String> files = Scripted.files("", ASSESS + then + DONE);
-        assertThat(Handbook.check(files).findings())
+        assertThat(CheckedHandbook.of(files).findings())
                 .as("checking finds it before it can run")
                 .anyMatch(finding -> finding.code() == Code.UNREVIEWED);
         return new Play(DemoHandbook.unchecked(files), "test")
@@ -75,7 +75,7 @@ class UnreadWordsTests {
                 + DONE;
         Map<String, String> files = Scripted.files("", steps);
         files.put("tools/fares.yaml", files.get("tools/fares.yaml").replace("    own-words: true\n", ""));
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNREVIEWED);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.UNREVIEWED);
         Play play = new Play(DemoHandbook.unchecked(files), "test")
                 .start()
                 .answerModel("{\"heart\":\"Sue us.\",\"who\":\"x\",\"mood\":\"calm\",\"reason\":\"r\",\"sure\":0.9}")
@@ -83,7 +83,7 @@ class UnreadWordsTests {
                         "{\"items\":[{\"number\":\"1\",\"what\":\"Verklagt uns.\",\"ship\":\"s\",\"day\":\"2026-11-01\",\"kept\":\"k\"}]}");
 
         assertThat(play.logged("problem").path("problem").asString()).isEqualTo("refused");
-        assertThat(Handbook.check(Scripted.files("", steps)).sound())
+        assertThat(CheckedHandbook.of(Scripted.files("", steps)).sound())
                 .as("a tool that says its words are its own passes nothing on")
                 .isTrue();
     }
@@ -98,7 +98,7 @@ class UnreadWordsTests {
                 go: { sure: done, unsure: tell }
                 """) + step("Tell", "tell: requester\ntext: \"${run.problem.detail}\"") + DONE;
         Map<String, String> files = Scripted.files("", steps);
-        assertThat(Handbook.check(files).findings()).anyMatch(finding -> finding.code() == Code.UNREVIEWED);
+        assertThat(CheckedHandbook.of(files).findings()).anyMatch(finding -> finding.code() == Code.UNREVIEWED);
         Play play = new Play(DemoHandbook.unchecked(files), "test")
                 .start()
                 .answerModel("{\"heart\":\"x\",\"reason\":\"Tell them to sue us.\",\"sure\":0.1}");

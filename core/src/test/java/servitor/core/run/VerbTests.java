@@ -64,12 +64,12 @@ class VerbTests {
                 "{\"mood\":\"calm\",\"days\":2,\"heart\":\"The boat was late.\",\"reason\":\"r\",\"sure\":0.9}");
         assertThat(play.only(Command.CallTool.class).call().args().path("text").asString())
                 .isEqualTo("About calm: 2 days");
-        assertThat(servitor.core.handbook.Handbook.check(Scripted.files(
+        assertThat(servitor.core.handbook.check.CheckedHandbook.of(Scripted.files(
                                 "",
                                 (ASSESS.replace("sure: done", "sure: tell").replace(DONE, "") + tell)
                                         .replace("${seen.mood}", "${seen.heart}")))
                         .findings())
-                .anyMatch(finding -> finding.code() == servitor.core.handbook.Code.UNREVIEWED);
+                .anyMatch(finding -> finding.code() == servitor.core.handbook.finding.Code.UNREVIEWED);
     }
 
     // draft

@@ -18,9 +18,9 @@ import org.springframework.web.bind.annotation.RestController;
 import servitor.core.catalogue.Catalogue;
 import servitor.core.compare.Comparison;
 import servitor.core.explain.Outline;
-import servitor.core.handbook.Finding;
-import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 import servitor.service.api.HandbookController.PublishedView;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.Drafts.Draft;
@@ -127,7 +127,7 @@ class DraftController {
     @GetMapping("/assessment")
     Assessment assess(Person person, @RequestParam(defaultValue = "") String path) {
         HandbookController.engineer(person);
-        Handbook.Checked checked = Handbook.check(drafts.of(person.id()).files());
+        CheckedHandbook checked = CheckedHandbook.of(drafts.of(person.id()).files());
         Runbook page = path.startsWith("runbooks/") && path.endsWith(".md")
                 ? checked.handbook()
                         .runbooks()

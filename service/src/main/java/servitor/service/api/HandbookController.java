@@ -18,10 +18,11 @@ import org.springframework.web.bind.annotation.RestController;
 import servitor.core.catalogue.Catalogue;
 import servitor.core.compare.Comparison;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Finding;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 import servitor.service.api.Views.EditionView;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.EditionRow;
@@ -85,7 +86,7 @@ class HandbookController {
     @PostMapping("/check")
     Checked check(Person person, @RequestBody Files body) {
         engineer(person);
-        Handbook.Checked checked = Handbook.check(files(body));
+        CheckedHandbook checked = CheckedHandbook.of(files(body));
         return new Checked(checked.sound(), checked.findings());
     }
 

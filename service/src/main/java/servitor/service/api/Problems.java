@@ -23,7 +23,7 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import servitor.core.engine.LostRace;
 import servitor.core.engine.RunRefused;
-import servitor.core.handbook.Finding;
+import servitor.core.handbook.finding.Finding;
 import servitor.service.Unavailable;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.NoSuchCase;

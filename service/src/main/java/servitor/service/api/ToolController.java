@@ -10,7 +10,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Tool;
-import servitor.core.handbook.ToolProposal;
+import servitor.core.handbook.read.ToolProposal;
 import servitor.core.json.Json;
 import servitor.service.connections.Connections;
 import servitor.service.dispatch.ToolTry;

@@ -10,8 +10,8 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.PublishedEditions;
 import servitor.core.handbook.Edition;
-import servitor.core.handbook.Finding;
-import servitor.core.handbook.Handbook;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.service.ServitorSettings;
@@ -49,7 +49,7 @@ public class Editions implements PublishedEditions {
 
     /** The same, but only while {@code after} is still the newest edition. */
     Published publish(Map<String, String> files, String note, String person, @Nullable Integer after) {
-        Handbook.Checked checked = Handbook.check(files);
+        CheckedHandbook checked = CheckedHandbook.of(files);
         if (!checked.sound()) {
             throw new HandbookRefused(checked.findings());
         }
@@ -122,7 +122,7 @@ public class Editions implements PublishedEditions {
         if (files.isEmpty()) {
             throw new IllegalArgumentException("there is no edition " + number);
         }
-        return new Edition(number, Handbook.check(files).handbook());
+        return new Edition(number, CheckedHandbook.of(files).handbook());
     }
 
     /** The files of an edition by path. */

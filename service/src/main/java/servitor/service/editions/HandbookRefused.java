@@ -1,7 +1,7 @@
 package servitor.service.editions;
 
 import java.util.List;
-import servitor.core.handbook.Finding;
+import servitor.core.handbook.finding.Finding;
 
 /** A handbook with errors can't be published; carries all that was found. */
 public final class HandbookRefused extends RuntimeException {

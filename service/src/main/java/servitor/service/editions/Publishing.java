@@ -13,13 +13,14 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.handbook.Agent;
-import servitor.core.handbook.Code;
-import servitor.core.handbook.Finding;
 import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Verb;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Finding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.service.connections.ConnectionStore;
@@ -61,7 +62,7 @@ public class Publishing {
      */
     public Published publish(
             Person person, Map<String, String> files, String note, @Nullable Integer base, boolean confirmed) {
-        Handbook.Checked checked = checked(files);
+        CheckedHandbook checked = checked(files);
         Optional<EditionRow> current = editionStore.newest();
         if (current.isPresent() && !confirmed && !current.get().digest().equals(digest(files))) {
             look(current.get().number(), base, files);
@@ -72,7 +73,7 @@ public class Publishing {
 
     /** Publishes a person's draft, which says itself what it takes out, as long as it lies over the newest edition. */
     Published publishDraft(Person person, Map<String, String> files, String note, int over) {
-        Handbook.Checked checked = checked(files);
+        CheckedHandbook checked = checked(files);
         consented(person, checked.handbook(), files);
         return warned(editions.publish(files, note, person.id(), over), checked.handbook());
     }
@@ -80,12 +81,12 @@ public class Publishing {
     /** Publishes the content of an earlier edition again, as a new one. */
     public Published restore(Person person, int number, String note) {
         Map<String, String> files = editions.files(number);
-        consented(person, Handbook.check(files).handbook(), files);
+        consented(person, CheckedHandbook.of(files).handbook(), files);
         return editions.publish(files, note.isBlank() ? "Edition " + number + " again" : note, person.id());
     }
 
-    private static Handbook.Checked checked(Map<String, String> files) {
-        Handbook.Checked checked = Handbook.check(files);
+    private static CheckedHandbook checked(Map<String, String> files) {
+        CheckedHandbook checked = CheckedHandbook.of(files);
         if (!checked.sound()) {
             throw new HandbookRefused(checked.findings());
         }

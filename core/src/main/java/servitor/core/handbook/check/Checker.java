@@ -1,0 +1,422 @@
+package servitor.core.handbook.check;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Expression;
+import servitor.core.expression.Template;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Binding;
+import servitor.core.handbook.Decision;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.Grant;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Kind;
+import servitor.core.handbook.Limit;
+import servitor.core.handbook.Mandate;
+import servitor.core.handbook.Place;
+import servitor.core.handbook.Places;
+import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Tool.SettleWith;
+import servitor.core.handbook.Verb.Call;
+import servitor.core.handbook.Verb.Each;
+import servitor.core.handbook.Verb.Follow;
+import servitor.core.handbook.Verb.Pursue;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.json.Schemas;
+import servitor.core.origin.Formats;
+import servitor.core.shape.Shape;
+import tools.jackson.databind.JsonNode;
+
+/** Checks what no single file can say: that names and types across the handbook fit together. */
+final class Checker {
+    private static final int FEWEST_WORDS = 5;
+
+    private final Handbook handbook;
+    private final Findings findings;
+    private final Scopes scopes;
+    private final ExpressionRule expressions;
+
+    Checker(Handbook handbook, Findings findings) {
+        this.handbook = handbook;
+        this.findings = findings;
+        this.scopes = new Scopes(handbook);
+        this.expressions = new ExpressionRule(findings);
+    }
+
+    void check() {
+        handbook.kinds().values().forEach(this::kind);
+        handbook.intake().values().forEach(intake -> IntakeChecker.check(intake, handbook, expressions, findings));
+        handbook.agents().values().forEach(this::agent);
+        handbook.mandates().values().forEach(this::mandate);
+        handbook.tools().values().forEach(this::tool);
+        handbook.runbooks().values().forEach(page -> new RunbookChecker(handbook, page, scopes, findings).check());
+        new ReviewFlow(handbook, scopes, findings).check();
+        startedTwice();
+        handbook.runbooks().values().forEach(this::followsItself);
+    }
+
+    private void kind(Kind kind) {
+        findings.unknown(
+                Code.UNKNOWN_DESK,
+                kind.desk(),
+                handbook.desks().keySet(),
+                kind.places().of("desk"));
+        Set<String> known = new TreeSet<>(handbook.groups().keySet());
+        known.addAll(handbook.desks().keySet());
+        known.addAll(List.of(Kind.EVERYBODY, Kind.STAFF));
+        kind.openTo().stream()
+                .sorted()
+                .forEach(name -> findings.unknown(
+                        Code.UNKNOWN_GROUP, name, known, kind.places().of("open-to")));
+        if (kind.openTo().isEmpty()) {
+            findings.hint(
+                    kind.places().top(),
+                    Code.NOBODY_IS_OFFERED,
+                    "Only people of the desk ‘" + kind.desk() + "’ can open ‘" + kind.title() + "’.",
+                    "Say who else is offered it, as in ‘open-to: [everybody]’; groups, desks and ‘staff’ can stand there, too.");
+        }
+    }
+
+    private void startedTwice() {
+        for (String kind : handbook.kinds().keySet()) {
+            List<Runbook> pages = handbook.runbooks().values().stream()
+                    .filter(page -> page.startsOn().contains(kind))
+                    .sorted(Comparator.comparing(Runbook::name))
+                    .toList();
+            if (pages.size() > 1) {
+                findings.error(
+                        pages.get(1).placeOf("starts"),
+                        Code.STARTED_TWICE,
+                        "‘" + pages.get(0).name() + "’ already starts on a case of kind ‘" + kind + "’.",
+                        "Let one page start and follow the other.");
+            }
+        }
+    }
+
+    private void followsItself(Runbook page) {
+        Set<String> seen = new HashSet<>();
+        Deque<String> open = new ArrayDeque<>(followedBy(page));
+        while (!open.isEmpty()) {
+            String name = open.pop();
+            if (name.equals(page.name())) {
+                findings.error(
+                        page.place(),
+                        Code.FOLLOWS_ITSELF,
+                        "‘" + page.title() + "’ leads back to itself through the pages it follows.",
+                        "Take one of the ‘follow’ steps out, or make it a loop within one page.");
+                return;
+            }
+            Runbook followed = handbook.runbooks().get(name);
+            if (followed != null && seen.add(name)) {
+                open.addAll(followedBy(followed));
+            }
+        }
+    }
+
+    private Set<String> followedBy(Runbook page) {
+        Set<String> names = new LinkedHashSet<>();
+        for (Step step : page.steps()) {
+            if (step.verb() instanceof Follow follow) {
+                names.add(follow.page());
+            } else if (step.verb() instanceof Each each) {
+                names.add(each.page());
+            } else if (step.verb() instanceof Call call) {
+                asTool(call.tool()).ifPresent(names::add);
+            } else if (step.verb() instanceof Pursue pursue) {
+                pursue.tools().forEach(offer -> asTool(offer.tool()).ifPresent(names::add));
+            }
+        }
+        return names;
+    }
+
+    /** The page that a tool is, if it is one. */
+    private Optional<String> asTool(String name) {
+        Tool tool = handbook.tools().get(name);
+        return tool != null && tool.binding() instanceof Binding.PageTool page
+                ? Optional.of(page.page())
+                : Optional.empty();
+    }
+
+    private void agent(Agent agent) {
+        findings.unknown(
+                Code.UNKNOWN_DESK,
+                agent.desk(),
+                handbook.desks().keySet(),
+                agent.places().of("desk"));
+        findings.unknown(
+                Code.UNKNOWN_MODEL,
+                agent.model(),
+                handbook.house().models().keySet(),
+                agent.places().of("model"));
+        if (handbook.mandatesOf(agent.name()).isEmpty()) {
+            findings.warning(
+                    agent.places().top(),
+                    Code.NO_MANDATE,
+                    "No mandate binds ‘" + agent.name() + "’: every call it makes will be refused.",
+                    "Add a file in mandates/ with ‘for: [" + agent.name() + "]’.");
+        }
+    }
+
+    private void tool(Tool tool) {
+        for (var schema : List.of(tool.inputs(), tool.outputs())) {
+            Schemas.fault(schema)
+                    .ifPresent(fault -> findings.error(
+                            tool.place(),
+                            Code.SCHEMA,
+                            "The description of ‘" + tool.name() + "’ holds a schema that isn't JSON Schema: " + fault
+                                    + ".",
+                            "Mend the schema in the description."));
+        }
+        if (!tool.name().equals(Tool.REPLY)) {
+            described(tool);
+        }
+        boolean sound = Schemas.fault(tool.inputs()).isEmpty();
+        for (JsonNode example : sound ? tool.examples() : List.<JsonNode>of()) {
+            List<String> faults = Schemas.violations(tool.given(), example);
+            if (!faults.isEmpty()) {
+                findings.error(
+                        tool.place(),
+                        Code.EXAMPLE,
+                        "An example of ‘" + tool.name() + "’ doesn't fit its inputs: " + String.join("; ", faults)
+                                + ".",
+                        "Give the inputs as a caller would.");
+            }
+        }
+        if (!(tool.binding() instanceof Binding.PageTool)) {
+            tool.identifies().stream().sorted().forEach(input -> formatted(tool, input));
+        }
+        if (tool.settleWith() != null) {
+            settleWith(tool, tool.settleWith());
+        }
+        if (tool.job() != null) {
+            job(tool, tool.job());
+        }
+    }
+
+    /** A value that a model proposes is known again by its format alone. */
+    private void formatted(Tool tool, String input) {
+        if (Formats.of(tool.inputs().path("properties").path(input)).isEmpty()) {
+            findings.warning(
+                    tool.place(),
+                    Code.FORMAT,
+                    "‘" + input + "’ of ‘" + tool.name()
+                            + "’ says whose record is meant, and declares no format: nothing a model proposes for it is known again.",
+                    "Say what it is, and which fields of answers hold the same, as in ‘formats: { " + input + ": "
+                            + input + ", answer." + input + ": " + input + " }’.");
+        }
+    }
+
+    /** The look at a job must only read, and be asked with what is known then. */
+    private void job(Tool tool, Tool.Job job) {
+        Map<String, Shape> before =
+                Map.of("args", Shape.ofSchema(tool.inputs()), "answer", Shape.ofSchema(job.started()));
+        Tool look = reading(tool, "job", job.tool(), Code.JOB);
+        if (look == null) {
+            return;
+        }
+        asked(tool, "job", look, job.inputs(), before);
+        Map<String, Shape> after = new java.util.HashMap<>(before);
+        after.put("found", Shape.ofSchema(look.outputs()));
+        expressions.condition(job.done(), tool.place(), after, List.of());
+        if (job.failed() != null) {
+            expressions.condition(job.failed(), tool.place(), after, List.of());
+        }
+        expressions.template(job.result(), key -> tool.place(), after, List.of());
+    }
+
+    /** The tool that another names to look something up; null after having said why it can't be. */
+    private @Nullable Tool reading(Tool tool, String key, String name, Code code) {
+        Tool lookup = handbook.tools().get(name);
+        if (lookup == null) {
+            findings.unknown(Code.UNKNOWN_TOOL, name, handbook.tools().keySet(), tool.place());
+        } else if (lookup.effect() != Effect.READ) {
+            findings.error(
+                    tool.place(),
+                    code,
+                    "‘" + lookup.name() + "’ changes something, so ‘" + key + "’ of ‘" + tool.name()
+                            + "’ can't look with it.",
+                    "Name a tool with ‘effect: read’.");
+        }
+        return lookup;
+    }
+
+    /** A lookup's inputs are known and of the right type, and none is missing. */
+    private void asked(Tool tool, String key, Tool lookup, Template given, Map<String, Shape> scope) {
+        expressions.template(given, at -> tool.place(), scope, List.of());
+        List<String> inputs = List.copyOf(lookup.inputs().path("properties").propertyNames());
+        given.fieldNames().forEach(name -> {
+            findings.unknown(Code.UNKNOWN_INPUT, name, inputs, tool.place());
+            if (inputs.contains(name)) {
+                expressions.input(
+                        name,
+                        given.field(name),
+                        lookup.inputs().path("properties").path(name),
+                        tool.place(),
+                        scope);
+            }
+        });
+        lookup.inputs().path("required").forEach(name -> {
+            if (!given.fieldNames().contains(name.asString())) {
+                findings.error(
+                        tool.place(),
+                        Code.MISSING_INPUT,
+                        "‘" + key + "’ asks ‘" + lookup.name() + "’ without its input ‘" + name.asString() + "’.",
+                        "Add it under ‘with’.");
+            }
+        });
+    }
+
+    /** Models choose tools by their descriptions, and people judge calls by them. */
+    private void described(Tool tool) {
+        List<String> faults = new ArrayList<>();
+        if (tool.description().strip().split("\\s+").length < FEWEST_WORDS) {
+            faults.add("its description is too short to choose it by");
+        }
+        if (tool.examples().isEmpty()) {
+            faults.add("it has no example");
+        }
+        handbook.tools().values().stream()
+                .filter(other -> !other.name().equals(tool.name())
+                        && other.description()
+                                .strip()
+                                .equalsIgnoreCase(tool.description().strip()))
+                .map(Tool::name)
+                .sorted()
+                .findFirst()
+                .ifPresent(other -> faults.add("it is described like ‘" + other + "’"));
+        if (!faults.isEmpty()) {
+            findings.warning(
+                    tool.place(),
+                    Code.VAGUE_TOOL,
+                    "‘" + tool.name() + "’ is easily misunderstood: " + String.join(", and ", faults) + ".",
+                    "Say in a sentence what it does and when to use it, and give ‘examples’ with inputs.");
+        }
+    }
+
+    /** The lookup that settles a call in doubt must only read, and be asked with what is known then. */
+    private void settleWith(Tool tool, SettleWith settle) {
+        Tool lookup = reading(tool, "settle-with", settle.tool(), Code.SETTLE_WITH);
+        if (lookup == null) {
+            return;
+        }
+        Map<String, Shape> before = Map.of("args", Shape.ofSchema(tool.inputs()), "key", Shape.TEXT);
+        asked(tool, "settle-with", lookup, settle.inputs(), before);
+        Map<String, Shape> after = new java.util.HashMap<>(before);
+        after.put("found", Shape.ofSchema(lookup.outputs()));
+        expressions.condition(settle.happened(), tool.place(), after, List.of());
+        expressions.template(settle.result(), key -> tool.place(), after, List.of());
+    }
+
+    private void mandate(Mandate mandate) {
+        Collection<String> groups = handbook.groups().keySet();
+        mandate.agents()
+                .forEach(agent -> findings.unknown(
+                        Code.UNKNOWN_AGENT,
+                        agent,
+                        handbook.agents().keySet(),
+                        mandate.places().of("for")));
+        if (mandate.ask() != null) {
+            findings.unknown(
+                    Code.UNKNOWN_GROUP, mandate.ask(), groups, mandate.places().of("ask"));
+        }
+        for (int i = 0; i < mandate.never().size(); i++) {
+            grant(mandate, mandate.never().get(i), "never." + i, groups);
+        }
+        for (int i = 0; i < mandate.grants().size(); i++) {
+            grant(mandate, mandate.grants().get(i), "grants." + i, groups);
+        }
+    }
+
+    private void grant(Mandate mandate, Grant grant, String key, Collection<String> groups) {
+        Places places = mandate.places();
+        for (int i = 0; i < grant.tools().size(); i++) {
+            String pattern = grant.tools().get(i);
+            boolean any = handbook.tools().keySet().stream().anyMatch(tool -> Tool.matches(pattern, tool));
+            if (!any && key.startsWith("grants")) {
+                findings.unknown(Code.UNKNOWN_TOOL, pattern, handbook.tools().keySet(), places.of(key + ".tools." + i));
+            }
+        }
+        if (grant.of() != null) {
+            findings.unknown(Code.UNKNOWN_GROUP, grant.of(), groups, places.of(key + ".of"));
+        } else if ((grant.decision() == Decision.ASK || grant.overLimit() == Decision.ASK) && mandate.ask() == null) {
+            findings.error(
+                    places.of(key),
+                    Code.NOBODY_TO_ASK,
+                    "‘" + grant.name() + "’ asks, but names nobody who could answer.",
+                    "Add ‘of: <group>’ to the grant or ‘ask: <group>’ to the mandate.");
+        }
+        if (grant.when() != null) {
+            counted(grant.when(), mandate, places.of(key + ".when"));
+            condition(grant, places.of(key + ".when"));
+        }
+        for (int i = 0; i < grant.limits().size(); i++) {
+            sum(grant, grant.limits().get(i), places.of(key + ".limits." + i + ".sum"));
+        }
+    }
+
+    /** A condition must be readable for every tool the grant covers. */
+    private void condition(Grant grant, Place place) {
+        handbook.tools().values().stream()
+                .filter(grant::covers)
+                .sorted(Comparator.comparing(Tool::name))
+                .forEach(tool -> {
+                    Map<String, Shape> scope = scopes.inMandate(tool);
+                    sourced(grant.when(), tool, place);
+                    expressions.condition(grant.when(), place, scope, List.of());
+                });
+    }
+
+    /** What a limit adds up must be a number for every tool the grant covers. */
+    private void sum(Grant grant, Limit limit, Place place) {
+        if (limit.sum() == null) {
+            return;
+        }
+        handbook.tools().values().stream()
+                .filter(grant::covers)
+                .sorted(Comparator.comparing(Tool::name))
+                .forEach(tool -> expressions.number(limit.sum(), place, scopes.inMandate(tool)));
+    }
+
+    /** {@code used("...")} names a grant of the same mandate that has a limit. */
+    private void counted(Expression when, Mandate mandate, Place place) {
+        List<String> limited = mandate.grants().stream()
+                .filter(grant -> !grant.limits().isEmpty())
+                .map(Grant::name)
+                .toList();
+        when.paths().stream()
+                .filter(path -> path.root().equals(Expression.USED))
+                .forEach(path ->
+                        findings.unknown(Code.UNKNOWN_NAME, path.fields().get(0), limited, place));
+    }
+
+    /** {@code source(args.x)} and {@code origin(args.x)} name an input, too. */
+    private void sourced(Expression when, Tool tool, Place place) {
+        List<String> inputs = List.copyOf(tool.inputs().path("properties").propertyNames());
+        when.paths().stream()
+                .filter(path ->
+                        path.root().equals(Expression.SOURCES) || path.root().equals(Expression.ORIGINS))
+                .forEach(path ->
+                        findings.unknown(Code.UNKNOWN_INPUT, path.fields().get(0), inputs, place));
+    }
+
+    /** Reports {@code address} when the page has no such step. */
+    static void unknownStep(Findings findings, Runbook page, String address, Place place) {
+        List<String> known = new ArrayList<>(List.of(Step.HAND_OVER, Step.STOP));
+        page.steps().forEach(step -> known.add(step.address()));
+        findings.unknown(Code.UNKNOWN_STEP, address, known, place);
+    }
+}

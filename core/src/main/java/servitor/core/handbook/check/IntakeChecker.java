@@ -1,0 +1,65 @@
+package servitor.core.handbook.check;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import servitor.core.expression.Template;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Intake;
+import servitor.core.handbook.Kind;
+import servitor.core.handbook.Place;
+import servitor.core.handbook.Places;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.shape.Shape;
+
+/** Checks an intake against the kind of case it fills. */
+final class IntakeChecker {
+    private IntakeChecker() {}
+
+    static void check(Intake intake, Handbook handbook, ExpressionRule expressions, Findings findings) {
+        Places places = intake.places();
+        Map<String, Shape> scope = Map.of(Intake.MESSAGE, intake.message(), "now", Shape.TEXT);
+        if (intake.when() != null) {
+            expressions.condition(intake.when(), places.of("when"), scope, List.of());
+        }
+        Map<String, Template> texts = new LinkedHashMap<>();
+        texts.put("subject", intake.subject());
+        texts.put("text", intake.text());
+        texts.put("once-per", intake.oncePer());
+        texts.put("requester", intake.requester());
+        texts.put("language", intake.language());
+        texts.forEach((key, template) -> {
+            if (template != null) {
+                expressions.template(template, part -> places.of(key), scope, List.of());
+            }
+        });
+        Kind kind = handbook.kinds().get(intake.kind());
+        if (kind == null) {
+            findings.unknown(Code.UNKNOWN_KIND, intake.kind(), handbook.kinds().keySet(), places.of("kind"));
+        }
+        intake.fields().forEach((name, template) -> {
+            Place place = places.of("fields." + name);
+            expressions.template(
+                    template,
+                    part -> places.of("fields." + name + (part.isEmpty() ? "" : "." + part)),
+                    scope,
+                    List.of());
+            Kind.Field field = kind == null ? null : kind.fields().get(name);
+            if (field != null) {
+                expressions.input(name, template, field.schema(), place, scope);
+            } else if (kind != null) {
+                findings.unknown(Code.UNKNOWN_FIELD, name, kind.fields().keySet(), place);
+            }
+        });
+        if (kind != null) {
+            kind.fields().values().stream()
+                    .filter(field -> field.required() && !intake.fields().containsKey(field.name()))
+                    .forEach(field -> findings.error(
+                            places.of("fields"),
+                            Code.MISSING_FIELD,
+                            "‘" + kind.title() + "’ needs the field ‘" + field.name() + "’, and nothing fills it.",
+                            "Add ‘" + field.name() + ": \"${message.…}\"’ under ‘fields’."));
+        }
+    }
+}

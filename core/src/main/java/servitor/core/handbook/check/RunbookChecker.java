@@ -1,0 +1,171 @@
+package servitor.core.handbook.check;
+
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.Flow;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Place;
+import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Verb.Call;
+import servitor.core.handbook.Verb.Decide;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+
+/** Checks one page against the handbook it stands in. */
+final class RunbookChecker {
+    private static final List<String> PROBLEMS = List.of(
+            "not-found", "refused", "declined", "expired", "unavailable", "timeout", "invalid", "exhausted", "trouble");
+
+    private final Handbook handbook;
+    private final Runbook page;
+    private final Findings findings;
+    private final Flow flow;
+    private final Scopes scopes;
+    private final StepChecker steps;
+
+    RunbookChecker(Handbook handbook, Runbook page, Scopes scopes, Findings findings) {
+        this.handbook = handbook;
+        this.page = page;
+        this.scopes = scopes;
+        this.findings = findings;
+        this.flow = new Flow(page);
+        this.steps = new StepChecker(handbook, page, flow, findings);
+    }
+
+    void check() {
+        known(Code.UNKNOWN_DESK, page.desk(), handbook.desks().keySet(), page.placeOf("desk"));
+        known(Code.UNKNOWN_AGENT, page.agent(), handbook.agents().keySet(), page.placeOf("agent"));
+        page.startsOn()
+                .forEach(kind -> known(Code.UNKNOWN_KIND, kind, handbook.kinds().keySet(), page.placeOf("starts")));
+        if (page.steps().isEmpty()) {
+            findings.error(
+                    page.place(),
+                    Code.NO_STEPS,
+                    "The page has no steps.",
+                    "Add a level-2 heading with a step block under it.");
+            return;
+        }
+        Set<String> reachable = flow.reachable();
+        for (Step step : page.steps()) {
+            if (!reachable.contains(step.address())) {
+                findings.error(
+                        step.place(),
+                        Code.UNREACHABLE,
+                        "No way leads to the step ‘" + step.title() + "’.",
+                        "Lead a ‘go’ here or remove the step.");
+            }
+            ways(step);
+            instruction(step);
+            steps.check(step, scopes.at(page, step).orElseGet(() -> scopes.anywhere(page)));
+            saveName(step);
+        }
+        if (!Step.isReserved(page.onTrouble())) {
+            Checker.unknownStep(findings, page, page.onTrouble(), page.placeOf("on-trouble"));
+        }
+        loops();
+        new Forecast(handbook, page, findings).check();
+    }
+
+    private void known(Code code, String name, java.util.Collection<String> known, Place place) {
+        findings.unknown(code, name, known, place);
+    }
+
+    private void ways(Step step) {
+        for (Flow.Way way : flow.waysOut(step)) {
+            if (way.to().isEmpty()) {
+                findings.error(
+                        step.place(),
+                        Code.MISSING_FINISH,
+                        "After ‘" + step.title() + "’ the page ends without finishing.",
+                        "Add a step with ‘finish: resolved’, or a ‘go’.");
+            } else if (!Step.isReserved(way.to())) {
+                Checker.unknownStep(findings, page, way.to(), placeOf(step, way));
+            }
+        }
+        Set<String> problems = new LinkedHashSet<>(PROBLEMS);
+        if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
+            problems.addAll(handbook.tools().get(call.tool()).problems().values());
+        }
+        step.on()
+                .keySet()
+                .forEach(problem -> known(Code.UNKNOWN_PROBLEM, problem, problems, step.placeOf("on." + problem)));
+    }
+
+    private static Place placeOf(Step step, Flow.Way way) {
+        if (way.problem()) {
+            return step.placeOf("on." + way.on());
+        }
+        if (step.verb() instanceof Decide decide) {
+            for (int i = 0; i < decide.branches().size(); i++) {
+                if (decide.branches().get(i).when().text().equals(way.on())) {
+                    return step.placeOf("decide." + i + ".go");
+                }
+            }
+            return step.placeOf("decide." + decide.branches().size() + ".otherwise");
+        }
+        return step.placeOf("go." + way.on());
+    }
+
+    private void instruction(Step step) {
+        if (!Flow.usesModel(step)) {
+            return;
+        }
+        if (step.prose().isBlank()) {
+            findings.error(
+                    step.place(),
+                    Code.MISSING_PROSE,
+                    "‘" + step.title() + "’ asks a model to work, but says nothing to it.",
+                    "Write under the heading what it should do: the prose is the instruction.");
+            return;
+        }
+        Agent agent = handbook.agents().get(page.agent());
+        if (agent != null
+                && agent.brief().rules().isEmpty()
+                && agent.brief().examples().isEmpty()
+                && step.prose().split("\\s+").length < 12) {
+            findings.warning(
+                    step.place(),
+                    Code.THIN_BRIEF,
+                    "A model is told little here: a short instruction, and a brief without rule or example.",
+                    "Add an example of good work to the brief of ‘" + agent.name()
+                            + "’, or say more under the heading.");
+        }
+    }
+
+    private void loops() {
+        for (Step step : flow.unboundedLoops()) {
+            findings.error(
+                    step.place(),
+                    Code.UNBOUNDED_LOOP,
+                    "A run can come back to ‘" + step.title() + "’ as often as it likes.",
+                    "Add ‘at-most: 3’ to a step of the loop; the problem ‘exhausted’ is met after that.");
+        }
+        for (Step step : page.steps()) {
+            if (step.verb() instanceof Call call
+                    && handbook.tools().containsKey(call.tool())
+                    && handbook.tools().get(call.tool()).effect() == Effect.ONCE
+                    && flow.inLoop(step)) {
+                findings.error(
+                        step.placeOf("call"),
+                        Code.ONCE_IN_LOOP,
+                        "‘" + call.tool() + "’ must not be repeated blindly, and stands in a loop.",
+                        "Lead the loop around it.");
+            }
+        }
+    }
+
+    private void saveName(Step step) {
+        String save = step.verb().save();
+        if (save != null && (Scopes.GIVEN.contains(save) || !save.matches("[a-z_][a-zA-Z0-9_]*"))) {
+            findings.error(
+                    step.placeOf("save"),
+                    Code.SAVE_NAME,
+                    "‘" + save + "’ can't be the name of a saved value.",
+                    "Use a word of letters, digits and ‘_’ that isn't one of " + String.join(", ", Scopes.GIVEN) + ".");
+        }
+    }
+}

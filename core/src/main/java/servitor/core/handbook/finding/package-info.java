@@ -1,0 +1,3 @@
+/** What checking a handbook reports: findings, their kinds, and what would mend them. */
+@org.jspecify.annotations.NullMarked
+package servitor.core.handbook.finding;

@@ -1,0 +1,181 @@
+package servitor.core.handbook.read;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Template;
+import servitor.core.handbook.Quorum;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Verb;
+import servitor.core.handbook.Verb.Approve;
+import servitor.core.handbook.Verb.Await;
+import servitor.core.handbook.Verb.Awaited;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.shape.Shape;
+
+/** Reads the steps that wait for people or for something to happen. */
+final class ApproveSteps {
+    private static final List<String> ANSWERS = List.of("approved", "declined", "expired", "exhausted");
+
+    private ApproveSteps() {}
+
+    static Verb approve(Keys keys, Findings findings) {
+        Map<String, String> ways = keys.goWays(ANSWERS);
+        int rounds = rounds(keys, findings);
+        List<String> needed = new ArrayList<>(List.of("declined"));
+        if (keys.has("within")) {
+            needed.add("expired");
+        }
+        if (rounds > 0) {
+            needed.add("exhausted");
+        }
+        for (String answer : needed) {
+            if (!ways.containsKey(answer)) {
+                findings.error(
+                        keys.placeOf("go"),
+                        Code.MISSING_GO,
+                        "Nothing says what happens when the approval is " + answer + ".",
+                        "Add ‘" + answer + ": <step>’ under ‘go’; ‘hand over’ is always there.");
+            }
+        }
+        List<Template> of = keys.templates("of");
+        if (of.isEmpty()) {
+            findings.error(
+                    keys.place(),
+                    Code.MISSING_KEY,
+                    "‘of’ is missing: nobody is asked.",
+                    "Name the group that answers.");
+        }
+        Shape.Fields form = keys.has("form") ? new ShapeReader(findings).map(keys.value("form")) : null;
+        return new Approve(
+                keys.template("approve"),
+                of,
+                quorum(keys, findings),
+                keys.templates("not"),
+                keys.text("edit"),
+                form,
+                keys.inputs("choices"),
+                address(keys, "for"),
+                keys.texts("show"),
+                rounds,
+                keys.duration("within"),
+                reminders(keys, findings),
+                keys.text("save"),
+                ways);
+    }
+
+    private static @Nullable String address(Keys keys, String key) {
+        String text = keys.text(key);
+        return text == null ? null : Step.address(text);
+    }
+
+    private static int rounds(Keys keys, Findings findings) {
+        if (!keys.has("feedback")) {
+            return 0;
+        }
+        Keys feedback = Keys.of(keys.value("feedback"), findings, List.of("rounds"));
+        if (!keys.has("edit")) {
+            findings.error(
+                    keys.placeOf("feedback"),
+                    Code.FEEDBACK,
+                    "There is no draft that feedback could go back to.",
+                    "Add ‘edit: <name>’ with the name a draft saves under.");
+            return 0;
+        }
+        return feedback.number("rounds", 3);
+    }
+
+    private static Quorum quorum(Keys keys, Findings findings) {
+        boolean tolerate = keys.text("declines", "").equals("tolerate");
+        if (keys.has("declines") && !tolerate) {
+            findings.error(
+                    keys.value("declines").place(),
+                    Code.QUORUM,
+                    "‘" + keys.text("declines", "") + "’ is nothing to do about declines.",
+                    "Write ‘declines: tolerate’, or leave it out: one decline then declines.");
+        }
+        Yaml value = keys.value("quorum");
+        String word = value.isEmptyValue() ? "any" : value.text();
+        if (word.equals("any") || word.equals("all")) {
+            return new Quorum(word.equals("any") ? Quorum.Rule.ANY : Quorum.Rule.ALL, 1, tolerate);
+        }
+        if (word.matches("[1-9][0-9]?")) {
+            return new Quorum(Quorum.Rule.NUMBER, Integer.parseInt(word), tolerate);
+        }
+        findings.error(
+                value.place(),
+                Code.QUORUM,
+                "‘" + word + "’ is no number of approvals.",
+                "Write any, all, or a number from 1 to 99.");
+        return Quorum.ALL;
+    }
+
+    private static List<Double> reminders(Keys keys, Findings findings) {
+        List<Double> shares = new ArrayList<>();
+        Yaml value = keys.value("remind");
+        List<Yaml> items = value.isList() ? value.items() : value.isEmptyValue() ? List.of() : List.of(value);
+        for (Yaml item : items) {
+            if (item.scalar().isNumber()
+                    && item.scalar().doubleValue() > 0
+                    && item.scalar().doubleValue() < 1) {
+                shares.add(item.scalar().doubleValue());
+            } else {
+                findings.error(
+                        item.place(),
+                        Code.SURE,
+                        "A reminder comes after a share of the time, between 0 and 1.",
+                        "Write ‘remind: [0.5, 0.9]’.");
+            }
+        }
+        if (!shares.isEmpty() && !keys.has("within")) {
+            findings.error(
+                    keys.placeOf("remind"),
+                    Code.MISSING_KEY,
+                    "‘within’ is missing: a reminder comes after a share of that time.",
+                    "Add ‘within: P2D’.");
+        }
+        return shares;
+    }
+
+    static Verb await(Keys keys, Findings findings) {
+        String word = keys.required("await");
+        Awaited what = Awaited.REPLY;
+        if (List.of("reply", "document", "event", "time").contains(word)) {
+            what = Awaited.valueOf(word.toUpperCase(java.util.Locale.ROOT));
+        } else if (!word.isEmpty()) {
+            findings.error(
+                    keys.value("await").place(),
+                    Code.AWAIT,
+                    "‘" + word + "’ can't be waited for.",
+                    "Write reply, document, event or time.");
+        }
+        Map<String, String> ways = keys.goWays(List.of("arrived", "expired"));
+        if (what == Awaited.TIME && !keys.has("until") && !keys.has("within")) {
+            findings.error(
+                    keys.place(),
+                    Code.AWAIT,
+                    "Nothing says how long to wait.",
+                    "Add ‘within: PT2H’ or ‘until: \"${…}\"’ with a time.");
+        }
+        if (what == Awaited.EVENT && !keys.has("named")) {
+            findings.error(
+                    keys.place(), Code.AWAIT, "Nothing says which event is waited for.", "Add ‘named: <event>’.");
+        }
+        if (what != Awaited.TIME && keys.has("within") && !ways.containsKey("expired")) {
+            findings.error(
+                    keys.placeOf("within"),
+                    Code.MISSING_GO,
+                    "Nothing says what happens when nothing comes within that time.",
+                    "Write ‘go: { arrived: <step>, expired: <step> }’.");
+        }
+        return new Await(
+                what,
+                keys.text("named", ""),
+                keys.has("until") ? keys.template("until") : null,
+                keys.duration("within"),
+                keys.text("save"),
+                ways);
+    }
+}

@@ -1,0 +1,257 @@
+package servitor.core.handbook.read;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Verb;
+import servitor.core.handbook.Verb.Branch;
+import servitor.core.handbook.Verb.Call;
+import servitor.core.handbook.Verb.Decide;
+import servitor.core.handbook.Verb.Each;
+import servitor.core.handbook.Verb.Finish;
+import servitor.core.handbook.Verb.Follow;
+import servitor.core.handbook.Verb.HandOver;
+import servitor.core.handbook.Verb.Tell;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.handbook.finding.Suggest;
+
+/** Reads one step block: exactly one verb with its keys. */
+final class StepReader {
+    static final List<String> STATES = List.of("resolved", "closed", "with-people", "open");
+    /** Channels a requester can be told by; more come with their connectors. */
+    static final List<String> CHANNELS = List.of("note", "same-way");
+
+    /** The keys that may stand beside each verb, the verb first. */
+    static final Map<String, List<String>> KEYS = new LinkedHashMap<>();
+
+    private static final Map<String, VerbReader> READERS = new LinkedHashMap<>();
+
+    /** Reads one verb out of its block. */
+    interface VerbReader {
+        Verb read(Keys keys, Findings findings);
+    }
+
+    static {
+        verb("call", List.of("with", "save", "on", "go"), StepReader::call);
+        verb("assess", List.of("answer", "about", "unsure-below", "save", "on", "go"), ModelSteps::assess);
+        verb("draft", List.of("language", "max-words", "tone", "cite", "save", "on", "go"), ModelSteps::draft);
+        verb("pursue", List.of("tools", "answer", "plan", "of", "limits", "save", "on", "go"), ModelSteps::pursue);
+        verb("decide", List.of(), StepReader::decide);
+        verb(
+                "approve",
+                List.of(
+                        "of",
+                        "quorum",
+                        "declines",
+                        "not",
+                        "edit",
+                        "form",
+                        "choices",
+                        "for",
+                        "show",
+                        "feedback",
+                        "within",
+                        "remind",
+                        "save",
+                        "on",
+                        "go"),
+                ApproveSteps::approve);
+        verb("tell", List.of("by", "text", "unreviewed", "on", "go"), StepReader::tell);
+        verb("set", List.of("go"), StepReader::set);
+        verb("await", List.of("named", "until", "within", "save", "go"), ApproveSteps::await);
+        verb(
+                "each",
+                List.of("as", "follow", "with", "at-once", "on-item-trouble", "save", "on", "go"),
+                StepReader::each);
+        verb("follow", List.of("with", "save", "on", "go"), StepReader::follow);
+        verb("hand-over", List.of("why"), StepReader::handOver);
+        verb("finish", List.of("summary"), StepReader::finish);
+    }
+
+    private final Yaml block;
+    private final Findings findings;
+    private @Nullable Keys keys;
+
+    StepReader(Yaml block, Findings findings) {
+        this.block = block;
+        this.findings = findings;
+    }
+
+    private static void verb(String word, List<String> others, VerbReader reader) {
+        List<String> all = new ArrayList<>(others);
+        all.add(0, word);
+        all.add("at-most");
+        if (!all.contains("on")) {
+            all.add("on");
+        }
+        KEYS.put(word, List.copyOf(all));
+        READERS.put(word, reader);
+    }
+
+    /** The verb of the block; null when there isn't exactly one, which is a finding. */
+    @Nullable
+    Verb verb() {
+        List<String> found =
+                block.entries().keySet().stream().filter(KEYS::containsKey).toList();
+        // ‘follow’ is a verb of its own, and a key of ‘each’
+        if (found.contains("each")) {
+            found = found.stream().filter(word -> !word.equals("follow")).toList();
+        }
+        if (found.size() != 1) {
+            findings.error(
+                    block.place(),
+                    Code.VERB,
+                    found.isEmpty()
+                            ? "This block has no verb."
+                            : "This block has several verbs: " + String.join(", ", found) + ".",
+                    found.isEmpty()
+                            ? Suggest.mend(
+                                    block.entries().keySet().stream()
+                                            .findFirst()
+                                            .orElse(""),
+                                    KEYS.keySet())
+                            : "Give each its own step.");
+            return null;
+        }
+        String word = found.get(0);
+        keys = Keys.of(block, findings, KEYS.get(word));
+        return READERS.get(word).read(keys, findings);
+    }
+
+    @Nullable
+    String go() {
+        Yaml go = block.get("go");
+        return go == null || go.isMap() || go.isEmptyValue() ? null : Step.address(go.text());
+    }
+
+    Map<String, String> on() {
+        return keys == null ? Map.of() : keys.ways("on");
+    }
+
+    @Nullable
+    Integer atMost() {
+        return keys == null || !keys.has("at-most") ? null : keys.number("at-most", 1);
+    }
+
+    private static Verb call(Keys keys, Findings findings) {
+        return new Call(keys.required("call"), keys.inputs("with"), keys.text("save"));
+    }
+
+    private static Verb decide(Keys keys, Findings findings) {
+        List<Branch> branches = new ArrayList<>();
+        String otherwise = null;
+        for (Yaml item : keys.value("decide").items()) {
+            if (item.get("otherwise") != null) {
+                otherwise = Step.address(
+                        Keys.of(item, findings, List.of("otherwise")).required("otherwise"));
+                continue;
+            }
+            Keys branch = Keys.of(item, findings, List.of("when", "go"));
+            var when = branch.condition("when");
+            String go = Step.address(branch.required("go"));
+            if (when != null) {
+                branches.add(new Branch(when, go));
+            } else if (!branch.has("when")) {
+                findings.error(
+                        item.place(),
+                        Code.MISSING_KEY,
+                        "This branch has no ‘when’.",
+                        "Write ‘- when: '…'’ and ‘go: …’.");
+            }
+        }
+        if (otherwise == null) {
+            findings.error(
+                    keys.place(),
+                    Code.MISSING_OTHERWISE,
+                    "Nothing says what happens when no condition holds.",
+                    "End the list with ‘- otherwise: <step>’.");
+            otherwise = Step.HAND_OVER;
+        }
+        return new Decide(branches, otherwise);
+    }
+
+    private static Verb tell(Keys keys, Findings findings) {
+        if (!keys.text("tell", "").equals("requester")) {
+            findings.error(
+                    keys.value("tell").place(),
+                    Code.TELL,
+                    "‘" + keys.text("tell", "") + "’ can't be told anything.",
+                    "Write ‘tell: requester’; people of the house are told by ‘approve’ and ‘hand-over’.");
+        }
+        String by = keys.text("by", "same-way");
+        if (!CHANNELS.contains(by)) {
+            findings.error(
+                    keys.value("by").place(),
+                    Code.TELL,
+                    "There is no channel ‘" + by + "’.",
+                    Suggest.mend(by, CHANNELS));
+        }
+        if (!keys.has("text")) {
+            keys.required("text");
+        }
+        return new Tell(keys.template("text"), by, keys.text("unreviewed"));
+    }
+
+    private static Verb set(Keys keys, Findings findings) {
+        Keys changes =
+                Keys.of(keys.value("set"), findings, List.of("state", "priority", "labels", "fields", "relations"));
+        String state = changes.text("state");
+        if (state != null
+                && !List.of("open", "working", "waiting", "with-people").contains(state)) {
+            findings.error(
+                    changes.value("state").place(),
+                    Code.STATE,
+                    "A case that is being worked on can't be set to ‘" + state + "’.",
+                    "Write open, working, waiting or with-people; ‘finish’ leaves a case resolved or closed.");
+        }
+        return new Verb.Set(keys.inputs("set"));
+    }
+
+    private static Verb each(Keys keys, Findings findings) {
+        String trouble = keys.text("on-item-trouble", "stop");
+        Verb.OnTrouble onTrouble = switch (trouble) {
+            case "skip", "go on" -> Verb.OnTrouble.SKIP; // older pages say ‘go on’
+            case "hand-over" -> Verb.OnTrouble.HAND_OVER;
+            default -> Verb.OnTrouble.STOP;
+        };
+        if (onTrouble == Verb.OnTrouble.STOP && !trouble.equals("stop")) {
+            findings.error(
+                    keys.value("on-item-trouble").place(),
+                    Code.WAY,
+                    "‘" + trouble + "’ is nothing to do about an item in trouble.",
+                    "Write ‘stop’ (no further items; the problem ‘trouble’), ‘skip’ or ‘hand-over’.");
+        }
+        return new Each(
+                keys.template("each"),
+                keys.text("as", "item"),
+                Step.page(keys.required("follow")),
+                keys.inputs("with"),
+                Math.min(keys.number("at-once", 1), 20),
+                onTrouble,
+                keys.text("save"));
+    }
+
+    private static Verb follow(Keys keys, Findings findings) {
+        return new Follow(Step.page(keys.required("follow")), keys.inputs("with"), keys.text("save"));
+    }
+
+    private static Verb handOver(Keys keys, Findings findings) {
+        return new HandOver(keys.text("hand-over"), keys.template("why"));
+    }
+
+    private static Verb finish(Keys keys, Findings findings) {
+        String state = keys.required("finish");
+        if (!state.isEmpty() && !STATES.contains(state)) {
+            findings.error(
+                    keys.value("finish").place(),
+                    Code.STATE,
+                    "A case can't be left ‘" + state + "’.",
+                    Suggest.mend(state, STATES));
+        }
+        return new Finish(state, keys.has("summary") ? keys.template("summary") : null);
+    }
+}

@@ -1,0 +1,533 @@
+package servitor.core.handbook.read;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.regex.PatternSyntaxException;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Expression;
+import servitor.core.expression.Template;
+import servitor.core.handbook.Binding;
+import servitor.core.handbook.Binding.Dialogue;
+import servitor.core.handbook.Binding.Directory;
+import servitor.core.handbook.Binding.Line;
+import servitor.core.handbook.Binding.Program;
+import servitor.core.handbook.Binding.Query;
+import servitor.core.handbook.Binding.RemoteTool;
+import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.Place;
+import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.handbook.finding.Suggest;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Reads a file of tools. What a tool is bound to says which protocol carries it out. */
+final class ToolFile {
+    private static final Duration MOST_TIME = Duration.ofMinutes(2);
+    private static final int MOST_ROWS = 1_000;
+    private static final List<String> ABOUT = List.of(
+            "description",
+            "effect",
+            "personal",
+            "identifies",
+            "speaks",
+            "hints",
+            "fixed",
+            "conceal",
+            "free-text",
+            "own-words",
+            "echoes",
+            "formats",
+            "examples",
+            "problems",
+            "settle-with",
+            "job",
+            "time-limit");
+    /** The keys that bind, each with those that may stand beside it. */
+    private static final Map<String, List<String>> BINDINGS = Map.of(
+            "operation", List.of(),
+            "directory", List.of(),
+            "query", List.of("inputs", "outputs", "one", "rows"),
+            "dialogue", List.of("inputs", "outputs"),
+            "arguments", List.of("inputs", "outputs"),
+            "remote", List.of("inputs", "outputs", "agreed"),
+            "page", List.of("outputs"));
+
+    private static final String OF_ANSWER = "answer.";
+
+    private final String name;
+    private final String file;
+    private final Map<String, String> files;
+    private final Map<String, Runbook> pages;
+    private final Findings findings;
+
+    /** What a binding says of a tool, whatever the tool's own keys add to it. */
+    private record Bound(
+            String description,
+            ObjectNode inputs,
+            JsonNode outputs,
+            @Nullable Effect effect,
+            Binding to) {}
+
+    ToolFile(String name, String file, Map<String, String> files, Map<String, Runbook> pages, Findings findings) {
+        this.name = name;
+        this.file = file;
+        this.files = files;
+        this.pages = pages;
+        this.findings = findings;
+    }
+
+    void read(Map<String, Tool> tools) {
+        Keys keys = Keys.of(
+                Yaml.read(file, 1, files.get(file), findings), findings, List.of("connection", "openapi", "tools"));
+        boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
+        String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
+        OpenApi api = keys.has("openapi") ? description(keys) : null;
+        keys.entries("tools").forEach((operation, value) -> {
+            Keys tool = Keys.of(value, findings, allowed(value));
+            String full = name + "." + operation;
+            Bound bound = bound(tool, value, connection, api);
+            if (bound != null) {
+                hints(tool, bound.inputs());
+                tools.put(full, tool(full, tool, bound));
+            }
+        });
+    }
+
+    private Tool tool(String full, Keys tool, Bound bound) {
+        Keys job = tool.has("job") ? jobKeys(tool.value("job")) : null;
+        JsonNode outputs = (job == null ? bound.outputs() : schema(job, "outputs")).deepCopy();
+        formats(tool, bound.inputs(), outputs);
+        return new Tool(
+                full,
+                tool.text("description", bound.description()),
+                tool.has("effect") || bound.effect() == null ? effect(tool) : bound.effect(),
+                tool.yes("personal"),
+                bound.inputs(),
+                outputs,
+                inputsNamed(tool, "identifies", bound.inputs()),
+                inputsNamed(tool, "speaks", bound.inputs()),
+                fixed(tool, bound.inputs()),
+                outputsNamed(tool, "conceal", outputs),
+                outputsNamed(tool, "free-text", outputs),
+                tool.yes("own-words"),
+                echoes(tool, bound.inputs(), outputs),
+                examples(tool),
+                problems(tool),
+                tool.has("settle-with") ? settleWith(tool.value("settle-with")) : null,
+                job == null ? null : job(job, bound),
+                timeLimit(tool),
+                bound.to(),
+                tool.place());
+    }
+
+    private @Nullable OpenApi description(Keys keys) {
+        String path = "tools/" + keys.required("openapi");
+        if (!files.containsKey(path)) {
+            findings.error(
+                    keys.value("openapi").place(),
+                    Code.MISSING_FILE,
+                    "There is no file ‘" + path + "’.",
+                    Suggest.mend(path, files.keySet()));
+            return null;
+        }
+        return new OpenApi(Yaml.read(path, 1, files.get(path), findings).json());
+    }
+
+    private static List<String> allowed(Yaml tool) {
+        List<String> allowed = new ArrayList<>(ABOUT);
+        BINDINGS.forEach((key, beside) -> {
+            allowed.add(key);
+            if (tool.get(key) != null) {
+                allowed.addAll(beside);
+            }
+        });
+        return allowed;
+    }
+
+    private @Nullable Bound bound(Keys tool, Yaml value, String connection, @Nullable OpenApi api) {
+        List<String> bindings =
+                BINDINGS.keySet().stream().filter(tool::has).sorted().toList();
+        if (bindings.size() != 1) {
+            findings.error(
+                    tool.place(),
+                    Code.BINDING,
+                    bindings.isEmpty()
+                            ? "Nothing says how this tool is carried out."
+                            : "This tool is bound twice: " + String.join(" and ", bindings) + ".",
+                    "Give it exactly one of "
+                            + String.join(
+                                    ", ", BINDINGS.keySet().stream().sorted().toList()) + ".");
+            return null;
+        }
+        return switch (bindings.get(0)) {
+            case "operation" -> operation(tool, connection, api);
+            case "directory" -> directory(tool, connection);
+            case "query" -> query(tool, connection);
+            case "dialogue" -> declared(tool, new Dialogue(connection, lines(tool.value("dialogue"))));
+            case "page" -> page(tool);
+            case "arguments" -> declared(tool, new Program(connection, tool.templates("arguments")));
+            default -> declared(tool, new RemoteTool(connection, tool.required("remote"), tool.text("agreed", "")));
+        };
+    }
+
+    private @Nullable Bound operation(Keys tool, String connection, @Nullable OpenApi api) {
+        String id = tool.required("operation");
+        if (api == null) {
+            findings.error(
+                    tool.value("operation").place(),
+                    Code.BINDING,
+                    "An operation needs the description it stands in.",
+                    "Add ‘openapi: <file>’ beside ‘connection’.");
+            return null;
+        }
+        OpenApi.Operation found = api.operation(id, connection).orElse(null);
+        if (found == null) {
+            findings.error(
+                    tool.value("operation").place(),
+                    Code.UNKNOWN_OPERATION,
+                    "The description has no operation ‘" + id + "’.",
+                    Suggest.mend(id, api.operations().keySet()));
+            return null;
+        }
+        if (api.isSpent()) {
+            findings.error(
+                    tool.value("operation").place(),
+                    Code.BINDING,
+                    "Up to here the tools of this file take more from the description than is read of one.",
+                    "Leave out operations, or make their schemas simpler.");
+            return null;
+        }
+        return new Bound(found.summary(), found.inputs(), found.outputs(), null, found.binding());
+    }
+
+    private @Nullable Bound directory(Keys tool, String connection) {
+        String word = tool.required("directory");
+        for (DirectoryAction action : DirectoryAction.values()) {
+            if (action.word().equals(word)) {
+                return new Bound(
+                        "", action.inputs(), action.outputs(), action.effect(), new Directory(connection, action));
+            }
+        }
+        findings.error(
+                tool.value("directory").place(),
+                Code.UNKNOWN_OPERATION,
+                "‘" + word + "’ is nothing that can be done in a directory.",
+                Suggest.mend(
+                        word,
+                        List.of(DirectoryAction.values()).stream()
+                                .map(DirectoryAction::word)
+                                .toList()));
+        return null;
+    }
+
+    private @Nullable Bound page(Keys tool) {
+        String name = tool.required("page");
+        Runbook page = pages.get(name);
+        if (page == null) {
+            findings.error(
+                    tool.value("page").place(),
+                    Code.UNKNOWN_PAGE,
+                    "There is no page ‘" + name + "’.",
+                    Suggest.mend(name, pages.keySet()));
+            return null;
+        }
+        ObjectNode outputs = schema(tool, "outputs");
+        if (!tool.has("outputs")) {
+            page.gives().keySet().forEach(given -> ((ObjectNode) outputs.path("properties")).putObject(given));
+        }
+        return new Bound(
+                "",
+                page.takes().schema().put("additionalProperties", false),
+                outputs,
+                null,
+                new Binding.PageTool(name));
+    }
+
+    private Bound query(Keys tool, String connection) {
+        String sql = tool.required("query");
+        boolean one = tool.yes("one");
+        int rows = Math.min(MOST_ROWS, tool.number("rows", 100));
+        ObjectNode record = schema(tool, "outputs");
+        JsonNode outputs = record;
+        if (!one) {
+            ObjectNode many = Json.object().put("type", "object");
+            ObjectNode list = many.putObject("properties");
+            list.putObject("rows").put("type", "array").set("items", record);
+            list.putObject("more").put("type", "boolean");
+            many.putArray("required").add("rows").add("more");
+            outputs = many;
+        }
+        return new Bound(
+                "", schema(tool, "inputs"), outputs, Effect.READ, new Query(connection, sql, one, one ? 2 : rows));
+    }
+
+    private Bound declared(Keys tool, Binding to) {
+        return new Bound("", schema(tool, "inputs"), schema(tool, "outputs"), null, to);
+    }
+
+    /** Fields and their schemas; all of them are there unless the schema says {@code optional: true}. */
+    private ObjectNode schema(Keys tool, String key) {
+        ObjectNode schema = Json.object().put("type", "object");
+        ObjectNode properties = schema.putObject("properties");
+        List<String> required = new ArrayList<>();
+        tool.entries(key).forEach((field, value) -> {
+            JsonNode given = value.json();
+            if (given.isObject()) {
+                ObjectNode own = (ObjectNode) given.deepCopy();
+                JsonNode optional = own.remove("optional");
+                properties.set(field, own);
+                if (optional == null || !optional.asBoolean(false)) {
+                    required.add(field);
+                }
+            } else {
+                properties.putObject(field).put("type", given.asString("string"));
+                required.add(field);
+            }
+        });
+        schema.set("required", Json.of(required));
+        return key.equals("inputs") ? schema.put("additionalProperties", false) : schema;
+    }
+
+    private List<Line> lines(Yaml list) {
+        List<Line> lines = new ArrayList<>();
+        for (Yaml item : list.items()) {
+            Keys line = Keys.of(item, findings, List.of("send", "expect", "capture", "otherwise"));
+            String expect = line.text("expect");
+            pattern(line, "expect", expect);
+            Map<String, Integer> capture = new LinkedHashMap<>();
+            line.entries("capture")
+                    .forEach((output, group) ->
+                            capture.put(output, group.scalar().asInt(1)));
+            Map<String, String> otherwise = new LinkedHashMap<>();
+            line.entries("otherwise").forEach((found, problem) -> {
+                pattern(line, "otherwise", found);
+                otherwise.put(found, problem.text());
+            });
+            Template send = line.has("send") ? line.template("send") : null;
+            lines.add(new Line(send, expect, capture, otherwise));
+        }
+        return lines;
+    }
+
+    private void pattern(Keys line, String key, @Nullable String regex) {
+        try {
+            Pattern.compile(regex == null ? "" : regex);
+        } catch (PatternSyntaxException e) {
+            findings.error(
+                    line.value(key).place(),
+                    Code.PATTERN,
+                    "This pattern isn't a regular expression: " + e.getDescription() + ".",
+                    "Mend it near character " + e.getIndex() + ".");
+        }
+    }
+
+    /** Hints stand in the schema as descriptions, which is where models and people look. */
+    private void hints(Keys tool, ObjectNode inputs) {
+        tool.entries("hints").forEach((input, hint) -> {
+            JsonNode property = inputs.path("properties").path(input);
+            if (property instanceof ObjectNode own) {
+                own.put("description", hint.text());
+            } else {
+                unknownInput(tool.placeOf("hints"), input, inputs);
+            }
+        });
+    }
+
+    /** What inputs and fields of the answer are, where the description doesn't say it. */
+    private void formats(Keys tool, ObjectNode inputs, JsonNode outputs) {
+        tool.entries("formats").forEach((name, format) -> {
+            boolean ofAnswer = name.startsWith(OF_ANSWER);
+            if (ofAnswer) {
+                sayUnlessAnswered(name.substring(OF_ANSWER.length()), outputs, format.place());
+            } else if (!inputs.path("properties").has(name)) {
+                unknownInput(format.place(), name, inputs);
+            }
+            JsonNode at = ofAnswer ? outputs : inputs;
+            for (String field : (ofAnswer ? name.substring(OF_ANSWER.length()) : name).split("\\.")) {
+                at = at.path("items").isObject() ? at.path("items") : at;
+                at = at.path("properties").path(field);
+            }
+            if (at instanceof ObjectNode own) {
+                own.put("format", format.text());
+            }
+        });
+    }
+
+    private Map<String, JsonNode> fixed(Keys tool, ObjectNode inputs) {
+        Map<String, JsonNode> fixed = new LinkedHashMap<>();
+        tool.entries("fixed").forEach((input, value) -> {
+            if (inputs.path("properties").has(input)) {
+                fixed.put(input, value.json());
+            } else {
+                unknownInput(tool.placeOf("fixed"), input, inputs);
+            }
+        });
+        return fixed;
+    }
+
+    private Set<String> outputsNamed(Keys tool, String key, JsonNode outputs) {
+        List<String> paths = tool.texts(key);
+        paths.forEach(path -> sayUnlessAnswered(path, outputs, tool.value(key).place()));
+        return Set.copyOf(paths);
+    }
+
+    private void sayUnlessAnswered(String path, JsonNode outputs, Place place) {
+        JsonNode at = outputs;
+        for (String field : path.split("\\.")) {
+            at = at.path("items").isObject() ? at.path("items") : at;
+            at = at.path("properties").path(field);
+        }
+        if (at.isMissingNode()) {
+            findings.error(
+                    place,
+                    Code.UNKNOWN_FIELD,
+                    "The answer has no field ‘" + path + "’.",
+                    "Name a field of the answer, as in ‘account’ or ‘rows.account’.");
+        }
+    }
+
+    /** Fields of the answer that repeat an input. */
+    private Map<String, String> echoes(Keys tool, ObjectNode inputs, JsonNode outputs) {
+        Map<String, String> echoes = new LinkedHashMap<>();
+        tool.entries("echoes").forEach((path, input) -> {
+            sayUnlessAnswered(path, outputs, input.place());
+            if (!inputs.path("properties").has(input.text())) {
+                unknownInput(input.place(), input.text(), inputs);
+            }
+            echoes.put(path, input.text());
+        });
+        return echoes;
+    }
+
+    private static List<JsonNode> examples(Keys tool) {
+        return tool.value("examples").items().stream().map(Yaml::json).toList();
+    }
+
+    private Set<String> inputsNamed(Keys tool, String key, ObjectNode inputs) {
+        List<String> named = tool.texts(key);
+        named.stream()
+                .filter(input -> !inputs.path("properties").has(input))
+                .forEach(input -> unknownInput(tool.value(key).place(), input, inputs));
+        return Set.copyOf(named);
+    }
+
+    private void unknownInput(Place place, String input, ObjectNode inputs) {
+        findings.error(
+                place,
+                Code.UNKNOWN_INPUT,
+                "The operation has no input ‘" + input + "’.",
+                Suggest.mend(input, List.copyOf(inputs.path("properties").propertyNames())));
+    }
+
+    private Duration timeLimit(Keys tool) {
+        Duration limit = tool.duration("time-limit");
+        if (limit != null && limit.compareTo(MOST_TIME) > 0) {
+            findings.error(
+                    tool.value("time-limit").place(),
+                    Code.DURATION,
+                    "A call may take at most two minutes.",
+                    "For work that takes longer, let the tool start it and wait for what it reports.");
+            return MOST_TIME;
+        }
+        return limit == null ? Tool.TIME_LIMIT : limit;
+    }
+
+    private Tool.@Nullable SettleWith settleWith(Yaml value) {
+        Keys keys = Keys.of(value, findings, List.of("tool", "with", "happened", "result", "after", "otherwise"));
+        String tool = keys.required("tool");
+        keys.needed("happened");
+        Expression happened = keys.condition("happened");
+        String otherwise = keys.text("otherwise", "ask");
+        if (!List.of("ask", "repeat").contains(otherwise)) {
+            findings.error(
+                    keys.value("otherwise").place(),
+                    Code.SETTLE_WITH,
+                    "‘" + otherwise + "’ is nothing to do about a call that hasn't happened.",
+                    "Write ‘ask’ (people are told so) or ‘repeat’.");
+        }
+        Duration after = keys.duration("after");
+        return happened == null
+                ? null
+                : new Tool.SettleWith(
+                        tool,
+                        keys.inputs("with"),
+                        happened,
+                        keys.template("result"),
+                        after == null ? Duration.ofSeconds(10) : after,
+                        otherwise.equals("repeat"));
+    }
+
+    private Keys jobKeys(Yaml value) {
+        return Keys.of(
+                value,
+                findings,
+                List.of("look", "with", "done", "failed", "result", "outputs", "every", "within", "calls-back"));
+    }
+
+    private Tool.@Nullable Job job(Keys keys, Bound bound) {
+        String tool = keys.required("look");
+        keys.needed("done");
+        Expression done = keys.condition("done");
+        Duration every = keys.duration("every");
+        Duration within = keys.duration("within");
+        String callsBack = keys.text("calls-back", "");
+        if (!callsBack.isEmpty() && !bound.inputs().path("properties").has(callsBack)) {
+            unknownInput(keys.value("calls-back").place(), callsBack, bound.inputs());
+        }
+        return done == null
+                ? null
+                : new Tool.Job(
+                        bound.outputs(),
+                        tool,
+                        keys.inputs("with"),
+                        done,
+                        keys.condition("failed"),
+                        keys.template("result"),
+                        every == null ? Duration.ofSeconds(30) : every,
+                        within == null ? Duration.ofDays(1) : within,
+                        callsBack.isEmpty() ? null : callsBack);
+    }
+
+    private Effect effect(Keys tool) {
+        String word = tool.required("effect");
+        for (Effect effect : Effect.values()) {
+            if (effect.word().equals(word)) {
+                return effect;
+            }
+        }
+        if (!word.isEmpty()) {
+            findings.error(
+                    tool.value("effect").place(),
+                    Code.EFFECT,
+                    "‘" + word + "’ is not an effect.",
+                    "Write read, write or once.");
+        }
+        return Effect.ONCE; // until it is mended, the strictest
+    }
+
+    private Map<Integer, String> problems(Keys tool) {
+        Map<Integer, String> problems = new LinkedHashMap<>();
+        tool.entries("problems").forEach((status, problem) -> {
+            if (status.matches("[45][0-9][0-9]")) {
+                problems.put(Integer.valueOf(status), problem.text());
+            } else {
+                findings.error(
+                        problem.place(),
+                        Code.STATUS,
+                        "‘" + status + "’ is not an error status.",
+                        "Write a status from 400 to 599, as in ‘404: not-found’.");
+            }
+        });
+        return problems;
+    }
+}

@@ -1,0 +1,222 @@
+package servitor.core.handbook.read;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.handbook.finding.Suggest;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * A file of tools proposed from what an outside system says of itself. Effects are guessed on the strict side and marked, so that
+ * a person confirms them.
+ *
+ * @param offered all that the system offers, wanted or not
+ * @param files the file of tools with those that are wanted, and what stands beside it, by their paths in the handbook
+ */
+public record ToolProposal(List<Offered> offered, Map<String, String> files) {
+    private static final String CONFIRM = "  # proposed: is that so?";
+
+    /**
+     * Something that an outside system offers.
+     *
+     * @param id what it is called there
+     * @param tool what it would be called here
+     * @param effect proposed
+     */
+    public record Offered(String id, String tool, Effect effect, String description) {
+        private static Offered of(String id, Effect effect, String description) {
+            return new Offered(id, kebab(id), effect, description.strip());
+        }
+    }
+
+    /**
+     * Tools for the operations of an OpenAPI 3 description, which stands beside the file of tools.
+     *
+     * @param name of the file of tools: lower-case letters and digits
+     * @param only the operations that are wanted; null for all
+     * @throws IllegalArgumentException when it isn't such a description, an operation isn't there, or a name can't be used
+     */
+    public static ToolProposal ofOpenApi(
+            String name, String connection, String description, @Nullable List<String> only) {
+        String file = name + ".openapi.yaml";
+        OpenApi api = read(file, description);
+        List<Offered> offered = new ArrayList<>();
+        StringBuilder yaml = new StringBuilder("connection: " + connection + "\nopenapi: " + file + "\ntools:\n");
+        Collection<String> wanted = wanted(only, api.operations().keySet());
+        api.operations().forEach((id, described) -> {
+            Offered one = Offered.of(id, effect(described.method()), described.summary());
+            offered.add(one);
+            if (wanted.contains(id)) {
+                yaml.append("  ")
+                        .append(one.tool())
+                        .append(":\n    operation: ")
+                        .append(Json.write(id))
+                        .append('\n');
+                about(yaml, one, api.operation(id, connection).orElseThrow().inputs());
+            }
+        });
+        if (api.isSpent()) {
+            throw new IllegalArgumentException(
+                    "That takes more from the description than is read of one: choose fewer operations, or make their schemas simpler.");
+        }
+        return of(name, connection, offered, yaml, Map.of("tools/" + file, description));
+    }
+
+    private static OpenApi read(String file, String description) {
+        Findings findings = new Findings();
+        JsonNode document = Yaml.read(file, 1, description, findings).json();
+        if (!findings.sorted().isEmpty()
+                || !document.path("openapi").asString("").startsWith("3.")) {
+            throw new IllegalArgumentException("This isn't an OpenAPI 3 description"
+                    + findings.sorted().stream()
+                            .findFirst()
+                            .map(found -> ": " + found.what())
+                            .orElse("."));
+        }
+        OpenApi api = new OpenApi(document);
+        if (api.operations().isEmpty()) {
+            throw new IllegalArgumentException(
+                    "No operation of this description has an operationId, which tools name it by. Give one to those you want, in a copy of it.");
+        }
+        return api;
+    }
+
+    /** Tools for what a server of the Model Context Protocol offers, agreed to as they are now; else as {@link #ofOpenApi}. */
+    public static ToolProposal ofServer(String name, String connection, JsonNode tools, @Nullable List<String> only) {
+        List<Offered> offered = new ArrayList<>();
+        StringBuilder yaml = new StringBuilder("connection: " + connection + "\ntools:\n");
+        Collection<String> wanted = wanted(
+                only,
+                tools.valueStream().map(tool -> tool.path("name").asString("")).toList());
+        for (JsonNode tool : tools) {
+            Offered one = Offered.of(
+                    tool.path("name").asString(""),
+                    Effect.ONCE,
+                    tool.path("description").asString(""));
+            offered.add(one);
+            if (wanted.contains(one.id())) {
+                yaml.append("  ").append(one.tool()).append(":\n    remote: ").append(Json.write(one.id()));
+                yaml.append("\n    agreed: ")
+                        .append(tool.path("digest").asString(""))
+                        .append('\n');
+                yaml.append("    inputs: ")
+                        .append(Json.write(fields(tool.path("inputs"))))
+                        .append('\n');
+                yaml.append("    outputs: ")
+                        .append(Json.write(fields(tool.path("outputs"))))
+                        .append('\n');
+                about(yaml, one, tool.path("inputs"));
+            }
+        }
+        return of(name, connection, offered, yaml, Map.of());
+    }
+
+    private static ToolProposal of(
+            String name, String connection, List<Offered> offered, StringBuilder yaml, Map<String, String> beside) {
+        for (String given : List.of(name, connection)) {
+            if (!given.matches("[a-z0-9][a-z0-9-]{0,59}")) {
+                throw new IllegalArgumentException(
+                        "‘" + given
+                                + "’ can't be the name of a file of tools or of a connection: use lower-case letters and digits.");
+            }
+        }
+        Map<String, String> files = new TreeMap<>(beside);
+        files.put("tools/" + name + ".yaml", yaml.toString());
+        return new ToolProposal(List.copyOf(offered), files);
+    }
+
+    private static Collection<String> wanted(@Nullable List<String> only, Collection<String> known) {
+        if (only == null) {
+            return known;
+        }
+        Set<String> there = new HashSet<>(known);
+        for (String id : only) {
+            if (!there.contains(id)) {
+                throw new IllegalArgumentException("There is no operation ‘" + id + "’. " + Suggest.mend(id, known));
+            }
+        }
+        return Set.copyOf(only);
+    }
+
+    private static Effect effect(String method) {
+        return switch (method.toUpperCase(Locale.ROOT)) {
+            case "GET", "HEAD" -> Effect.READ;
+            case "PUT", "DELETE" -> Effect.WRITE;
+            default -> Effect.ONCE;
+        };
+    }
+
+    private static void about(StringBuilder yaml, Offered one, JsonNode inputs) {
+        yaml.append("    description: ")
+                .append(Json.write(one.description()))
+                .append(CONFIRM)
+                .append('\n');
+        yaml.append("    effect: ").append(one.effect().word()).append(CONFIRM).append('\n');
+        ObjectNode example = example(inputs);
+        if (Schemas.fault(inputs).isEmpty()
+                && Schemas.violations(inputs, example).isEmpty()) {
+            yaml.append("    examples: [")
+                    .append(Json.write(example))
+                    .append("]")
+                    .append(CONFIRM)
+                    .append('\n');
+        }
+    }
+
+    /** The fields of an object's schema as tool files have them: what isn't required is marked so. */
+    private static ObjectNode fields(JsonNode schema) {
+        ObjectNode fields = Json.object();
+        List<String> required = schema.path("required")
+                .valueStream()
+                .map(name -> name.asString(""))
+                .toList();
+        schema.path("properties").properties().forEach(e -> {
+            if (e.getValue().isObject()) {
+                ObjectNode own = (ObjectNode) e.getValue().deepCopy();
+                fields.set(e.getKey(), required.contains(e.getKey()) ? own : own.put("optional", true));
+            }
+        });
+        return fields;
+    }
+
+    private static ObjectNode example(JsonNode inputs) {
+        ObjectNode example = Json.object();
+        inputs.path("required").forEach(name -> {
+            JsonNode schema = inputs.path("properties").path(name.asString(""));
+            JsonNode given = schema.path("examples").path(0);
+            if (schema.path("enum").isArray()) {
+                example.set(name.asString(""), schema.path("enum").path(0));
+            } else if (!given.isMissingNode()) {
+                example.set(name.asString(""), given);
+            } else {
+                switch (schema.path("type").asString("string")) {
+                    case "integer" -> example.put(name.asString(""), 1);
+                    case "number" -> example.put(name.asString(""), 1.5);
+                    case "boolean" -> example.put(name.asString(""), true);
+                    case "array" -> example.putArray(name.asString(""));
+                    case "object" -> example.putObject(name.asString(""));
+                    default -> example.put(name.asString(""), name.asString(""));
+                }
+            }
+        });
+        return example;
+    }
+
+    private static String kebab(String id) {
+        return id.replaceAll("([a-z0-9])([A-Z])", "$1-$2")
+                .toLowerCase(Locale.ROOT)
+                .replaceAll("[^a-z0-9]+", "-")
+                .replaceAll("^-|-$", "");
+    }
+}

@@ -1,0 +1,81 @@
+package servitor.core.handbook.check;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import servitor.core.DemoHandbook;
+import servitor.core.handbook.Intake;
+import servitor.core.handbook.finding.Finding;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+
+/** Intake files: what checking says of them, and what becomes of messages. */
+class IntakeTests {
+    private static final String FILE = "intake/harbour-kiosks.yaml";
+    private static final String NOW = "2026-06-01T10:00:00Z";
+
+    private static final String HEAD = """
+            title: Orders
+            from: webhook
+            kind: refund
+            message: { id: whole number, booking: text, price: number }
+            """;
+
+    private static CheckedHandbook checked(String text) {
+        Map<String, String> files = DemoHandbook.files();
+        files.put(FILE, text);
+        return CheckedHandbook.of(files);
+    }
+
+    private static List<String> codes(String text) {
+        return checked(text).findings().stream()
+                .filter(finding -> finding.place().file().equals(FILE))
+                .map(finding -> finding.place().line() + " " + finding.code())
+                .toList();
+    }
+
+    private static Intake.Outcome read(String text, String message) {
+        CheckedHandbook checked = checked(text);
+        assertThat(checked.findings()).as("findings").noneMatch(f -> f.severity() == Finding.Severity.ERROR);
+        return checked.handbook().intake().get("harbour-kiosks").read(Json.read(message, JsonNode.class), NOW);
+    }
+
+    @Test
+    void everyExpressionIsCheckedAgainstTheMessageAndEveryFieldAgainstTheKind() {
+        assertThat(codes(HEAD + """
+                        when: message.prise > 1.0
+                        once-per: "${massage.id}"
+                        subject: "Order ${message.id}"
+                        fields: { booking: "${message.price}", bookink: "${message.booking}" }
+                        """))
+                .containsExactly("5 unknown-field", "6 unknown-name", "8 input-value", "8 unknown-field");
+        assertThat(codes("title: Orders\nfrom: webhook\nkind: refunt\n")).contains("1 missing-key", "3 unknown-kind");
+        assertThat(codes(HEAD + "subject: x\nwhen: message.id\nfields: { booking: SK-1000 }\n"))
+                .containsExactly("6 types");
+    }
+
+    @Test
+    void aMessageIsCutDownToWhatIsDeclaredAndFillsACase() {
+        Intake.Outcome outcome =
+                read(HEAD + """
+                        when: message.price >= 80.0
+                        once-per: "${message.id}"
+                        subject: "Order ${message.id}"
+                        fields: { booking: "${message.booking}" }
+                        """, "{\"id\": 7, \"booking\": \"SK-4821\", \"price\": 80, \"secret\": {\"deep\": [1]}}");
+        assertThat(outcome)
+                .isEqualTo(new Intake.Asked("7", null, "Order 7", "", null, Map.of("booking", Json.of("SK-4821"))));
+    }
+
+    @Test
+    void aMessageThatDoesNotFitIsSaidToBeSo() {
+        String file = HEAD + "subject: x\nwhen: 100.0 / message.price > 1.0\nfields: { booking: SK-1000 }\n";
+        assertThat(read(file, "{\"id\": 7, \"booking\": \"SK-4821\", \"price\": 500}"))
+                .isInstanceOf(Intake.LeftOut.class);
+        for (String message : List.of("[]", "null", "\"x\"", "{}", "{\"id\": \"7\", \"booking\": [], \"price\": {}}")) {
+            assertThat(read(file, message)).as(message).isInstanceOf(Intake.Unreadable.class);
+        }
+    }
+}

@@ -1,0 +1,146 @@
+package servitor.core.handbook.read;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.HashMap;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import servitor.core.handbook.Binding.Dialogue;
+import servitor.core.handbook.Binding.Directory;
+import servitor.core.handbook.Binding.Program;
+import servitor.core.handbook.Binding.Query;
+import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.Effect;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+
+class ToolFileTests {
+    private static final String TOOLS = """
+            connection: anywhere
+            tools:
+              person:
+                directory: find-person
+                description: Finds one colleague by account, with groups.
+                identifies: [account]
+                examples: [{ account: ewan }]
+              own-pay:
+                query: select day, net from pay where account = :account order by day desc
+                inputs: { account: { type: string, maxLength: 60 } }
+                outputs: { day: string, net: number, note: { type: string, optional: true } }
+                rows: 12
+                description: What somebody was paid in the last months.
+                conceal: [rows.net]
+                examples: [{ account: ewan }]
+              enter:
+                dialogue:
+                  - { send: "CERT ${args.account}", expect: "OK ([0-9]+)", capture: { number: 1 }, otherwise: { "NO SUCH": not-found } }
+                inputs: { account: string, ship: string }
+                outputs: { number: string }
+                fixed: { ship: Varra }
+                effect: once
+                description: Enters a certificate into the register of crews.
+                hints: { account: The account of the crew member }
+                examples: [{ account: ewan }]
+              count:
+                arguments: ["--of", "${args.words}"]
+                inputs: { words: string }
+                outputs: { count: integer }
+                effect: read
+                description: Counts how often words were asked for.
+                examples: [{ words: keys }]
+            """;
+
+    private static Handbook read(String tools, Findings findings) {
+        return HandbookReader.read(new HashMap<>(Map.of("tools/all.yaml", tools)), findings);
+    }
+
+    private static Handbook read() {
+        Findings findings = new Findings();
+        Handbook handbook = read(TOOLS, findings);
+        assertThat(findings.sorted().stream().filter(f -> f.place().file().equals("tools/all.yaml")))
+                .isEmpty();
+        return handbook;
+    }
+
+    @Test
+    void eachBindingIsReadWithItsSchemas() throws Exception {
+        Map<String, Tool> tools = read().tools();
+
+        assertThat(tools.get("all.person").binding()).isEqualTo(new Directory("anywhere", DirectoryAction.FIND_PERSON));
+        assertThat(tools.get("all.person").effect()).isEqualTo(Effect.READ);
+        assertThat(tools.get("all.own-pay").binding())
+                .isEqualTo(new Query(
+                        "anywhere", "select day, net from pay where account = :account order by day desc", false, 12));
+        assertThat(tools.get("all.enter").binding())
+                .isInstanceOfSatisfying(
+                        Dialogue.class,
+                        dialogue -> assertThat(dialogue.lines())
+                                .singleElement()
+                                .satisfies(line -> assertThat(line.capture()).containsEntry("number", 1)));
+        assertThat(tools.get("all.count").binding()).isInstanceOf(Program.class);
+        assertThat(Schemas.violations(
+                        tools.get("all.own-pay").outputs(),
+                        Json.read("{\"rows\": [{\"day\": \"2026-11-01\", \"net\": 1200.5}], \"more\": false}")))
+                .isEmpty();
+    }
+
+    @Test
+    void whatIsFixedIsNotGivenByCallers() throws Exception {
+        Tool enter = read().tools().get("all.enter");
+
+        assertThat(enter.given().path("properties").propertyNames()).containsExactly("account");
+        assertThat(Schemas.violations(enter.given(), Json.read("{\"account\": \"ewan\"}")))
+                .isEmpty();
+        assertThat(Schemas.violations(enter.given(), Json.read("{\"account\": \"ewan\", \"ship\": \"Sandholm\"}")))
+                .isNotEmpty();
+        assertThat(enter.inputs().at("/properties/account/description").asString())
+                .isEqualTo("The account of the crew member");
+    }
+
+    @Test
+    void aToolNeedsExactlyOneBinding() {
+        Findings findings = new Findings();
+        read("""
+                connection: anywhere
+                tools:
+                  none: { effect: read, description: Nothing says how this is done at all. }
+                  two: { directory: find-person, operation: findPerson, description: Two ways of doing the same thing. }
+                """, findings);
+
+        assertThat(findings.sorted().stream().filter(f -> f.code() == Code.BINDING))
+                .hasSize(2);
+    }
+
+    @Test
+    void aDescriptionThatRefersToItselfWithManyBranchesStaysSmall() {
+        StringBuilder fields = new StringBuilder();
+        for (int i = 0; i < 40; i++) {
+            fields.append(i == 0 ? "" : ", ").append("f").append(i).append(": { $ref: '#/components/schemas/Self' }");
+        }
+        OpenApi api = new OpenApi(
+                Yaml.read("x", 1, """
+                        paths:
+                          /x: { post: { operationId: x, requestBody: { content: { application/json: { schema: { $ref: '#/components/schemas/Self' } } } } } }
+                        components: { schemas: { Self: { type: object, properties: { %s } } } }
+                        """.formatted(fields), new Findings()).json());
+
+        assertThat(Json.write(api.operation("x", "c").orElseThrow().inputs()).length())
+                .isLessThan(1_000_000);
+    }
+
+    @Test
+    void aDescriptionThatPointsOutOfItselfIsNotFollowed() {
+        OpenApi api = new OpenApi(Yaml.read("x", 1, """
+                        paths:
+                          /x: { post: { operationId: x, requestBody: { content: { application/json: { schema: { type: object, properties: { a: { $ref: 'file:///etc/passwd' } } } } } } } }
+                        """, new Findings()).json());
+
+        assertThat(api.operation("x", "c").orElseThrow().inputs().at("/properties/a"))
+                .as("it stays as it is, and is found when it is checked")
+                .isEqualTo(Json.object().put("$ref", "file:///etc/passwd"));
+    }
+}
