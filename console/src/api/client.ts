@@ -7,6 +7,7 @@ export type CaseSummary = Schemas['CaseSummary'];
 export type CaseDetail = Schemas['CaseDetail'];
 export type Note = Schemas['Note'];
 export type Mark = Schemas['Mark'];
+export type Lanes = Schemas['Lanes'];
 export type Run = Schemas['Run'];
 export type ApprovalSummary = Schemas['ApprovalSummary'];
 export type ApprovalSheet = Schemas['ApprovalSheet'];
@@ -126,7 +127,7 @@ export const api = {
   cases: (query: Record<string, string>) =>
     send<{ items: CaseSummary[]; next?: string | null }>('GET', '/api/cases?' + new URLSearchParams(query)),
   case: (id: string) => send<CaseDetail>('GET', `/api/cases/${part(id)}`),
-  lanes: (id: string) => send<Mark[]>('GET', `/api/cases/${part(id)}/lanes`),
+  lanes: (id: string) => send<Lanes>('GET', `/api/cases/${part(id)}/lanes`),
   material: (seq: number) => send<{ seq: number; digest: string; text: string }>('GET', `/api/trail/${seq}/material`),
   openCase: (body: Schemas['OpenCase'], key: string) =>
     send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),

@@ -17,7 +17,7 @@
   const id = $derived((route.params as { id: string }).id);
   const shown = new Loaded(async () => {
     const detail = await api.case(id);
-    return { detail, lanes: detail.staff ? await api.lanes(id) : [] };
+    return { detail, lanes: detail.staff ? await api.lanes(id) : undefined };
   });
   $effect(() => {
     void id;
@@ -97,7 +97,7 @@
           {#if detail.mayAdd}<NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />{/if}
         </section>
       </div>
-      {#if detail.staff}<Lanes marks={lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}
+      {#if lanes}<Lanes {...lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}
     </div>
   {/snippet}
 </Waiting>

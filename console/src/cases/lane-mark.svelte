@@ -6,12 +6,10 @@
   import MachineMark from '../parts/machine-mark.svelte';
   import ValueView from '../parts/value-view.svelte';
   import { clock, exact } from '../parts/when';
-  import { LANES, needsPerson } from './lanes';
 
-  let { mark, call }: { mark: Mark; call: ProposedCall | undefined } = $props();
+  let { mark, lane, call }: { mark: Mark; lane: number; call: ProposedCall | undefined } = $props();
 
   let open = $state(false);
-  const lane = $derived(LANES.indexOf(mark.lane));
   const material = $derived(Boolean((mark.data as { material?: string } | null)?.material));
   const columns = ['col-start-2', 'col-start-3', 'col-start-4', 'col-start-5'];
   /** The words run on to the right of their dot; those of the last lane stand to its left. */
@@ -25,7 +23,7 @@
     {/each}
     <time class="row-start-1 py-1 pl-2 text-sm text-faint" datetime={mark.at} title={exact(mark.at)}>{clock(mark.at)}</time>
     <span
-      class={['row-start-1 mt-[0.65rem] ml-[0.5rem] h-2.5 w-2.5 rounded-full', columns[lane], needsPerson(mark) ? 'bg-signal' : 'bg-accent']}
+      class={['row-start-1 mt-[0.65rem] ml-[0.5rem] h-2.5 w-2.5 rounded-full', columns[lane], mark.weight === 'needs-person' ? 'bg-signal' : 'bg-accent']}
       aria-hidden="true"
     ></span>
     <button

@@ -1,10 +1,10 @@
 <script lang="ts">
-  import type { Mark, Run } from '../api/client';
-  import { callOf, LANES, newDay, shownMarks } from './lanes';
+  import type { Lanes, Run } from '../api/client';
+  import { callOf, newDay, shownMarks } from './lanes';
   import LaneMark from './lane-mark.svelte';
   import RunLine from './run-line.svelte';
 
-  let { marks, runs, onChanged }: { marks: Mark[]; runs: Run[]; onChanged: () => void } = $props();
+  let { lanes, marks, runs, onChanged }: Lanes & { runs: Run[]; onChanged: () => void } = $props();
 
   let all = $state(false);
   const shown = $derived(shownMarks(marks, all));
@@ -19,13 +19,13 @@
   <div class="sheet">
     <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] border-b border-line py-1 text-sm text-faint" aria-hidden="true">
       <span></span>
-      {#each LANES as lane (lane)}<span class={lane === 'people' ? '-ml-2' : 'pl-1'}>{lane}</span>{/each}
+      {#each lanes as lane (lane)}<span class={lane === 'people' ? '-ml-2' : 'pl-1'}>{lane}</span>{/each}
     </div>
     <ol class="pb-2">
       {#each shown as mark, index (mark.seq)}
         {@const date = newDay(mark, shown[index - 1])}
         {#if date}<li class="px-2 pt-1 text-sm font-semibold text-faint">{date}</li>{/if}
-        <LaneMark {mark} call={callOf(marks, mark)} />
+        <LaneMark {mark} lane={lanes.indexOf(mark.lane)} call={callOf(marks, mark)} />
       {/each}
     </ol>
   </div>

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { Mark } from '../api/client';
-import { callOf, needsPerson, newDay, shownMarks } from './lanes';
+import { callOf, newDay, shownMarks } from './lanes';
 
-function mark(what: string, data: unknown = {}): Mark {
-  return { seq: 1, at: '2026-11-24T12:00:00Z', lane: 'agent', what, title: what, actor: { id: 'a', name: 'A', sort: 'agent' }, run: 'r', step: 's', data };
+function mark(what: string, data: unknown = {}, weight: Mark['weight'] = 'telling'): Mark {
+  return { seq: 1, at: '2026-11-24T12:00:00Z', lane: 'agent', what, weight, title: what, actor: { id: 'a', name: 'A', sort: 'agent' }, run: 'r', step: 's', data };
 }
 
 describe('lanes', () => {
-  const marks = [mark('step'), mark('verdict', { verdict: 'allow' }), mark('verdict', { verdict: 'deny' }), mark('drafted')];
+  const marks = [mark('step', {}, 'expected'), mark('verdict', { verdict: 'allow' }, 'expected'), mark('verdict', { verdict: 'deny' }), mark('drafted')];
 
   it('leave out what went as expected, and never a refusal', () => {
     expect(shownMarks(marks, false).map((shown) => [shown.what, shown.data])).toEqual([
@@ -36,13 +36,5 @@ describe('lanes', () => {
     expect(newDay(first, undefined)).toBe('24 Nov 2026');
     expect(newDay({ ...first, at: '2026-11-24T13:00:00Z' }, first)).toBeUndefined();
     expect(newDay({ ...first, at: '2026-11-26T12:00:00Z' }, first)).toBe('26 Nov 2026');
-  });
-
-  it('signal only where a person is needed', () => {
-    expect(['approval-opened', 'handed-over', 'in-doubt', 'verdict', 'drafted'].filter((what) => needsPerson(mark(what)))).toEqual([
-      'approval-opened',
-      'handed-over',
-      'in-doubt',
-    ]);
   });
 });

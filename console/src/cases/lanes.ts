@@ -2,18 +2,9 @@ import type { Mark } from '../api/client';
 import type { ProposedCall } from '../parts/call';
 import { day } from '../parts/when';
 
-export const LANES = ['requester', 'agent', 'tools', 'people'] as const;
-
-/** Marks that only the curious want: what went as expected on the way to something. */
-const QUIET = new Set(['call-proposed', 'model-asked', 'step']);
-
 /** The marks to show: all, or without those that went as expected. */
 export function shownMarks(marks: Mark[], all: boolean): Mark[] {
-  return all
-    ? marks
-    : marks.filter(
-        (mark) => !QUIET.has(mark.what) && !(mark.what === 'verdict' && (mark.data as { verdict: string }).verdict === 'allow'),
-      );
+  return all ? marks : marks.filter((mark) => mark.weight !== 'expected');
 }
 
 /** The call that a mark is about, as it was last proposed before in the same run; nothing for marks of other sorts. */
@@ -31,9 +22,4 @@ export function callOf(marks: Mark[], mark: Mark): ProposedCall | undefined {
 /** The day of a mark, when it is another than that of the mark before it. */
 export function newDay(mark: Mark, before: Mark | undefined): string | undefined {
   return before && day(before.at) === day(mark.at) ? undefined : day(mark.at);
-}
-
-/** Whether a mark says that a person was needed. */
-export function needsPerson(mark: Mark): boolean {
-  return mark.what === 'approval-opened' || mark.what === 'handed-over' || mark.what === 'in-doubt';
 }

@@ -9,6 +9,8 @@ const OUTLINE = {
   agents: ['purser'],
   kinds: ['refund'],
   pages: ['answer-in-writing'],
+  verbs: { approve: ['of', 'within'], decide: [], each: ['as', 'follow'], follow: ['with'] },
+  problems: ['not-found', 'refused'],
   fields: { '': ['booking', 'case'], booking: ['reference', 'sailing'], 'booking.sailing': ['state'], 'booking.sails-on': ['day'] },
 };
 
@@ -41,7 +43,9 @@ describe('completion', () => {
     expect(words('on: { ', [], OUTLINE)).toContain('not-found');
   });
 
-  it('offers verbs at the start of a line', () => {
-    expect(words('', [], OUTLINE)).toContain('approve');
+  it('offers verbs at the start of a block, and the keys of its verb after that', () => {
+    expect(words('', [], OUTLINE)).toEqual(['approve', 'decide', 'each', 'follow']);
+    expect(words('', ['approve: May we pay?'], OUTLINE)).toEqual(['of', 'within']);
+    expect(words('', ['each: "${order.items}"', 'follow: pay-item'], OUTLINE)).toEqual(['as', 'follow']);
   });
 });

@@ -3,10 +3,6 @@ import type { Assessment } from '../api/client';
 
 type Outline = Assessment['outline'];
 
-const VERBS = ['call', 'assess', 'draft', 'pursue', 'decide', 'approve', 'tell', 'set', 'await', 'each', 'follow', 'hand-over', 'finish'];
-const KEYS = ['with', 'save', 'on', 'go', 'answer', 'about', 'unsure-below', 'language', 'max-words', 'tone', 'cite', 'tools', 'plan', 'of', 'limits', 'when', 'otherwise', 'quorum', 'declines', 'not', 'edit', 'form', 'choices', 'for', 'show', 'feedback', 'within', 'remind', 'by', 'text', 'unreviewed', 'named', 'until', 'as', 'at-once', 'on-item-trouble', 'why', 'summary', 'at-most'];
-const PROBLEMS = ['not-found', 'refused', 'declined', 'expired', 'unavailable', 'timeout', 'invalid', 'exhausted', 'trouble'];
-
 /** Which words can stand where the cursor is; undefined where none are known. */
 export function words(before: string, lines: string[], outline: Outline): string[] | undefined {
   const ways = ['hand over', 'stop', ...outline.steps];
@@ -16,7 +12,7 @@ export function words(before: string, lines: string[], outline: Outline): string
     return outline.fields[path.includes('.') ? path.slice(0, path.lastIndexOf('.')) : ''];
   }
   if (/^\s*on:\s*\{[^}]*$/.test(before)) {
-    return /:\s*[^,{}]*$/.test(before.replace(/^\s*on:/, '')) ? ways : PROBLEMS;
+    return /:\s*[^,{}]*$/.test(before.replace(/^\s*on:/, '')) ? ways : outline.problems;
   }
   if (/^\s*go:\s*\{[^}]*:\s*[^,{}]*$/.test(before) || key === 'go' || key === 'otherwise') {
     return ways;
@@ -52,7 +48,13 @@ export function words(before: string, lines: string[], outline: Outline): string
   if (/^\s*-\s*[a-z.-]*$/.test(before) && lines.some((line) => /^\s*tools:/.test(line))) {
     return Object.keys(outline.tools);
   }
-  return /^\s*[a-z-]*$/.test(before) ? [...VERBS, ...KEYS] : undefined;
+  return /^\s*[a-z-]*$/.test(before) ? keys(lines, outline) : undefined;
+}
+
+/** The keys of the block's verb; the verbs, as long as it has none. */
+function keys(lines: string[], outline: Outline): string[] {
+  const verb = Object.keys(outline.verbs).find((word) => lines.some((line) => line.startsWith(`${word}:`)));
+  return verb ? outline.verbs[verb]! : Object.keys(outline.verbs);
 }
 
 /** A field as expressions name it: between backticks when it has other signs than letters, digits and low lines. */

@@ -13,6 +13,7 @@ import servitor.connectors.sql.QueryTool;
 import servitor.connectors.terminal.DialogueTool;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -36,7 +37,7 @@ public final class Connectors {
     public Reply call(Access access, Tool tool, ObjectNode args, String key) throws InterruptedException {
         Optional<String> refused = access.refused();
         if (refused.isPresent()) {
-            return new Reply.Refused("refused", refused.get());
+            return new Reply.Refused(Problem.REFUSED, refused.get());
         }
         Binding binding = tool.binding();
         Duration limit = tool.timeLimit();
@@ -64,7 +65,7 @@ public final class Connectors {
     public Reply test(Access access, Class<? extends Binding> speaks) throws InterruptedException {
         Optional<String> refused = access.refused();
         if (refused.isPresent()) {
-            return new Reply.Refused("refused", refused.get());
+            return new Reply.Refused(Problem.REFUSED, refused.get());
         }
         Connector<?> connector = speaks == Binding.RemoteTool.class
                 ? remote

@@ -20,6 +20,7 @@ import servitor.core.engine.Reply;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding.Program;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.json.Outside;
@@ -44,12 +45,12 @@ public final class ProgramTool implements Connector<Program> {
                         .value()
                         .asString("");
                 if (argument.asPath().isPresent() && text.startsWith("-") || text.indexOf('\0') >= 0) {
-                    return new Reply.Refused("invalid", "an input looks like an option of the program");
+                    return new Reply.Refused(Problem.INVALID, "an input looks like an option of the program");
                 }
                 line.add(text);
             }
         } catch (EvaluationFailed e) {
-            return new Reply.Refused("invalid", "an argument can't be made up: " + e.getMessage());
+            return new Reply.Refused(Problem.INVALID, "an argument can't be made up: " + e.getMessage());
         }
         return run(line, key, limit);
     }
@@ -91,7 +92,7 @@ public final class ProgramTool implements Connector<Program> {
             }
             return process.exitValue() == 0
                     ? answer(new String(bytes, StandardCharsets.UTF_8))
-                    : new Reply.Refused("invalid", "the program ended with " + process.exitValue());
+                    : new Reply.Refused(Problem.INVALID, "the program ended with " + process.exitValue());
         } catch (TimeoutException e) {
             return new Reply.Unknown("the program didn't end in time", true);
         } catch (ExecutionException e) {

@@ -23,6 +23,7 @@ import org.apache.hc.core5.http.io.entity.StringEntity;
 import org.apache.hc.core5.util.Timeout;
 import servitor.connectors.access.Route;
 import servitor.core.engine.Reply;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.json.Outside;
@@ -57,7 +58,7 @@ public final class JsonOverHttp {
                 RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
             return read(where, response, ended);
         } catch (Route.LeadsInside e) {
-            return new Reply.Refused("refused", e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, e.getMessage());
         } catch (UnknownHostException | HttpHostConnectException e) {
             return new Reply.NotSent(where + " can't be reached");
         } catch (ConnectTimeoutException e) {

@@ -30,6 +30,7 @@ import servitor.connectors.access.Route;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
 import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -108,7 +109,7 @@ public final class DirectoryTool implements Connector<Directory> {
             boolean there = directory.getEntry(base(access), "1.1") != null;
             return there
                     ? new Reply.Answered(200, Json.object().put("base", base(access)))
-                    : new Reply.Refused("not-found", "the directory has no ‘" + base(access) + "’");
+                    : new Reply.Refused(Problem.NOT_FOUND, "the directory has no ‘" + base(access) + "’");
         } catch (LDAPException e) {
             return failed(access, e, false);
         }
@@ -158,7 +159,8 @@ public final class DirectoryTool implements Connector<Directory> {
         String account = args.path("account").asString("");
         Optional<SearchResultEntry> found = person(directory, base, account);
         if (found.isEmpty()) {
-            return new Reply.Refused("not-found", "the directory knows nobody with the account ‘" + account + "’");
+            return new Reply.Refused(
+                    Problem.NOT_FOUND, "the directory knows nobody with the account ‘" + account + "’");
         }
         SearchResultEntry person = found.get();
         return switch (binding.action()) {
@@ -196,7 +198,7 @@ public final class DirectoryTool implements Connector<Directory> {
                 Filter.createEqualityFilter("objectClass", "groupOfNames"), Filter.createEqualityFilter("cn", group));
         SearchResultEntry found = directory.searchForEntry(base, SearchScope.SUB, filter, "cn");
         if (found == null) {
-            return new Reply.Refused("not-found", "the directory has no group ‘" + group + "’");
+            return new Reply.Refused(Problem.NOT_FOUND, "the directory has no group ‘" + group + "’");
         }
         boolean adds = binding.action() == DirectoryAction.ADD_MEMBER;
         try {
@@ -289,7 +291,7 @@ public final class DirectoryTool implements Connector<Directory> {
         if (code.equals(ResultCode.CONNECT_ERROR)) {
             return new Reply.NotSent(where + " can't be reached");
         } else if (code.equals(ResultCode.INVALID_CREDENTIALS)) {
-            return new Reply.Refused("refused", where + " doesn't accept the connection's credentials");
+            return new Reply.Refused(Problem.REFUSED, where + " doesn't accept the connection's credentials");
         } else if (code.equals(ResultCode.TIMEOUT)) {
             return new Reply.Unknown(where + " didn't answer in time", true);
         } else if (code.equals(ResultCode.SERVER_DOWN) || code.equals(ResultCode.DECODING_ERROR)) {
@@ -297,8 +299,8 @@ public final class DirectoryTool implements Connector<Directory> {
                     ? new Reply.Unknown("the connection to " + where + " broke", false)
                     : new Reply.NotSent(where + " broke the connection");
         } else if (code.equals(ResultCode.INSUFFICIENT_ACCESS_RIGHTS)) {
-            return new Reply.Refused("refused", where + " doesn't let the connection's account do this");
+            return new Reply.Refused(Problem.REFUSED, where + " doesn't let the connection's account do this");
         }
-        return new Reply.Refused("invalid", where + " answered " + code.getName());
+        return new Reply.Refused(Problem.INVALID, where + " answered " + code.getName());
     }
 }

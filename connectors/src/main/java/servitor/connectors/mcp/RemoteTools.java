@@ -26,6 +26,7 @@ import servitor.connectors.access.Route;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.json.Outside;
@@ -67,11 +68,11 @@ public final class RemoteTools implements Connector<RemoteTool> {
         try (McpSyncClient client = connect(access, limit)) {
             Described now = described(client, binding.name());
             if (now == null) {
-                return new Reply.Refused("not-found", "the server has no tool ‘" + binding.name() + "’ any more");
+                return new Reply.Refused(Problem.NOT_FOUND, "the server has no tool ‘" + binding.name() + "’ any more");
             }
             if (!now.digest().equals(binding.agreed())) {
                 return new Reply.Refused(
-                        "invalid",
+                        Problem.INVALID,
                         "what the server says of ‘" + binding.name()
                                 + "’ has changed since somebody agreed to it; it says " + now.digest() + " now");
             }
@@ -194,7 +195,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
         }
         if (Boolean.TRUE.equals(result.isError())) {
             String detail = text.length() <= 300 ? text.toString() : text.substring(0, 300);
-            return new Reply.Refused("invalid", "the tool answered: " + detail);
+            return new Reply.Refused(Problem.INVALID, "the tool answered: " + detail);
         }
         if (result.structuredContent() != null) {
             return new Reply.Answered(200, Json.of(result.structuredContent()));
@@ -228,7 +229,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
     /** What a fault means while the tool hasn't been called yet; null when it says nothing special. */
     private static @Nullable Reply before(String where, Throwable cause) {
         if (cause instanceof Route.LeadsInside) {
-            return new Reply.Refused("refused", cause.getMessage());
+            return new Reply.Refused(Problem.REFUSED, cause.getMessage());
         } else if (cause instanceof ConnectException
                 || cause instanceof ConnectTimeoutException
                 || cause instanceof UnknownHostException) {
@@ -237,7 +238,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
             return new Reply.NotSent(where + " doesn't show a certificate that holds for it");
         } else if (cause instanceof StreamableHttp.Answered answered
                 && (answered.status() == UNAUTHORIZED || answered.status() == FORBIDDEN)) {
-            return new Reply.Refused("refused", where + " doesn't accept the connection's credentials");
+            return new Reply.Refused(Problem.REFUSED, where + " doesn't accept the connection's credentials");
         }
         return null;
     }

@@ -18,6 +18,7 @@ import servitor.connectors.access.Connector;
 import servitor.connectors.access.Credentials;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Query;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -35,7 +36,7 @@ public final class QueryTool implements Connector<Query> {
         try {
             query = ReadOnlyQuery.of(binding.sql());
         } catch (IllegalArgumentException e) {
-            return new Reply.Refused("invalid", e.getMessage());
+            return new Reply.Refused(Problem.INVALID, e.getMessage());
         }
         try (Connection database = connect(access, limit)) {
             try (PreparedStatement statement = database.prepareStatement(query.text())) {
@@ -115,9 +116,9 @@ public final class QueryTool implements Connector<Query> {
             return new Reply.Answered(200, answer);
         }
         return switch (list.size()) {
-            case 0 -> new Reply.Refused("not-found", "no row fits");
+            case 0 -> new Reply.Refused(Problem.NOT_FOUND, "no row fits");
             case 1 -> new Reply.Answered(200, list.get(0));
-            default -> new Reply.Refused("invalid", "several rows fit where one is meant");
+            default -> new Reply.Refused(Problem.INVALID, "several rows fit where one is meant");
         };
     }
 
@@ -134,16 +135,16 @@ public final class QueryTool implements Connector<Query> {
     /** What a driver says may hold the statement's values, so that only the class of error is told (SQL standard, SQLSTATE). */
     private static Reply failed(SQLException e) {
         if (e instanceof Database.NoWayThere) {
-            return new Reply.Refused("refused", e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, e.getMessage());
         }
         String state = String.valueOf(e.getSQLState());
         if (state.startsWith("08") || state.equals("90067")) {
             return new Reply.NotSent("the database can't be reached");
         } else if (state.startsWith("28")) {
-            return new Reply.Refused("refused", "the database doesn't accept the connection's credentials");
+            return new Reply.Refused(Problem.REFUSED, "the database doesn't accept the connection's credentials");
         } else if (state.startsWith("57") || state.equals("HYT00")) {
             return new Reply.Unknown("the database didn't answer in time", true);
         }
-        return new Reply.Refused("invalid", "the database refused the query (SQLSTATE " + state + ")");
+        return new Reply.Refused(Problem.INVALID, "the database refused the query (SQLSTATE " + state + ")");
     }
 }

@@ -26,6 +26,7 @@ import servitor.core.engine.Reply;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.handbook.Binding.Dialogue;
 import servitor.core.handbook.Binding.Line;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
@@ -44,7 +45,7 @@ public final class DialogueTool implements Connector<Dialogue> {
         for (var input : args.properties()) {
             if (CONTROL.matcher(input.getValue().asString("")).find()) {
                 return new Reply.Refused(
-                        "invalid", "‘" + input.getKey() + "’ holds a character that isn't part of a line");
+                        Problem.INVALID, "‘" + input.getKey() + "’ holds a character that isn't part of a line");
             }
         }
         Talk talk = new Talk(access.credentials(), scope(access, args));
@@ -57,7 +58,7 @@ public final class DialogueTool implements Connector<Dialogue> {
                 Expect expect = over(wire, limit)) {
             return talk(binding, expect, talk, System.nanoTime() + limit.toNanos());
         } catch (Wire.NotLetIn e) {
-            return new Reply.Refused("refused", e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, e.getMessage());
         } catch (ConnectException | SocketTimeoutException | UnknownHostException e) {
             return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
         } catch (IOException e) {
@@ -65,7 +66,7 @@ public final class DialogueTool implements Connector<Dialogue> {
                     ? new Reply.NotSent("the connection broke before anything was sent")
                     : new Reply.Unknown("the dialogue broke off", false);
         } catch (EvaluationFailed e) {
-            return new Reply.Refused("invalid", "a line can't be made up: " + e.getMessage());
+            return new Reply.Refused(Problem.INVALID, "a line can't be made up: " + e.getMessage());
         }
     }
 
@@ -75,7 +76,7 @@ public final class DialogueTool implements Connector<Dialogue> {
             return new Reply.Answered(
                     200, Json.object().put("reached", access.address().getAuthority()));
         } catch (Wire.NotLetIn e) {
-            return new Reply.Refused("refused", e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, e.getMessage());
         } catch (IOException e) {
             return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
         }

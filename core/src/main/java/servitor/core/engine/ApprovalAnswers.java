@@ -17,9 +17,11 @@ import servitor.core.approval.ApprovalRules.ShownAnew;
 import servitor.core.approval.ApprovalRules.Standing;
 import servitor.core.approval.ApprovalRules.Why;
 import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Audience;
 import servitor.core.json.Json;
 import servitor.core.run.RunInput;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Takes answers to approvals, closes those whose time has run out, reminds of those whose time is running out. */
@@ -83,9 +85,9 @@ public final class ApprovalAnswers {
                 .put("approval", kept.id())
                 .put("answer", answer.says().word())
                 .put("shown", answer.digest());
-        String what = "approval-answered";
+        TrailWord what = TrailWord.APPROVAL_ANSWERED;
         if (ruling instanceof Refused refused) {
-            what = "answer-refused";
+            what = TrailWord.ANSWER_REFUSED;
             data.put("refused", refused.message());
         } else {
             data.put("reason", answer.reason());
@@ -168,7 +170,7 @@ public final class ApprovalAnswers {
                     new EngineStore.Note(
                             note,
                             TrailEvent.person(answer.person()),
-                            "requester",
+                            Audience.REQUESTER.word(),
                             true,
                             String.join("\n\n", texts.values())));
         }
@@ -194,7 +196,7 @@ public final class ApprovalAnswers {
                     kept.run(),
                     new TrailEvent(
                             TrailEvent.SYSTEM,
-                            "approval-expired",
+                            TrailWord.APPROVAL_EXPIRED,
                             kept.request().step(),
                             Json.object().put("approval", id)));
             engine.feed(
@@ -219,7 +221,7 @@ public final class ApprovalAnswers {
                             kept.run(),
                             new TrailEvent(
                                     TrailEvent.SYSTEM,
-                                    "approval-reminded",
+                                    TrailWord.APPROVAL_REMINDED,
                                     kept.request().step(),
                                     Json.object()
                                             .put("approval", id)

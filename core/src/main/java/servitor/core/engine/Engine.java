@@ -14,9 +14,12 @@ import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.EngineStore.Note;
+import servitor.core.handbook.Audience;
+import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.House;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
@@ -33,10 +36,15 @@ import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
 import servitor.core.run.Transition;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Feeds the run machine within a transaction and keeps everything it says. Safe for use by several threads. */
 public final class Engine {
+    /** What several runs of a case make of it: the last of these that one of them is in. */
+    private static final List<String> PRESSING =
+            List.of(CaseState.WAITING.word(), CaseState.WORKING.word(), CaseState.WITH_PEOPLE.word());
+
     private final PublishedEditions editions;
     private final Stopping stopping;
 
@@ -124,7 +132,7 @@ public final class Engine {
     }
 
     private static void report(EngineStore store, RunState state) {
-        RunState.Problem problem = state.problem();
+        RunState.ProblemMet problem = state.problem();
         store.report(new Trouble(
                 state.id() + "-at-" + state.used().visits(),
                 Trouble.What.FAILED,
@@ -132,7 +140,7 @@ public final class Engine {
                 state.id(),
                 "",
                 state.step(),
-                problem == null ? "exhausted" : problem.name(),
+                problem == null ? Problem.EXHAUSTED.word() : problem.name(),
                 problem == null ? "the page went round and round" : problem.detail(),
                 store.now()));
     }
@@ -173,7 +181,7 @@ public final class Engine {
                 store.refund(settle.id());
             }
         } else if (command instanceof Command.NoteForStaff note) {
-            store.note(state.caseId(), new Note(note.id(), agentOf(state), "staff", false, note.text()));
+            store.note(state.caseId(), new Note(note.id(), agentOf(state), Audience.STAFF.word(), false, note.text()));
         } else {
             throw new IllegalStateException(
                     "nobody carries out " + command.getClass().getSimpleName());
@@ -211,7 +219,9 @@ public final class Engine {
         Optional<Stop> stop = stopped(store, active);
         store.show(
                 fed.caseId(),
-                stop.isPresent() && shown.caseState().equals("working") ? "waiting" : shown.caseState(),
+                stop.isPresent() && CaseState.WORKING.is(shown.caseState())
+                        ? CaseState.WAITING.word()
+                        : shown.caseState(),
                 stop.map(Stop::words).orElse(shown.waitingFor()));
     }
 
@@ -229,7 +239,7 @@ public final class Engine {
     }
 
     private static int urgency(String caseState) {
-        return List.of("waiting", "working", "with-people").indexOf(caseState);
+        return PRESSING.indexOf(caseState);
     }
 
     /** Gives something that has come to the runs of a case that wait for it; true when one did. */
@@ -270,7 +280,7 @@ public final class Engine {
                 state.id(),
                 new TrailEvent(
                         agentOf(state),
-                        "model-asked",
+                        TrailWord.MODEL_ASKED,
                         state.step(),
                         Json.object()
                                 .put("model", prompt.model())
@@ -304,6 +314,8 @@ public final class Engine {
         data.set("of", Json.of(new TreeSet<>(request.of())));
         data.set("sheet", request.sheet());
         store.trail(
-                state.caseId(), state.id(), new TrailEvent(agentOf(state), "approval-opened", request.step(), data));
+                state.caseId(),
+                state.id(),
+                new TrailEvent(agentOf(state), TrailWord.APPROVAL_OPENED, request.step(), data));
     }
 }

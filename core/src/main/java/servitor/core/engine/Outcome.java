@@ -3,6 +3,7 @@ package servitor.core.engine;
 import java.util.List;
 import java.util.Optional;
 import servitor.core.handbook.Effect;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Outside;
 import servitor.core.json.Schemas;
@@ -24,7 +25,7 @@ public sealed interface Outcome {
      *
      * @param sent whether something may have reached the outside system
      */
-    record TryAgain(String problem, String detail, boolean sent) implements Outcome {}
+    record TryAgain(Problem problem, String detail, boolean sent) implements Outcome {}
 
     /** What came of a talk of several lines; its transcript is kept as material, whatever came of it. */
     record WithTranscript(Outcome outcome, String transcript) implements Outcome {}
@@ -44,21 +45,21 @@ public sealed interface Outcome {
             return new WithTranscript(of(tool, id, args, with.reply()), with.transcript());
         } else if (reply instanceof Reply.Answered answered) {
             return wrong(tool, args, answered.body())
-                    .map(why -> unclear(tool, id, "invalid", why))
+                    .map(why -> unclear(tool, id, Problem.INVALID, why))
                     .orElseGet(() -> new Done(new ToolAnswered(id, answered.body())));
         } else if (reply instanceof Reply.NotSent notSent) {
-            return new TryAgain("unavailable", notSent.detail(), false);
+            return new TryAgain(Problem.UNAVAILABLE, notSent.detail(), false);
         } else if (reply instanceof Reply.Refused refused) {
             return failed(id, refused.problem(), refused.detail());
         } else if (reply instanceof Reply.Failed failed) {
             return refused(tool, id, failed);
         } else if (reply instanceof Reply.Unreadable unreadable) {
-            return unclear(tool, id, "invalid", unreadable.detail());
+            return unclear(tool, id, Problem.INVALID, unreadable.detail());
         }
         Reply.Unknown unknown = (Reply.Unknown) reply;
         return tool.effect() == Effect.ONCE
                 ? new Done(new ToolInDoubt(id, unknown.detail()))
-                : new TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail(), true);
+                : new TryAgain(unknown.timedOut() ? Problem.TIMEOUT : Problem.UNAVAILABLE, unknown.detail(), true);
     }
 
     /** Why an answer isn't one to this call; empty when it is. */
@@ -84,8 +85,10 @@ public sealed interface Outcome {
     }
 
     /** An answer that can't be used: a call that mustn't be repeated may have happened all the same. */
-    private static Outcome unclear(Tool tool, String id, String problem, String detail) {
-        return tool.effect() == Effect.ONCE ? new Done(new ToolInDoubt(id, detail)) : failed(id, problem, detail);
+    private static Outcome unclear(Tool tool, String id, Problem problem, String detail) {
+        return tool.effect() == Effect.ONCE
+                ? new Done(new ToolInDoubt(id, detail))
+                : failed(id, problem.word(), detail);
     }
 
     private static Outcome refused(Tool tool, String id, Reply.Failed failed) {
@@ -97,12 +100,12 @@ public sealed interface Outcome {
                 failed.status() == 429 || failed.status() == 502 || failed.status() == 503 || failed.status() == 504;
         boolean looking = failed.status() >= 500 && tool.effect() == Effect.READ;
         if (passing && tool.effect() != Effect.ONCE || looking) {
-            return new TryAgain("unavailable", failed.detail(), true);
+            return new TryAgain(Problem.UNAVAILABLE, failed.detail(), true);
         }
         if (failed.status() >= 500) {
-            return unclear(tool, id, "unavailable", failed.detail());
+            return unclear(tool, id, Problem.UNAVAILABLE, failed.detail());
         }
-        return failed(id, "invalid", failed.detail());
+        return failed(id, Problem.INVALID.word(), failed.detail());
     }
 
     private static Outcome failed(String id, String problem, String detail) {

@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import servitor.core.handbook.Problem;
 import tools.jackson.databind.JsonNode;
 
 /** What came of reaching an outside system. */
@@ -19,8 +20,16 @@ public sealed interface Reply {
     /** It answered that it can't or won't. */
     record Failed(int status, String detail) implements Reply {}
 
-    /** It answered that it can't or won't, in a way that has a name: {@code not-found}, {@code invalid} and so on. */
-    record Refused(String problem, String detail) implements Reply {}
+    /**
+     * It answered that it can't or won't, in a way that pages can have a way for.
+     *
+     * @param problem the word of a {@link Problem}, or of one that the tool declares
+     */
+    record Refused(String problem, String detail) implements Reply {
+        public Refused(Problem problem, String detail) {
+            this(problem.word(), detail);
+        }
+    }
 
     /** Provably nothing was sent. */
     record NotSent(String detail) implements Reply {}

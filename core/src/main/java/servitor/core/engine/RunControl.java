@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
@@ -16,6 +17,7 @@ import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.run.SkipRule;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** What people do to runs by hand. Whoever calls this has checked that they may; what can't be is {@link RunRefused}. */
@@ -52,7 +54,7 @@ public final class RunControl {
                 "",
                 new TrailEvent(
                         TrailEvent.person(by),
-                        "started-by-hand",
+                        TrailWord.STARTED_BY_HAND,
                         "",
                         Json.object().put("page", pageName)));
         return engine.start(store, caseId, edition, page);
@@ -63,7 +65,7 @@ public final class RunControl {
         if (!store.activeRuns(caseId).isEmpty()) {
             throw new RunRefused("A run is working on this case; stop it first, or let it finish.");
         }
-        if (store.situation(caseId).view().state().equals("resolved")) {
+        if (store.situation(caseId).view().state().equals(CaseState.RESOLVED.word())) {
             throw new RunRefused("This case is resolved already.");
         }
         store.troublesOf(caseId).forEach(trouble -> takeOver(store, trouble.id(), by, "the case was resolved"));
@@ -73,10 +75,10 @@ public final class RunControl {
                 "",
                 new TrailEvent(
                         how.author(),
-                        "case-resolved",
+                        TrailWord.CASE_RESOLVED,
                         "",
                         Json.object().put("note", how.id()).put("how", how.text())));
-        store.show(caseId, "resolved", null);
+        store.show(caseId, CaseState.RESOLVED.word(), null);
     }
 
     /** Ends a run and leaves the case to people. */
@@ -139,7 +141,7 @@ public final class RunControl {
             case STUCK -> {
                 active(store, trouble.run());
                 mended(store, trouble, by, "retried");
-                log(store, trouble, by, "work-retried", reason);
+                log(store, trouble, by, TrailWord.WORK_RETRIED, reason);
                 Optional<RunInput> aside = store.setAside(trouble.work());
                 if (aside.isPresent()) {
                     engine.feed(store, trouble.run(), aside.get());
@@ -183,7 +185,7 @@ public final class RunControl {
                     stop(store, trouble.run(), by, reason);
                 }
             }
-            case LATE -> log(store, trouble, by, "noted", reason);
+            case LATE -> log(store, trouble, by, TrailWord.NOTED, reason);
         }
     }
 
@@ -197,7 +199,7 @@ public final class RunControl {
         store.mended(trouble.id(), by, how);
     }
 
-    private static void log(EngineStore store, Trouble trouble, String by, String what, String reason) {
+    private static void log(EngineStore store, Trouble trouble, String by, TrailWord what, String reason) {
         store.trail(
                 trouble.caseId(),
                 trouble.run(),

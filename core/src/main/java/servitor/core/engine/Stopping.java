@@ -6,6 +6,7 @@ import servitor.core.engine.Work.Stage;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 
 /**
  * Emergency stops. Work that a stop holds back has a stage of its own, so that nobody who looks for work comes upon it; what is
@@ -21,14 +22,14 @@ public final class Stopping {
     /** Stops something at once, for all runs, those that begin later among them. */
     public void stop(EngineStore store, Stop stop) {
         store.stop(stop);
-        log(store, "stopped", stop, stop.by(), stop.reason());
+        log(store, TrailWord.STOPPED, stop, stop.by(), stop.reason());
         hold(store, "");
     }
 
     /** Lets it go on; what no other stop holds back is carried out. */
     public void lift(EngineStore store, Stop stop, String by, String reason) {
         store.lift(stop);
-        log(store, "stop-lifted", stop, by, reason);
+        log(store, TrailWord.STOP_LIFTED, stop, by, reason);
         for (Work work : store.workIn(Stage.STOPPED, "")) {
             RunState run = store.run(work.run()).orElseThrow().state();
             if (heldBy(store, work, run).isEmpty()) {
@@ -73,7 +74,7 @@ public final class Stopping {
                 .findFirst();
     }
 
-    private static void log(EngineStore store, String what, Stop stop, String by, String reason) {
+    private static void log(EngineStore store, TrailWord what, Stop stop, String by, String reason) {
         store.trail(
                 "",
                 "",

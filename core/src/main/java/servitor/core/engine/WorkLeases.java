@@ -7,7 +7,9 @@ import java.util.List;
 import java.util.random.RandomGenerator;
 import servitor.core.engine.EngineStore.Note;
 import servitor.core.engine.Work.Stage;
+import servitor.core.handbook.Audience;
 import servitor.core.handbook.Effect;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.TracedValue;
@@ -15,6 +17,7 @@ import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 
 /**
  * How one process takes work, tells what came of it, and takes up what another left behind. Work is taken with a lease in
@@ -61,7 +64,7 @@ public final class WorkLeases {
                             run.id(),
                             new TrailEvent(
                                     TrailEvent.agent(call.call().agent()),
-                                    "call-sent",
+                                    TrailWord.CALL_SENT,
                                     run.step(),
                                     Json.object()
                                             .put("tool", call.call().tool())
@@ -114,7 +117,7 @@ public final class WorkLeases {
                                         .writerOf(reply.text())
                                         .map(TrailEvent::person)
                                         .orElse(TrailEvent.agent(call.agent())),
-                                "requester",
+                                Audience.REQUESTER.word(),
                                 text != null && text.written(),
                                 reply.text()));
             }
@@ -131,7 +134,7 @@ public final class WorkLeases {
                 run.id(),
                 new TrailEvent(
                         TrailEvent.SYSTEM,
-                        "transcript",
+                        TrailWord.TRANSCRIPT,
                         run.step(),
                         Json.object().put("key", work.key()).put("material", store.keep(transcript))));
     }
@@ -148,10 +151,10 @@ public final class WorkLeases {
                     run.id(),
                     new TrailEvent(
                             TrailEvent.SYSTEM,
-                            "try-again",
+                            TrailWord.TRY_AGAIN,
                             run.step(),
                             Json.object()
-                                    .put("problem", again.problem())
+                                    .put("problem", again.problem().word())
                                     .put("detail", again.detail())
                                     .put("try", tries)
                                     .put("next", next.toString())));
@@ -192,7 +195,7 @@ public final class WorkLeases {
                     run.id(),
                     new TrailEvent(
                             TrailEvent.SYSTEM,
-                            "held-back",
+                            TrailWord.HELD_BACK,
                             run.step(),
                             Json.object().put("key", work.key())));
             engine.showCase(store, run);
@@ -272,7 +275,7 @@ public final class WorkLeases {
         if (!mayRepeat(work, run)) {
             finish(store, work, new RunInput.ToolInDoubt(work.id(), detail));
         } else if (work.attempts() + 1 < MOST_BREAKS) {
-            tryAgain(store, work, new Outcome.TryAgain("broken", detail, true), work.attempts() + 1);
+            tryAgain(store, work, new Outcome.TryAgain(Problem.TROUBLE, detail, true), work.attempts() + 1);
         } else if (store.release(work.id(), owner, Stage.STUCK, store.now())) {
             store.report(new Trouble(
                     work.id() + "-stuck",
@@ -295,7 +298,7 @@ public final class WorkLeases {
                     run.id(),
                     new TrailEvent(
                             TrailEvent.SYSTEM,
-                            "call-answered",
+                            TrailWord.CALL_ANSWERED,
                             run.step(),
                             Json.object().put("key", work.key()).set("answer", answered.answer())));
         } else if (input instanceof RunInput.ToolFailed failed) {
@@ -304,7 +307,7 @@ public final class WorkLeases {
                     run.id(),
                     new TrailEvent(
                             TrailEvent.SYSTEM,
-                            "call-failed",
+                            TrailWord.CALL_FAILED,
                             run.step(),
                             Json.object()
                                     .put("key", work.key())
@@ -338,7 +341,7 @@ public final class WorkLeases {
                         run.id(),
                         new TrailEvent(
                                 TrailEvent.SYSTEM,
-                                "taken-up-again",
+                                TrailWord.TAKEN_UP_AGAIN,
                                 run.step(),
                                 Json.object()
                                         .put("key", abandoned.key())

@@ -9,8 +9,7 @@ import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
-import servitor.core.handbook.Verb.Finish;
-import servitor.core.handbook.Verb.HandOver;
+import servitor.core.handbook.VerbForm.Trait;
 
 /**
  * The flow of a page as a column: its steps from top to bottom as they are written, and the ways that don't simply go to
@@ -105,10 +104,10 @@ public record Drawing(String title, List<Row> rows, int lanes) {
                 step.title(),
                 step.word(),
                 step.place().line(),
-                Flow.waitsForPeople(step),
-                Flow.usesModel(step),
+                step.verb().waitsForPeople(),
+                step.is(Trait.THINKS),
                 Flow.acts(step, handbook.tools()),
-                step.verb() instanceof Finish || step.verb() instanceof HandOver,
+                step.is(Trait.ENDS),
                 flowsOn,
                 exits);
     }

@@ -29,6 +29,7 @@ import servitor.core.handbook.Verb.HandOver;
 import servitor.core.handbook.Verb.Plan;
 import servitor.core.handbook.Verb.Pursue;
 import servitor.core.handbook.Verb.Tell;
+import servitor.core.handbook.VerbForm.Trait;
 
 /** Says in plain words what a page does, one line for each verb, from the parsed page alone. */
 public final class Explainer {
@@ -123,7 +124,7 @@ public final class Explainer {
     }
 
     /** The verbs that can be explained. */
-    static java.util.Set<Class<? extends Verb>> explained() {
+    public static java.util.Set<Class<? extends Verb>> explained() {
         return SENTENCES.keySet();
     }
 
@@ -164,8 +165,8 @@ public final class Explainer {
                 .append("’, on ")
                 .append(page.steps().size())
                 .append(page.steps().size() == 1 ? " step. " : " steps. ");
-        count(text, "People are asked at", step -> Flow.waitsForPeople(step));
-        count(text, "A model judges or writes at", Flow::usesModel);
+        count(text, "People are asked at", step -> step.verb().waitsForPeople());
+        count(text, "A model judges or writes at", step -> step.is(Trait.THINKS));
         count(
                 text,
                 "Something outside is changed at",

@@ -1,6 +1,7 @@
 package servitor.core.explain;
 
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
@@ -20,22 +21,22 @@ public record Follows(String yes, String no, String silence) {
     public static Follows of(Handbook handbook, Runbook page, Step step, boolean call) {
         if (step.verb() instanceof Approve approve) {
             return new Follows(
-                    way(page, approve.ways().getOrDefault("approved", onwards(page, step))),
-                    way(page, approve.ways().getOrDefault("declined", Step.HAND_OVER)),
+                    way(page, approve.ways().getOrDefault(Approve.APPROVED, onwards(page, step))),
+                    way(page, approve.ways().getOrDefault(Approve.DECLINED, Step.HAND_OVER)),
                     approve.within() == null
                             ? "It stays open until somebody answers."
-                            : way(page, approve.ways().getOrDefault("expired", Step.HAND_OVER)));
+                            : way(page, approve.ways().getOrDefault(Approve.EXPIRED, Step.HAND_OVER)));
         }
         String yes = call
                 ? "The call is made at once; then it goes on" + after(page, step) + "."
                 : "The agent goes about it like this.";
-        return new Follows(yes, problem(page, step, "declined"), problem(page, step, "expired"));
+        return new Follows(yes, problem(page, step, Problem.DECLINED), problem(page, step, Problem.EXPIRED));
     }
 
-    private static String problem(Runbook page, Step step, String problem) {
-        String way = step.verb() instanceof Verb.Pursue && !step.on().containsKey(problem)
+    private static String problem(Runbook page, Step step, Problem problem) {
+        String way = step.verb() instanceof Verb.Pursue && !step.on().containsKey(problem.word())
                 ? "The agent is told so, and goes on without it."
-                : way(page, step.on().getOrDefault(problem, page.onTrouble()));
+                : way(page, step.on().getOrDefault(problem.word(), page.onTrouble()));
         return step.verb() instanceof Verb.Call ? "The call isn't made. " + way : way;
     }
 

@@ -8,8 +8,10 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.VerbForm;
 import servitor.core.handbook.check.Scopes;
 import servitor.core.shape.Shape;
 
@@ -18,6 +20,8 @@ import servitor.core.shape.Shape;
  *
  * @param steps addresses of the page's steps
  * @param tools the inputs of each tool
+ * @param verbs the keys that may stand in a block, by its verb
+ * @param problems what every step can meet
  * @param fields the fields of each value in scope, by its path; the names themselves are under the empty path
  */
 public record Outline(
@@ -28,8 +32,19 @@ public record Outline(
         List<String> agents,
         List<String> kinds,
         List<String> pages,
+        Map<String, List<String>> verbs,
+        List<String> problems,
         Map<String, List<String>> fields) {
     private static final int DEEPEST = 4;
+    private static final Map<String, List<String>> VERBS = keysByVerb();
+
+    private static Map<String, List<String>> keysByVerb() {
+        Map<String, List<String>> verbs = new LinkedHashMap<>();
+        for (VerbForm form : VerbForm.values()) {
+            verbs.put(form.word(), form.keys().subList(1, form.keys().size()));
+        }
+        return verbs;
+    }
 
     /** The names for one page, or for a file that is none. */
     public static Outline of(Handbook handbook, @Nullable Runbook page) {
@@ -48,6 +63,8 @@ public record Outline(
                 sorted(handbook.agents().keySet()),
                 sorted(handbook.kinds().keySet()),
                 sorted(handbook.runbooks().keySet()),
+                VERBS,
+                Problem.words(),
                 page == null ? Map.of() : fields(handbook, page));
     }
 

@@ -9,15 +9,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import servitor.core.handbook.Verb.Approve;
-import servitor.core.handbook.Verb.Assess;
-import servitor.core.handbook.Verb.Await;
-import servitor.core.handbook.Verb.Awaited;
-import servitor.core.handbook.Verb.Decide;
-import servitor.core.handbook.Verb.Draft;
-import servitor.core.handbook.Verb.Finish;
-import servitor.core.handbook.Verb.HandOver;
-import servitor.core.handbook.Verb.Pursue;
 
 /** The ways between the steps of a page. */
 public final class Flow {
@@ -46,13 +37,9 @@ public final class Flow {
      * @param on what it is taken on, such as {@code approved} or {@code not-found}; empty for the plain way
      * @param to the address it leads to; empty when the page ends there without saying so
      * @param problem whether it is the way of a named problem
+     * @param saves whether what the step saves is there on this way
      */
-    public record Way(Step from, String on, String to, boolean problem) {
-        /** Whether what the step saves is there on this way. */
-        public boolean saves() {
-            return !problem && !on.equals("expired") || from.verb() instanceof Approve && !problem;
-        }
-    }
+    public record Way(Step from, String on, String to, boolean problem, boolean saves) {}
 
     /** The ways out of {@code step}, those of named problems last. */
     public List<Way> waysOut(Step step) {
@@ -61,30 +48,11 @@ public final class Flow {
 
     private static List<Way> ways(Step step, String next) {
         List<Way> ways = new ArrayList<>();
-        String plain = step.go() != null ? step.go() : next;
-        Verb verb = step.verb();
-        if (verb instanceof Decide decide) {
-            decide.branches()
-                    .forEach(branch -> ways.add(new Way(step, branch.when().text(), branch.go(), false)));
-            ways.add(new Way(step, "otherwise", decide.otherwise(), false));
-        } else if (verb instanceof Approve approve) {
-            answered(step, approve.ways(), "approved", plain, ways);
-        } else if (verb instanceof Assess assess && !assess.ways().isEmpty()) {
-            answered(step, assess.ways(), "sure", plain, ways);
-        } else if (verb instanceof Await await && !await.ways().isEmpty()) {
-            answered(step, await.ways(), "arrived", plain, ways);
-        } else if (!(verb instanceof Finish) && !(verb instanceof HandOver)) {
-            ways.add(new Way(step, "", plain, false));
-        }
-        step.on().forEach((problem, to) -> ways.add(new Way(step, problem, to, true)));
+        step.verb()
+                .exits(step.go() != null ? step.go() : next)
+                .forEach(exit -> ways.add(new Way(step, exit.on(), exit.to(), false, exit.saves())));
+        step.on().forEach((problem, to) -> ways.add(new Way(step, problem, to, true, false)));
         return List.copyOf(ways);
-    }
-
-    private static void answered(Step step, Map<String, String> given, String main, String plain, List<Way> ways) {
-        if (!given.containsKey(main)) {
-            ways.add(new Way(step, main, plain, false));
-        }
-        given.forEach((answer, to) -> ways.add(new Way(step, answer, to, false)));
     }
 
     /** The addresses that can be reached from the first step, and from the page's way out of trouble. */
@@ -144,33 +112,11 @@ public final class Flow {
         return comesBack(step, steps.keySet());
     }
 
-    /** Whether a model works in the step. */
-    public static boolean usesModel(Step step) {
-        return step.verb() instanceof Draft || step.verb() instanceof Assess || step.verb() instanceof Pursue;
-    }
-
-    /** Whether people are asked or waited for in the step. */
-    public static boolean waitsForPeople(Step step) {
-        return step.verb() instanceof Approve
-                || step.verb() instanceof HandOver
-                || step.verb() instanceof Pursue pursue && pursue.plan() == Verb.Plan.APPROVE
-                || step.verb() instanceof Await await
-                        && (await.what() == Awaited.REPLY || await.what() == Awaited.DOCUMENT);
-    }
-
-    /** Whether the step may change something outside. */
+    /** Whether the step may change something outside: by its verb, or with a tool it may call. */
     public static boolean acts(Step step, Map<String, Tool> tools) {
-        if (step.verb() instanceof Verb.Call call) {
-            Tool tool = tools.get(call.tool());
-            return tool == null || tool.effect().acts();
-        }
-        if (step.verb() instanceof Pursue pursue) {
-            return pursue.tools().stream()
-                    .map(offer -> tools.get(offer.tool()))
-                    .anyMatch(tool -> tool == null || tool.effect().acts());
-        }
-        return step.verb() instanceof Verb.Tell
-                || step.verb() instanceof Verb.Follow
-                || step.verb() instanceof Verb.Each;
+        return step.is(VerbForm.Trait.ACTS)
+                || step.verb().tools().stream()
+                        .map(offer -> tools.get(offer.tool()))
+                        .anyMatch(tool -> tool == null || tool.effect().acts());
     }
 }

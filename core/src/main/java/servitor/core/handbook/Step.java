@@ -41,12 +41,12 @@ public record Step(
 
     /** The verb's word in the page, such as {@code hand-over}. */
     public String word() {
-        return word(verb.getClass());
+        return verb.declared().word();
     }
 
-    /** The word for a verb in pages, such as {@code hand-over}. */
-    public static String word(Class<? extends Verb> verb) {
-        return verb.getSimpleName().replaceAll("([a-z])([A-Z])", "$1-$2").toLowerCase(java.util.Locale.ROOT);
+    /** Whether {@code trait} is true of the step's verb. */
+    public boolean is(VerbForm.Trait trait) {
+        return verb.declared().is(trait);
     }
 
     /** The instruction the prose gives, when it says anything. */

@@ -1,23 +1,124 @@
 package servitor.core.handbook;
 
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
+import servitor.core.handbook.VerbForm.Trait;
+import servitor.core.shape.Answers;
 import servitor.core.shape.Shape;
 
-/** What a step does: exactly one of these. A new verb is a record here, a reader, a handler and an explainer line. */
+/**
+ * What a step does: exactly one of these. Whatever checking, drawing, explaining and running have to know of a verb is said
+ * here, with its record, or in its {@link VerbForm}.
+ */
 public sealed interface Verb {
+
+    /** How the verb is written, and what is true of every step with it. */
+    VerbForm declared();
 
     /** The name the step saves its result under; null when it saves nothing. */
     default @Nullable String save() {
         return null;
     }
 
+    /**
+     * The ways on, problems aside.
+     *
+     * @param next where the step's plain {@code go}, or the next heading, leads
+     */
+    default List<Exit> exits(String next) {
+        return declared().is(Trait.ENDS) ? List.of() : List.of(new Exit("", next, true));
+    }
+
+    /** What the value saved on the way {@code on} looks like. */
+    default Shape result(String on, Known known) {
+        return Shape.ANYTHING;
+    }
+
+    /** The tools it may call, with the inputs that are given here. */
+    default List<Offer> tools() {
+        return List.of();
+    }
+
+    /** The page it follows. */
+    default Optional<Followed> followed() {
+        return Optional.empty();
+    }
+
+    /** Whether people are asked or waited for. */
+    default boolean waitsForPeople() {
+        return false;
+    }
+
+    /** What people outside come to read, by its key in the block; words somebody answers for aren't among it. */
+    default Map<String, Template> spoken() {
+        return Map.of();
+    }
+
+    /** The saved names that people have read once the step is left on the way {@code on}. */
+    default List<String> reviewed(String on) {
+        return List.of();
+    }
+
+    /**
+     * A way on.
+     *
+     * @param on the answer it is taken on; empty for the plain way
+     * @param to where it leads
+     * @param saves whether what the step saves is there on it
+     */
+    record Exit(String on, String to, boolean saves) {
+        /** The given ways, and the plain one when the main answer has none of its own. */
+        private static List<Exit> answers(
+                Map<String, String> ways, String main, String next, List<String> saveNothing) {
+            List<Exit> exits = new ArrayList<>();
+            if (!ways.containsKey(main)) {
+                exits.add(new Exit(main, next, true));
+            }
+            ways.forEach((on, to) -> exits.add(new Exit(on, to, !saveNothing.contains(on))));
+            return List.copyOf(exits);
+        }
+    }
+
+    /** A page that is followed, with what it is given. */
+    record Followed(String page, Template with) {}
+
+    /** What a verb's result is made of, where its step stands. */
+    interface Known {
+        /** What {@code tool} answers. */
+        Shape answerOf(String tool);
+
+        /** What {@code page} gives back. */
+        Shape givenBy(String page);
+
+        /** What {@code template} is filled to. */
+        Shape of(Template template);
+    }
+
     /** One tool with the inputs given here. */
-    record Call(String tool, Template inputs, @Nullable String save) implements Verb {}
+    record Call(String tool, Template inputs, @Nullable String save) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.CALL;
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            return known.answerOf(tool);
+        }
+
+        @Override
+        public List<Offer> tools() {
+            return List.of(new Offer(tool, inputs));
+        }
+    }
 
     /**
      * A model answers the question in the step's prose.
@@ -32,10 +133,45 @@ public sealed interface Verb {
             @Nullable Template about,
             @Nullable Double unsureBelow,
             String save,
-            Map<String, String> ways) implements Verb {}
+            Map<String, String> ways) implements Verb {
+        /** The model is sure enough. */
+        public static final String SURE = "sure";
+
+        /** It isn't. */
+        public static final String UNSURE = "unsure";
+
+        @Override
+        public VerbForm declared() {
+            return VerbForm.ASSESS;
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            return Answers.shape(answer);
+        }
+
+        @Override
+        public List<Exit> exits(String next) {
+            return ways.isEmpty() ? Verb.super.exits(next) : Exit.answers(ways, SURE, next, List.of());
+        }
+    }
 
     /** Ordered conditions; the first that holds gives the way on. */
-    record Decide(List<Branch> branches, String otherwise) implements Verb {}
+    record Decide(List<Branch> branches, String otherwise) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.DECIDE;
+        }
+
+        @Override
+        public List<Exit> exits(String next) {
+            return Stream.concat(
+                            branches.stream()
+                                    .map(branch -> new Exit(branch.when().text(), branch.go(), true)),
+                            Stream.of(new Exit("otherwise", otherwise, true)))
+                    .toList();
+        }
+    }
 
     record Branch(Expression when, String go) {}
 
@@ -45,7 +181,28 @@ public sealed interface Verb {
      * @param languages one gives a text, several give a map of texts by language
      * @param cite whether the model must name which of the facts it used
      */
-    record Draft(List<Template> languages, int maxWords, String tone, boolean cite, String save) implements Verb {}
+    record Draft(List<Template> languages, int maxWords, String tone, boolean cite, String save) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.DRAFT;
+        }
+
+        /** One text, or a text for each language; a language that is only known at run time is a name nobody can check. */
+        @Override
+        public Shape result(String on, Known known) {
+            if (languages.size() == 1) {
+                return Shape.TEXT;
+            }
+            Map<String, Shape> texts = new LinkedHashMap<>();
+            for (Template language : languages) {
+                if (language.asConstant().isEmpty()) {
+                    return Shape.ANYTHING;
+                }
+                texts.put(language.asConstant().get().asString(""), Shape.TEXT);
+            }
+            return Shape.Fields.of(texts);
+        }
+    }
 
     /**
      * A model works toward the goal in the step's prose with tools.
@@ -57,7 +214,22 @@ public sealed interface Verb {
      * @param tokens how many model tokens it may use
      */
     record Pursue(List<Offer> tools, Shape answer, Plan plan, List<Template> of, int calls, int tokens, String save)
-            implements Verb {}
+            implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.PURSUE;
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            return Answers.shape(answer);
+        }
+
+        @Override
+        public boolean waitsForPeople() {
+            return plan == Plan.APPROVE;
+        }
+    }
 
     /** A tool a model may call, and the inputs it can't choose. */
     record Offer(String tool, Template fixed) {}
@@ -100,7 +272,60 @@ public sealed interface Verb {
             List<Double> remind,
             @Nullable String save,
             Map<String, String> ways)
-            implements Verb {}
+            implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.APPROVE;
+        }
+
+        /** The answer that leads on. */
+        public static final String APPROVED = "approved";
+
+        /** The answer of people that don't want it. */
+        public static final String DECLINED = "declined";
+
+        /** Nobody answered in time. */
+        public static final String EXPIRED = "expired";
+
+        /** It was sent back once too often. */
+        public static final String EXHAUSTED = "exhausted";
+
+        /** The answers there can be. */
+        public static final List<String> ANSWERS = List.of(APPROVED, DECLINED, EXPIRED, EXHAUSTED);
+
+        @Override
+        public List<Exit> exits(String next) {
+            return Exit.answers(ways, APPROVED, next, List.of());
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            Shape.Fields answer =
+                    Shape.Fields.of(Map.of("answer", new Shape.OneOf(ANSWERS), "reason", Shape.TEXT, "by", Shape.TEXT));
+            return on.equals(APPROVED) && form != null ? answer.and(form) : answer;
+        }
+
+        @Override
+        public boolean waitsForPeople() {
+            return true;
+        }
+
+        @Override
+        public Map<String, Template> spoken() {
+            Map<String, Template> asked = new LinkedHashMap<>();
+            for (int i = 0; i < of.size(); i++) {
+                asked.put("of." + i, of.get(i));
+            }
+            return asked;
+        }
+
+        @Override
+        public List<String> reviewed(String on) {
+            return on.equals(APPROVED)
+                    ? Stream.concat(show.stream(), Stream.ofNullable(edit)).toList()
+                    : List.of();
+        }
+    }
 
     /**
      * Sends text to the requester through the gate.
@@ -108,10 +333,34 @@ public sealed interface Verb {
      * @param by the channel
      * @param unreviewed why no person needs to have seen the text; null when one must
      */
-    record Tell(Template text, String by, @Nullable String unreviewed) implements Verb {}
+    record Tell(Template text, String by, @Nullable String unreviewed) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.TELL;
+        }
+
+        @Override
+        public Map<String, Template> spoken() {
+            return unreviewed == null ? Map.of("text", text) : Map.of();
+        }
+    }
 
     /** Changes the case: {@code state}, {@code priority}, {@code labels}, {@code fields}, {@code relations}. */
-    record Set(Template changes) implements Verb {}
+    record Set(Template changes) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.SET;
+        }
+
+        @Override
+        public Map<String, Template> spoken() {
+            Map<String, Template> spoken = new LinkedHashMap<>();
+            Template fields = changes.field("fields");
+            fields.fieldNames().forEach(field -> spoken.put("set.fields." + field, fields.field(field)));
+            List.of("labels", "state").forEach(part -> spoken.put("set." + part, changes.field(part)));
+            return spoken;
+        }
+    }
 
     /**
      * Waits.
@@ -128,17 +377,54 @@ public sealed interface Verb {
             @Nullable Duration within,
             @Nullable String save,
             Map<String, String> ways)
-            implements Verb {}
+            implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.AWAIT;
+        }
+
+        /** It came. */
+        public static final String ARRIVED = "arrived";
+
+        /** It didn't come in time. */
+        public static final String EXPIRED = "expired";
+
+        /** The answers there can be. */
+        public static final List<String> ANSWERS = List.of(ARRIVED, EXPIRED);
+
+        @Override
+        public List<Exit> exits(String next) {
+            return ways.isEmpty() ? Verb.super.exits(next) : Exit.answers(ways, ARRIVED, next, List.of(EXPIRED));
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            return what.arrived;
+        }
+
+        @Override
+        public boolean waitsForPeople() {
+            return what == Awaited.REPLY || what == Awaited.DOCUMENT;
+        }
+    }
 
     /** What can be waited for. */
     enum Awaited {
-        REPLY,
-        DOCUMENT,
-        EVENT,
-        TIME;
+        REPLY(Shape.Fields.of(Map.of("text", Shape.TEXT, "by", Shape.TEXT, "at", Shape.TEXT))),
+        DOCUMENT(Shape.Fields.of(
+                Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE, "text", Shape.TEXT))),
+        EVENT(Shape.Fields.of(Map.of("name", Shape.TEXT, "at", Shape.TEXT, "data", Shape.ANYTHING))),
+        TIME(Shape.Fields.of(Map.of("at", Shape.TEXT)));
+
+        private final Shape arrived;
+
+        /** {@code arrived}: what is saved once it has come. */
+        Awaited(Shape arrived) {
+            this.arrived = arrived;
+        }
 
         public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT);
+            return Words.of(this);
         }
     }
 
@@ -156,7 +442,26 @@ public sealed interface Verb {
             Template with,
             int atOnce,
             OnTrouble onTrouble,
-            @Nullable String save) implements Verb {}
+            @Nullable String save) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.EACH;
+        }
+
+        /** A list of what became of each item. */
+        @Override
+        public Shape result(String on, Known known) {
+            Shape item = known.of(in) instanceof Shape.ListOf list ? list.item() : Shape.ANYTHING;
+            return new Shape.ListOf(Shape.Fields.of(Map.of("outcome", Shape.TEXT))
+                    .with("item", item)
+                    .with("gives", known.givenBy(page)));
+        }
+
+        @Override
+        public Optional<Followed> followed() {
+            return Optional.of(new Followed(page, with));
+        }
+    }
 
     /** What an item in trouble does: to the items after it, or to the whole step once all have ended. */
     enum OnTrouble {
@@ -169,11 +474,41 @@ public sealed interface Verb {
     }
 
     /** Another page, with inputs. That page's own agent and mandate apply. */
-    record Follow(String page, Template with, @Nullable String save) implements Verb {}
+    record Follow(String page, Template with, @Nullable String save) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.FOLLOW;
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            return known.givenBy(page);
+        }
+
+        @Override
+        public Optional<Followed> followed() {
+            return Optional.of(new Followed(page, with));
+        }
+    }
 
     /** Gives the case to people. */
-    record HandOver(@Nullable String to, Template why) implements Verb {}
+    record HandOver(@Nullable String to, Template why) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.HAND_OVER;
+        }
+
+        @Override
+        public boolean waitsForPeople() {
+            return true;
+        }
+    }
 
     /** Ends the run and leaves the case in {@code state}. */
-    record Finish(String state, @Nullable Template summary) implements Verb {}
+    record Finish(String state, @Nullable Template summary) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.FINISH;
+        }
+    }
 }

@@ -19,6 +19,7 @@ import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.Proof;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
@@ -32,9 +33,6 @@ import tools.jackson.databind.node.ObjectNode;
  * can't be decided.
  */
 public final class Judge {
-    /** Whose word stands behind a requester's identity. */
-    public static final String CLAIMED = "claimed";
-
     private Judge() {}
 
     /**
@@ -215,8 +213,7 @@ public final class Judge {
     private static boolean isProven(Map<String, JsonNode> scope) {
         JsonNode requester = scope.get("requester");
         JsonNode proof = requester == null ? null : requester.get("proof");
-        return proof != null
-                && (proof.asString().equals("signed-in") || proof.asString().equals("verified"));
+        return proof != null && Proof.holds(proof.asString());
     }
 
     private static boolean isInvented(ProposedCall call, String input) {

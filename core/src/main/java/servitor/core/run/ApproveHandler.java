@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Decision;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb.Approve;
 import servitor.core.handbook.Verb.Call;
@@ -25,6 +26,7 @@ import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.StepProgress.Round;
 import servitor.core.shape.Shape;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -97,7 +99,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     private static boolean edits(TransitionBuilder turn, String name, ObjectNode sheet) {
         TracedValue saved = turn.saved().get(name);
         if (saved == null || !(saved.value().isString() || saved.value().isObject())) {
-            turn.problem("invalid", "‘" + name + "’ isn't saved as a text yet, so there is nothing to approve");
+            turn.problem(Problem.INVALID, "‘" + name + "’ isn't saved as a text yet, so there is nothing to approve");
             return false;
         }
         ArrayNode edits = sheet.putArray("edits");
@@ -131,7 +133,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
                 options = texts(choices.get(name), "value");
                 titles = texts(choices.get(name), "title");
                 if (options.isEmpty()) {
-                    turn.problem("invalid", "there is nothing to choose among for ‘" + name + "’");
+                    turn.problem(Problem.INVALID, "there is nothing to choose among for ‘" + name + "’");
                     return null;
                 }
                 ((ObjectNode) schema.path("properties")).set(name, new Shape.OneOf(options).schema());
@@ -171,14 +173,14 @@ final class ApproveHandler implements VerbHandler<Approve> {
     private static void judged(TransitionBuilder turn, Approve verb, Judged judged) {
         ProposedCall call = turn.pending().call();
         turn.log(
-                "verdict",
+                TrailWord.VERDICT,
                 Json.object()
                         .put("tool", call.tool())
                         .put("verdict", judged.verdict().decision().word())
                         .put("reason", judged.verdict().reason())
                         .put("beforehand", true));
         if (judged.verdict().decision() == Decision.DENY) {
-            turn.problem("refused", judged.verdict().reason());
+            turn.problem(Problem.REFUSED, judged.verdict().reason());
         } else {
             open(turn, verb, GatedCall.sheet(turn, call, judged.verdict().reason()), call);
         }
@@ -189,9 +191,9 @@ final class ApproveHandler implements VerbHandler<Approve> {
         String draft = name == null ? null : turn.memory().drafts().get(name);
         int rounds = turn.memory().rounds().getOrDefault(turn.step().address(), 0);
         if (draft == null || rounds >= verb.rounds()) {
-            turn.save(verb.save(), answered("exhausted", feedback.said(), feedback.by(), null));
-            turn.noteProblem("exhausted", "sent back once too often; the last words: " + feedback.said());
-            turn.goTo(verb.ways().getOrDefault("exhausted", Step.HAND_OVER));
+            turn.save(verb.save(), answered(Approve.EXHAUSTED, feedback.said(), feedback.by(), null));
+            turn.noteProblem(Problem.EXHAUSTED, "sent back once too often; the last words: " + feedback.said());
+            turn.goTo(verb.ways().getOrDefault(Approve.EXHAUSTED, Step.HAND_OVER));
             return;
         }
         JsonNode version = turn.saved().get(name).value();
@@ -211,9 +213,9 @@ final class ApproveHandler implements VerbHandler<Approve> {
                         closed.state() == ApprovalState.APPROVED ? closed.form() : null));
         if (closed.state() == ApprovalState.APPROVED) {
             accept(turn, verb, closed);
-            turn.goOn(verb.ways(), "approved");
+            turn.goOn(verb.ways(), Approve.APPROVED);
         } else {
-            String answer = closed.state() == ApprovalState.EXPIRED ? "expired" : "declined";
+            String answer = closed.state() == ApprovalState.EXPIRED ? Approve.EXPIRED : Approve.DECLINED;
             turn.noteProblem(answer, closed.reason().isEmpty() ? "nobody answered in time" : closed.reason());
             turn.goTo(verb.ways().getOrDefault(answer, Step.HAND_OVER));
         }

@@ -7,6 +7,7 @@ import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.core.shape.Answers;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** {@code assess}: a model answers the question in the step's prose with a typed answer. */
@@ -42,17 +43,17 @@ final class AssessHandler implements VerbHandler<Assess> {
             TracedValue answer = TracedValue.answered(
                     Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
             ModelWork.mark(turn, answer);
-            turn.log("assessed", ModelWork.record(answered).set("answer", answer.value()));
+            turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answer.value()));
             turn.save(verb.save(), answer);
-            double sure = answered.answer().path("sure").asDouble(0);
+            double sure = answered.answer().path(Assess.SURE).asDouble(0);
             if (verb.unsureBelow() != null && sure < verb.unsureBelow()) {
                 turn.noteProblem(
-                        "unsure",
+                        Assess.UNSURE,
                         "the model is only " + sure + " sure: "
                                 + answered.answer().path("reason").asString(""));
-                turn.goOn(verb.ways(), "unsure");
+                turn.goOn(verb.ways(), Assess.UNSURE);
             } else {
-                turn.goOn(verb.ways(), "sure");
+                turn.goOn(verb.ways(), Assess.SURE);
             }
         }
     }

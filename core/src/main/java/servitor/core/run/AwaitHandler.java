@@ -7,6 +7,7 @@ import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Await;
 import servitor.core.handbook.Verb.Awaited;
 import servitor.core.json.Json;
@@ -15,6 +16,7 @@ import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.Arrived;
 import servitor.core.run.RunInput.TimeUp;
 import servitor.core.run.RunState.Pending;
+import servitor.core.trail.TrailWord;
 
 /** {@code await}: waits for a reply, a document, an event or a time; nothing is held meanwhile. */
 final class AwaitHandler implements VerbHandler<Await> {
@@ -31,7 +33,7 @@ final class AwaitHandler implements VerbHandler<Await> {
                     until.value().asString(""),
                     turn.edition().handbook().house().timeZone());
             if (end == null) {
-                turn.problem("invalid", "‘" + until.value() + "’ is no time to wait for");
+                turn.problem(Problem.INVALID, "‘" + until.value() + "’ is no time to wait for");
                 return;
             }
         }
@@ -42,7 +44,7 @@ final class AwaitHandler implements VerbHandler<Await> {
             turn.command(new Command.SetTimer(timer, end));
         }
         turn.log(
-                "waiting",
+                TrailWord.WAITING,
                 Json.object()
                         .put("for", verb.what().word())
                         .put("named", verb.named())
@@ -81,20 +83,22 @@ final class AwaitHandler implements VerbHandler<Await> {
     @Override
     public void resume(TransitionBuilder turn, Await verb, RunInput input) {
         if (input instanceof Arrived arrived) {
-            turn.log("arrived", Json.object().put("what", verb.what().word()));
+            turn.log(TrailWord.ARRIVED, Json.object().put("what", verb.what().word()));
             turn.save(verb.save(), arrived.value());
-            turn.goOn(verb.ways(), "arrived");
+            turn.goOn(verb.ways(), Await.ARRIVED);
         } else if (input instanceof TimeUp && verb.what() == Awaited.TIME) {
-            turn.log("arrived", Json.object().put("what", "time"));
+            turn.log(TrailWord.ARRIVED, Json.object().put("what", "time"));
             turn.save(
                     verb.save(),
                     TracedValue.of(
                             Json.object().put("at", turn.situation().now().toString()), Origin.HANDBOOK));
-            turn.goOn(verb.ways(), "arrived");
+            turn.goOn(verb.ways(), Await.ARRIVED);
         } else if (input instanceof TimeUp) {
-            turn.log("problem", Json.object().put("problem", "expired").put("detail", "nothing came in time"));
-            turn.noteProblem("expired", "no " + verb.what().word() + " came within " + verb.within());
-            turn.goTo(verb.ways().getOrDefault("expired", servitor.core.handbook.Step.HAND_OVER));
+            turn.log(
+                    TrailWord.PROBLEM,
+                    Json.object().put("problem", Problem.EXPIRED.word()).put("detail", "nothing came in time"));
+            turn.noteProblem(Problem.EXPIRED, "no " + verb.what().word() + " came within " + verb.within());
+            turn.goTo(verb.ways().getOrDefault(Await.EXPIRED, servitor.core.handbook.Step.HAND_OVER));
         }
     }
 }

@@ -23,6 +23,7 @@ import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.StepProgress.Doubt;
 import servitor.core.shape.Shape;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -42,7 +43,7 @@ final class DoubtLookup {
         }
         turn.remember(turn.memory().doubting(new Doubt(pending.id(), pending.call(), pending.answered(), detail)));
         turn.log(
-                "looking-up",
+                TrailWord.LOOKING_UP,
                 Json.object()
                         .put("key", turn.key(pending.id()))
                         .put("detail", detail)
@@ -62,7 +63,7 @@ final class DoubtLookup {
             propose(turn, doubt);
         } else if (input instanceof Judged judged) {
             turn.log(
-                    "verdict",
+                    TrailWord.VERDICT,
                     Json.object()
                             .put("tool", turn.pending().call().tool())
                             .put("verdict", judged.verdict().decision().word())
@@ -110,7 +111,7 @@ final class DoubtLookup {
                     Map.of(),
                     Map.of(),
                     doubt.call().chain());
-            turn.log("call-proposed", GatedCall.describe(lookup));
+            turn.log(TrailWord.CALL_PROPOSED, GatedCall.describe(lookup));
             GatedCall.judge(turn, lookup, Set.of());
         } catch (EvaluationFailed e) {
             askPeople(turn, "it can't be looked up: " + e.getMessage());

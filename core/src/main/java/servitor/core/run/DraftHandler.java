@@ -14,6 +14,7 @@ import servitor.core.prompt.PromptLayout.Order;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -69,7 +70,7 @@ final class DraftHandler implements VerbHandler<Draft> {
             if (answer.has("cites")) {
                 record.set("cites", answer.get("cites"));
             }
-            turn.log("drafted", record);
+            turn.log(TrailWord.DRAFTED, record);
             TracedValue draft = text.isString()
                     ? TracedValue.written(text)
                     : new TracedValue(text, Set.of(Origin.MODEL), java.util.Map.of(), Set.copyOf(text.propertyNames()));

@@ -5,6 +5,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.OnTrouble;
 import servitor.core.json.Json;
@@ -14,6 +15,7 @@ import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.StepProgress.Items;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -32,7 +34,7 @@ final class EachHandler implements VerbHandler<Each> {
             return;
         }
         if (!list.value().isArray() || list.value().size() > MOST_ITEMS) {
-            turn.problem("invalid", "‘each’ needs a list of at most " + MOST_ITEMS + " items");
+            turn.problem(Problem.INVALID, "‘each’ needs a list of at most " + MOST_ITEMS + " items");
             return;
         }
         turn.remember(turn.memory().itemsAt(new Items(list, 0, Map.of(), Map.of(), Map.of(), Set.of())));
@@ -119,7 +121,7 @@ final class EachHandler implements VerbHandler<Each> {
             written.add(at);
         }
         turn.log(
-                "item-ended",
+                TrailWord.ITEM_ENDED,
                 Json.object()
                         .put("item", at + 1)
                         .put("outcome", result.path("outcome").asString()));
@@ -155,7 +157,7 @@ final class EachHandler implements VerbHandler<Each> {
                 .ifPresentOrElse(
                         why -> {
                             if (verb.onTrouble() == OnTrouble.STOP) {
-                                turn.problem("trouble", why);
+                                turn.problem(Problem.TROUBLE, why);
                             } else {
                                 turn.handOver(null, why);
                             }

@@ -2,12 +2,15 @@ package servitor.core.run;
 
 import java.util.List;
 import java.util.Set;
+import servitor.core.handbook.CaseState;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.json.Json;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.Pending;
+import servitor.core.trail.TrailWord;
 
 /** {@code follow}: another page with inputs; its own agent and mandate apply, and it uses this run's allowance. */
 final class FollowHandler implements VerbHandler<Follow> {
@@ -31,7 +34,7 @@ final class FollowHandler implements VerbHandler<Follow> {
         Allowance allowance = new Allowance(
                 Math.max(0, Math.min(most.calls(), limits.calls())),
                 Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
-        turn.log("page-followed", Json.object().put("page", page).set("takes", takes.value()));
+        turn.log(TrailWord.PAGE_FOLLOWED, Json.object().put("page", page).set("takes", takes.value()));
         turn.command(new Command.StartPage(id, page, takes, allowance, turn.written(), chain));
     }
 
@@ -41,9 +44,9 @@ final class FollowHandler implements VerbHandler<Follow> {
 
     /** Whether a page came to an end that its caller can build on. */
     static boolean endedWell(PageEnded ended) {
-        return ended.outcome().equals("resolved")
-                || ended.outcome().equals("closed")
-                || ended.outcome().equals("open");
+        return CaseState.RESOLVED.is(ended.outcome())
+                || CaseState.CLOSED.is(ended.outcome())
+                || CaseState.OPEN.is(ended.outcome());
     }
 
     /** Takes over what a page used, wrote and learnt. */
@@ -63,7 +66,8 @@ final class FollowHandler implements VerbHandler<Follow> {
                 turn.goOn();
             } else {
                 turn.problem(
-                        "trouble", "‘" + title(turn, verb.page()) + "’ ended " + ended.outcome() + ": " + ended.why());
+                        Problem.TROUBLE,
+                        "‘" + title(turn, verb.page()) + "’ ended " + ended.outcome() + ": " + ended.why());
             }
         }
     }

@@ -15,6 +15,7 @@ import servitor.core.expression.Path;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding;
 import servitor.core.handbook.Decision;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb;
@@ -34,6 +35,7 @@ import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
 import servitor.core.shape.Shape;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -52,6 +54,11 @@ final class GatedCall {
 
         /** The call wasn't made, or failed: {@code refused}, {@code declined}, {@code not-found} and so on. */
         void trouble(String problem, String detail);
+
+        /** The same for a problem that every call can meet. */
+        default void trouble(Problem problem, String detail) {
+            trouble(problem.word(), detail);
+        }
     }
 
     /** The call that a step's tool and inputs make now; empty after the way of a problem was taken. */
@@ -65,7 +72,7 @@ final class GatedCall {
             Optional<String> fault = ReviewRule.fault(
                     turn, template.field(input), filled.value().path(input).asString(""));
             if (fault.isPresent()) {
-                turn.problem("refused", fault.get());
+                turn.problem(Problem.REFUSED, fault.get());
                 return Optional.empty();
             }
         }
@@ -118,10 +125,10 @@ final class GatedCall {
     /** Proposes a call; the verdict comes as the next input. */
     static void propose(TransitionBuilder turn, ProposedCall call, Caller caller) {
         if (turn.callsLeft() <= 0) {
-            caller.trouble("exhausted", "this run may make no more calls");
+            caller.trouble(Problem.EXHAUSTED, "this run may make no more calls");
             return;
         }
-        turn.log("call-proposed", describe(call));
+        turn.log(TrailWord.CALL_PROPOSED, describe(call));
         judge(turn, call, Set.of());
     }
 
@@ -194,9 +201,9 @@ final class GatedCall {
             data.put("settled", "people have approved exactly this call");
             turn.remember(turn.memory().used(call.digest()));
         }
-        turn.log("verdict", data);
+        turn.log(TrailWord.VERDICT, data);
         if (verdict.decision() == Decision.DENY) {
-            caller.trouble("refused", verdict.reason());
+            caller.trouble(Problem.REFUSED, verdict.reason());
         } else if (asks && !settled) {
             ask(turn, call, verdict);
         } else {
@@ -209,7 +216,7 @@ final class GatedCall {
             TransitionBuilder turn, ProposedCall call, Set<String> answered, Settled settled, Caller caller) {
         turn.log(
                 settled.by().equals(TrailEvent.SYSTEM) ? TrailEvent.SYSTEM : TrailEvent.person(settled.by()),
-                "settled",
+                TrailWord.SETTLED,
                 Json.object()
                         .put("tool", call.tool())
                         .put("key", turn.key(settled.id()))
@@ -258,9 +265,9 @@ final class GatedCall {
         if (closed.state() == ApprovalState.APPROVED) {
             judge(turn, call, closed.forGroups());
         } else if (closed.state() == ApprovalState.EXPIRED) {
-            caller.trouble("expired", "nobody answered in time");
+            caller.trouble(Problem.EXPIRED, "nobody answered in time");
         } else {
-            caller.trouble("declined", closed.reason());
+            caller.trouble(Problem.DECLINED, closed.reason());
         }
     }
 
@@ -298,7 +305,7 @@ final class GatedCall {
         if (FollowHandler.endedWell(ended)) {
             caller.answered(call, ended.gives());
         } else {
-            caller.trouble("trouble", "the page ended " + ended.outcome() + ": " + ended.why());
+            caller.trouble(Problem.TROUBLE, "the page ended " + ended.outcome() + ": " + ended.why());
         }
     }
 

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Set;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.handbook.Decision;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
@@ -22,6 +23,7 @@ import servitor.core.run.RunInput.ToolInDoubt;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.StepProgress.Job;
 import servitor.core.shape.Shape;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -37,7 +39,7 @@ final class JobWatch {
         Instant until = turn.situation().now().plus(job.within());
         turn.remember(turn.memory().atWork(new Job(call, id, answer, until)));
         turn.log(
-                "job-started",
+                TrailWord.JOB_STARTED,
                 Json.object()
                         .put("tool", call.tool())
                         .put("until", until.toString())
@@ -62,7 +64,7 @@ final class JobWatch {
             propose(turn, caller);
         } else if (input instanceof CalledBack) {
             turn.log(
-                    "called-back",
+                    TrailWord.CALLED_BACK,
                     Json.object().put("tool", turn.memory().job().call().tool()));
             propose(turn, caller);
         } else if (input instanceof Judged judged) {
@@ -91,7 +93,7 @@ final class JobWatch {
             GatedCall.judge(turn, look, Set.of());
         } catch (EvaluationFailed e) {
             end(turn);
-            caller.trouble("invalid", "it can't be looked how far the work is: " + e.getMessage());
+            caller.trouble(Problem.INVALID, "it can't be looked how far the work is: " + e.getMessage());
         }
     }
 
@@ -99,7 +101,7 @@ final class JobWatch {
         if (judged.verdict().decision() != Decision.ALLOW) {
             end(turn);
             caller.trouble(
-                    "refused",
+                    Problem.REFUSED,
                     "it may not be looked how far the work is: "
                             + judged.verdict().reason());
             return;
@@ -123,7 +125,7 @@ final class JobWatch {
         try {
             if (job.failed() != null && job.failed().holds(plain)) {
                 end(turn);
-                caller.trouble("trouble", "the work that " + tool.name() + " started has failed");
+                caller.trouble(Problem.TROUBLE, "the work that " + tool.name() + " started has failed");
             } else if (!job.done().holds(plain)) {
                 lookAgain(turn, caller);
             } else {
@@ -138,24 +140,25 @@ final class JobWatch {
                             Shape.ofSchema(tool.outputs()).fit(result),
                             caller);
                 } else {
-                    caller.trouble("invalid", "the result isn't what the tool declares: " + String.join("; ", faults));
+                    caller.trouble(
+                            Problem.INVALID, "the result isn't what the tool declares: " + String.join("; ", faults));
                 }
             }
         } catch (EvaluationFailed e) {
             end(turn);
-            caller.trouble("invalid", "it can't be told how far the work is: " + e.getMessage());
+            caller.trouble(Problem.INVALID, "it can't be told how far the work is: " + e.getMessage());
         }
     }
 
     private static void lookAgain(TransitionBuilder turn, GatedCall.Caller caller) {
         if (turn.isOverdue()) {
             end(turn);
-            caller.trouble("exhausted", "the page's time ran out before the work was done");
+            caller.trouble(Problem.EXHAUSTED, "the page's time ran out before the work was done");
         } else if (turn.situation().now().isBefore(turn.memory().job().until())) {
             waitOn(turn);
         } else {
             end(turn);
-            caller.trouble("timeout", "the work wasn't done in time; what becomes of it isn't known");
+            caller.trouble(Problem.TIMEOUT, "the work wasn't done in time; what becomes of it isn't known");
         }
     }
 

@@ -8,6 +8,7 @@ import servitor.core.run.RunInput.GivenUp;
 import servitor.core.run.RunInput.Retried;
 import servitor.core.run.RunInput.Skipped;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 
 /** What people do about a run that failed at a step: take it once more, go on behind it, or take the case over. */
 final class Mending {
@@ -21,14 +22,14 @@ final class Mending {
         if (input instanceof Retried retried) {
             turn.log(
                     TrailEvent.person(retried.by()),
-                    "step-retried",
+                    TrailWord.STEP_RETRIED,
                     Json.object().put("reason", retried.reason()));
             goOnAgain(turn);
             turn.goTo(turn.state().step());
         } else if (input instanceof Skipped skipped) {
             turn.log(
                     TrailEvent.person(skipped.by()),
-                    "step-skipped",
+                    TrailWord.STEP_SKIPPED,
                     Json.object().put("reason", skipped.reason()).set("result", Json.of(skipped.result())));
             goOnAgain(turn);
             Verb verb = turn.step().verb();
@@ -38,7 +39,10 @@ final class Mending {
             turn.goOn();
         } else {
             GivenUp given = (GivenUp) input;
-            turn.log(TrailEvent.person(given.by()), "taken-over", Json.object().put("reason", given.reason()));
+            turn.log(
+                    TrailEvent.person(given.by()),
+                    TrailWord.TAKEN_OVER,
+                    Json.object().put("reason", given.reason()));
             turn.takenOver();
         }
     }

@@ -2,6 +2,7 @@ package servitor.core.run;
 
 import java.util.Set;
 import java.util.stream.Collectors;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.prompt.Prompt;
 import servitor.core.prompt.Prompt.Wanted;
@@ -26,7 +27,7 @@ final class ModelWork {
         if (turn.tokensLeft() > 0) {
             return true;
         }
-        turn.problem("exhausted", "this run may use no more model tokens");
+        turn.problem(Problem.EXHAUSTED, "this run may use no more model tokens");
         return false;
     }
 
@@ -39,7 +40,7 @@ final class ModelWork {
     static void notAsked(TransitionBuilder turn, RunInput.ModelCalled called) {
         turn.countTokens(called.tokens());
         turn.problem(
-                "invalid",
+                Problem.INVALID,
                 "the model was asked for an answer and wanted to call "
                         + called.wanted().stream().map(Wanted::tool).distinct().collect(Collectors.joining(", ")));
     }

@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Offer;
@@ -28,6 +29,7 @@ import servitor.core.run.RunInput.ModelFailed;
 import servitor.core.run.StepProgress.Found;
 import servitor.core.run.StepProgress.Pursuit;
 import servitor.core.shape.Answers;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -89,7 +91,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static void askOn(TransitionBuilder turn, Pursue verb) {
         Pursuit pursuit = turn.memory().pursuit();
         if (pursuit.tokens() >= verb.tokens()) {
-            turn.problem("exhausted", "this step may use " + verb.tokens() + " model tokens, and has used them");
+            turn.problem(Problem.EXHAUSTED, "this step may use " + verb.tokens() + " model tokens, and has used them");
         } else if (ModelWork.mayAsk(turn)) {
             ModelWork.ask(
                     turn,
@@ -129,11 +131,11 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static void planned(TransitionBuilder turn, Pursue verb, ModelAnswered answered) {
         JsonNode plan = answered.answer().path("plan");
         if (!plan.isArray()) {
-            turn.problem("invalid", "the model was asked for a plan and gave none");
+            turn.problem(Problem.INVALID, "the model was asked for a plan and gave none");
             return;
         }
         turn.remember(turn.memory().pursuing(turn.memory().pursuit().planned(plan, answered.tokens())));
-        turn.log("planned", ModelWork.record(answered).set("plan", plan));
+        turn.log(TrailWord.PLANNED, ModelWork.record(answered).set("plan", plan));
         if (verb.plan() == Plan.SHOW) {
             turn.command(
                     new Command.NoteForStaff(turn.nextId(), turn.agent().title() + " means to: " + Plain.words(plan)));
@@ -165,9 +167,9 @@ final class PursueHandler implements VerbHandler<Pursue> {
         if (closed.state() == ApprovalState.APPROVED) {
             askOn(turn, verb);
         } else if (closed.state() == ApprovalState.EXPIRED) {
-            turn.problem("expired", "nobody answered in time");
+            turn.problem(Problem.EXPIRED, "nobody answered in time");
         } else {
-            turn.problem("declined", closed.reason());
+            turn.problem(Problem.DECLINED, closed.reason());
         }
     }
 
@@ -175,7 +177,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         TracedValue answer =
                 TracedValue.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
         ModelWork.mark(turn, answer);
-        turn.log("pursued", ModelWork.record(answered).set("answer", answer.value()));
+        turn.log(TrailWord.PURSUED, ModelWork.record(answered).set("answer", answer.value()));
         turn.save(verb.save(), answer);
         turn.goOn();
     }
@@ -185,13 +187,13 @@ final class PursueHandler implements VerbHandler<Pursue> {
         Pursuit pursuit = turn.memory().pursuit();
         if (pursuit.refusals() >= MOST_REFUSALS) {
             turn.problem(
-                    "refused",
+                    Problem.REFUSED,
                     MOST_REFUSALS + " calls in a row were refused; the last: "
                             + pursuit.exchanges()
                                     .get(pursuit.exchanges().size() - 1)
                                     .result());
         } else if (pursuit.calls() >= verb.calls()) {
-            turn.problem("exhausted", "this step may make " + verb.calls() + " calls, and has made them");
+            turn.problem(Problem.EXHAUSTED, "this step may make " + verb.calls() + " calls, and has made them");
         } else if (pursuit.wanted().isEmpty()) {
             askOn(turn, verb);
         } else {
@@ -205,7 +207,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                 .findFirst();
         GatedCall.Caller caller = caller(turn, verb);
         if (offer.isEmpty()) {
-            caller.trouble("refused", "there is no tool ‘" + wanted.tool() + "’ here");
+            caller.trouble(Problem.REFUSED, "there is no tool ‘" + wanted.tool() + "’ here");
             return;
         }
         TracedValue fixed = turn.fill(offer.get().fixed());
@@ -223,7 +225,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                     .orElse(given.getValue());
             if (Concealed.holdsHandle(concealed, value)) {
                 caller.trouble(
-                        "refused", "‘" + given.getKey() + "’ isn't an input that a concealed value may stand in");
+                        Problem.REFUSED, "‘" + given.getKey() + "’ isn't an input that a concealed value may stand in");
                 return;
             }
             inputs.put(given.getKey(), seen.trace(value, schemaOf(tool, given.getKey())));
@@ -232,7 +234,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         for (String input : tool.speaks()) {
             TracedValue text = inputs.get(input);
             if (text != null && ReviewRule.isUnread(turn, text)) {
-                caller.trouble("refused", "‘" + input + "’ reaches people, and nobody has approved these words");
+                caller.trouble(Problem.REFUSED, "‘" + input + "’ reaches people, and nobody has approved these words");
                 return;
             }
         }
@@ -261,11 +263,13 @@ final class PursueHandler implements VerbHandler<Pursue> {
 
             @Override
             public void trouble(String problem, String detail) {
-                if (problem.equals("exhausted")) {
+                if (problem.equals(Problem.EXHAUSTED.word())) {
                     turn.problem(problem, detail);
                 } else {
-                    turn.log("problem", Json.object().put("problem", problem).put("detail", detail));
-                    tell(problem + ": " + detail, null, problem.equals("refused"));
+                    turn.log(
+                            TrailWord.PROBLEM,
+                            Json.object().put("problem", problem).put("detail", detail));
+                    tell(problem + ": " + detail, null, problem.equals(Problem.REFUSED.word()));
                 }
             }
 

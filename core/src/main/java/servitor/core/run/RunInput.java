@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Problem;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
@@ -28,8 +29,16 @@ public sealed interface RunInput {
     /** A tool answered. */
     record ToolAnswered(String id, JsonNode answer) implements RunInput {}
 
-    /** A tool couldn't do it; provably nothing is left open. */
-    record ToolFailed(String id, String problem, String detail) implements RunInput {}
+    /**
+     * A tool couldn't do it; provably nothing is left open.
+     *
+     * @param problem the word of a {@link Problem}, or of one that the tool declares
+     */
+    record ToolFailed(String id, String problem, String detail) implements RunInput {
+        public ToolFailed(String id, Problem problem, String detail) {
+            this(id, problem.word(), detail);
+        }
+    }
 
     /** A call that must not be repeated may or may not have happened. */
     record ToolInDoubt(String id, String detail) implements RunInput {}
@@ -48,7 +57,7 @@ public sealed interface RunInput {
     record ModelCalled(String id, String model, List<Wanted> wanted, int tokens) implements RunInput {}
 
     /** A model couldn't be reached or couldn't keep the contract. */
-    record ModelFailed(String id, String problem, String detail, int tokens) implements RunInput {}
+    record ModelFailed(String id, Problem problem, String detail, int tokens) implements RunInput {}
 
     /**
      * People decided, or their time ran out.

@@ -2,7 +2,9 @@ package servitor.core.run;
 
 import java.time.Instant;
 import java.util.Map;
+import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
@@ -16,6 +18,7 @@ import servitor.core.run.RunInput.Stopped;
 import servitor.core.run.RunInput.TimeUp;
 import servitor.core.run.RunState.Pending;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 
 /**
  * The heart: given the edition, a run's state, one thing that happened and the situation, it says what the run is next,
@@ -63,7 +66,7 @@ public final class RunMachine {
         } else if (input instanceof Moved moved) {
             turn.log(
                     TrailEvent.person(moved.by()),
-                    "run-moved",
+                    TrailWord.RUN_MOVED,
                     Json.object().put("from", state.edition()).put("to", moved.edition()));
             return new Transition(
                     turn.end().state().on(moved.edition()),
@@ -71,15 +74,18 @@ public final class RunMachine {
                     turn.end().commands());
         } else if (input instanceof Paused pause) {
             turn.pause(pause.reason());
-            turn.log(TrailEvent.person(pause.by()), "run-paused", Json.object().put("reason", pause.reason()));
+            turn.log(
+                    TrailEvent.person(pause.by()),
+                    TrailWord.RUN_PAUSED,
+                    Json.object().put("reason", pause.reason()));
         } else if (input instanceof Resumed resumed) {
             turn.resume();
-            turn.log(TrailEvent.person(resumed.by()), "run-resumed", Json.object());
+            turn.log(TrailEvent.person(resumed.by()), TrailWord.RUN_RESUMED, Json.object());
         } else if (input instanceof Advised advised) {
             turn.remember(turn.memory().advised(new StepProgress.Advice(advised.by(), advised.text())));
             turn.log(
                     TrailEvent.person(advised.by()),
-                    "agent-advised",
+                    TrailWord.AGENT_ADVISED,
                     Json.object().put("text", advised.text()));
         } else if (input instanceof TimeUp time && time.id().startsWith(deadline(state.id()))) {
             outOfTime(turn);
@@ -90,7 +96,7 @@ public final class RunMachine {
             resume(handler(step.verb()), turn, step.verb(), input);
             if (turn.isOverdue() && turn.goesOn()) {
                 turn.overdue(false);
-                turn.problem("exhausted", outOfTimeWords(page));
+                turn.problem(Problem.EXHAUSTED, outOfTimeWords(page));
             }
         }
         enterSteps(turn, page);
@@ -103,7 +109,7 @@ public final class RunMachine {
             turn.countTokens(ended.tokens());
         }
         turn.log(
-                "late",
+                TrailWord.LATE,
                 Json.object().put("what", input.getClass().getSimpleName()).put("note", why));
     }
 
@@ -113,7 +119,7 @@ public final class RunMachine {
 
     private static void start(TransitionBuilder turn, Runbook page) {
         turn.log(
-                "run-started",
+                TrailWord.RUN_STARTED,
                 Json.object()
                         .put("page", page.name())
                         .put("title", page.title())
@@ -139,7 +145,7 @@ public final class RunMachine {
                 || pending.kind() == Pending.Kind.PAGES
                 || turn.memory().job() != null && pending.id().equals(pending.timer())) {
             turn.withdraw("the page's time ran out");
-            turn.problem("exhausted", outOfTimeWords(turn.page()));
+            turn.problem(Problem.EXHAUSTED, outOfTimeWords(turn.page()));
         } else {
             turn.overdue(true);
         }
@@ -154,7 +160,9 @@ public final class RunMachine {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
             String overgrown = turn.takeOvergrown();
             if (overgrown != null) {
-                turn.problem("invalid", "‘" + overgrown + "’ is too much beside what is known already; it wasn't kept");
+                turn.problem(
+                        Problem.INVALID,
+                        "‘" + overgrown + "’ is too much beside what is known already; it wasn't kept");
                 continue;
             }
             turn.remember(turn.memory().atWork(null)); // what was at work for the last step isn't waited for any more
@@ -166,7 +174,7 @@ public final class RunMachine {
             if (address.equals(Step.HAND_OVER)) {
                 turn.handOver(null, turn.whyInTrouble());
             } else if (address.equals(Step.STOP)) {
-                turn.finish("with-people", TrailEvent.SYSTEM, "");
+                turn.finish(CaseState.WITH_PEOPLE.word(), TrailEvent.SYSTEM, "");
             } else {
                 Step step = page.step(address).orElseThrow();
                 if (turn.arrive(step)) {

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Runbook;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
@@ -118,7 +119,7 @@ public record RunState(
             RunStatus status,
             String step,
             @Nullable Pending pending,
-            @Nullable Problem problem,
+            @Nullable ProblemMet problem,
             @Nullable String outcome,
             @Nullable String waitingFor,
             @Nullable String shown,
@@ -173,7 +174,7 @@ public record RunState(
             String text, boolean reviewed, @Nullable String by) {}
 
     /** A named problem, the step it came up at, and what is known of it. */
-    public record Problem(String name, String step, String detail) {}
+    public record ProblemMet(String name, String step, String detail) {}
 
     /**
      * What the run waits for.
@@ -232,7 +233,7 @@ public record RunState(
         return standing.pending();
     }
 
-    public @Nullable Problem problem() {
+    public @Nullable ProblemMet problem() {
         return standing.problem();
     }
 
@@ -276,15 +277,15 @@ public record RunState(
             return outcome();
         }
         if (isPaused() && status() != RunStatus.IN_DOUBT) {
-            return "waiting";
+            return CaseState.WAITING.word();
         }
         if (standing.shown() != null && status() != RunStatus.IN_DOUBT) {
             return standing.shown();
         }
         return switch (status()) {
-            case READY, WORKING -> "working";
-            case WAITING -> "waiting";
-            default -> "with-people";
+            case READY, WORKING -> CaseState.WORKING.word();
+            case WAITING -> CaseState.WAITING.word();
+            default -> CaseState.WITH_PEOPLE.word();
         };
     }
 

@@ -2,9 +2,11 @@ package servitor.core.run;
 
 import java.util.List;
 import java.util.Optional;
+import servitor.core.handbook.Priority;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb;
-import servitor.core.handbook.check.Scopes;
 import servitor.core.origin.TracedValue;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** {@code set}: changes state, priority, labels, fields and relations of the case. */
@@ -18,9 +20,9 @@ final class SetHandler implements VerbHandler<Verb.Set> {
         }
         Optional<String> fault = fault(turn, changes);
         if (fault.isPresent()) {
-            turn.problem("refused", fault.get());
+            turn.problem(Problem.REFUSED, fault.get());
         } else {
-            turn.log("case-changed", changes.value());
+            turn.log(TrailWord.CASE_CHANGED, changes.value());
             turn.command(new Command.ChangeCase(changes.value()));
             turn.changed(changes.value());
             if (changes.value().path("state").isString()) {
@@ -38,14 +40,14 @@ final class SetHandler implements VerbHandler<Verb.Set> {
                 return Optional.of("‘" + part + "’ would hold words of a model that nobody has approved");
             }
         }
-        String priority = changes.value().path("priority").asString("normal");
-        return Scopes.PRIORITIES.contains(priority)
+        String priority = changes.value().path("priority").asString(Priority.NORMAL.word());
+        return Priority.words().contains(priority)
                 ? Optional.empty()
                 : Optional.of("there is no priority ‘" + priority + "’");
     }
 
     /** A priority is one of few words, whoever chose it. */
     private static boolean isChoice(String part, JsonNode value) {
-        return part.equals("priority") && Scopes.PRIORITIES.contains(value.asString(""));
+        return part.equals("priority") && Priority.words().contains(value.asString(""));
     }
 }

@@ -7,6 +7,7 @@ import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb;
+import servitor.core.handbook.VerbForm;
 import servitor.core.json.Schemas;
 import tools.jackson.databind.JsonNode;
 
@@ -22,13 +23,7 @@ public final class SkipRule {
         Step step = handbook.runbooks().get(run.page()).step(run.step()).orElseThrow();
         Verb verb = step.verb();
         String title = "‘" + step.title() + "’";
-        boolean skippable = verb instanceof Verb.Call
-                || verb instanceof Verb.Tell
-                || verb instanceof Verb.Set
-                || verb instanceof Verb.Await
-                || verb instanceof Verb.Each
-                || verb instanceof Verb.Follow;
-        if (!skippable) {
+        if (!step.is(VerbForm.Trait.SKIPPABLE)) {
             return Optional.of(
                     title + " can't be skipped: what follows rests on its answer. Retry it or take the case over.");
         }

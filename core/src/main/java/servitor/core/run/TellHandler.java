@@ -2,6 +2,7 @@ package servitor.core.run;
 
 import java.util.Map;
 import java.util.Optional;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Tell;
 import servitor.core.json.Json;
@@ -21,7 +22,7 @@ final class TellHandler implements VerbHandler<Tell> {
         Optional<String> fault =
                 verb.unreviewed() == null ? ReviewRule.fault(turn, verb.text(), words) : Optional.empty();
         if (fault.isPresent()) {
-            turn.problem("refused", fault.get());
+            turn.problem(Problem.REFUSED, fault.get());
             return;
         }
         TracedValue asText = new TracedValue(Json.of(words), text.originsAt(""), Map.of(), text.written());

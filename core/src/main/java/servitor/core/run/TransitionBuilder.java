@@ -14,7 +14,9 @@ import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Binding;
+import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
@@ -25,12 +27,13 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunState.Pending;
-import servitor.core.run.RunState.Problem;
+import servitor.core.run.RunState.ProblemMet;
 import servitor.core.run.RunState.Standing;
 import servitor.core.run.RunState.Used;
 import servitor.core.run.RunState.WrittenText;
 import servitor.core.run.StepProgress.Job;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** One input being taken: the state as it changes, and what is gathered on the way. Lives for a single transition. */
@@ -60,7 +63,7 @@ final class TransitionBuilder {
     private @Nullable String paused;
     private @Nullable Instant pausedAt;
     private @Nullable Pending pending;
-    private @Nullable Problem problem;
+    private @Nullable ProblemMet problem;
     private @Nullable String outcome;
     private @Nullable String waitingFor;
     private @Nullable String shown;
@@ -151,7 +154,7 @@ final class TransitionBuilder {
     }
 
     @Nullable
-    Problem problem() {
+    ProblemMet problem() {
         return problem;
     }
 
@@ -187,7 +190,7 @@ final class TransitionBuilder {
         try {
             return template.fill(scope);
         } catch (EvaluationFailed e) {
-            problem("invalid", e.getMessage());
+            problem(Problem.INVALID, e.getMessage());
             return null;
         }
     }
@@ -216,7 +219,7 @@ final class TransitionBuilder {
             }
             if (ReviewRule.isUnread(this, filled)) {
                 problem(
-                        "refused",
+                        Problem.REFUSED,
                         "whom ‘" + one.text() + "’ names was written by a model, and nobody has approved that");
                 return null;
             }
@@ -230,7 +233,7 @@ final class TransitionBuilder {
             for (JsonNode name : names) {
                 String text = name.asString("").strip();
                 if (text.isEmpty()) {
-                    problem("invalid", "‘" + one.text() + "’ names nobody who could be asked");
+                    problem(Problem.INVALID, "‘" + one.text() + "’ names nobody who could be asked");
                     return null;
                 }
                 all.add(named || isGroup(text) || text.startsWith("person:") ? text : "person:" + text);
@@ -265,11 +268,11 @@ final class TransitionBuilder {
                 .filter(tool -> !(tool.binding() instanceof Binding.PageTool));
     }
 
-    void log(String what, JsonNode data) {
+    void log(TrailWord what, JsonNode data) {
         log(TrailEvent.agent(page.agent()), what, data);
     }
 
-    void log(String actor, String what, JsonNode data) {
+    void log(String actor, TrailWord what, JsonNode data) {
         happenings.add(new TrailEvent(actor, what, at, data));
     }
 
@@ -400,11 +403,16 @@ final class TransitionBuilder {
         waitingFor = null;
     }
 
+    /** Takes the step's way for a problem that every step can meet. */
+    void problem(Problem problem, String detail) {
+        problem(problem.word(), detail);
+    }
+
     /** Takes the step's way for a named problem; else the page's way out of trouble, once; else hands over. */
     void problem(String name, String detail) {
         Step step = step();
-        log("problem", Json.object().put("problem", name).put("detail", detail));
-        problem = new Problem(name, step.title(), detail);
+        log(TrailWord.PROBLEM, Json.object().put("problem", name).put("detail", detail));
+        problem = new ProblemMet(name, step.title(), detail);
         if (step.on().containsKey(name)) {
             goTo(step.on().get(name));
         } else if (troubled || page.onTrouble().equals(Step.HAND_OVER)) {
@@ -454,8 +462,13 @@ final class TransitionBuilder {
     }
 
     /** Remembers a problem that the step itself has a way for. */
+    void noteProblem(Problem met, String detail) {
+        noteProblem(met.word(), detail);
+    }
+
+    /** Remembers a problem that the step itself has a way for. */
     void noteProblem(String name, String detail) {
-        problem = new Problem(name, step().title(), detail);
+        problem = new ProblemMet(name, step().title(), detail);
     }
 
     String whyInTrouble() {
@@ -470,9 +483,9 @@ final class TransitionBuilder {
         saved.forEach(
                 (name, value) -> note.append("\n• ").append(name).append(": ").append(Plain.words(value.value())));
         command(new Command.NoteForStaff(nextId(), note.toString()));
-        log("handed-over", Json.object().put("why", why).put("to", to == null ? page.desk() : to));
+        log(TrailWord.HANDED_OVER, Json.object().put("why", why).put("to", to == null ? page.desk() : to));
         boolean failed = failing;
-        finish("with-people", TrailEvent.agent(page.agent()), why);
+        finish(CaseState.WITH_PEOPLE.word(), TrailEvent.agent(page.agent()), why);
         status = failed ? RunStatus.FAILED : status;
     }
 
@@ -485,15 +498,18 @@ final class TransitionBuilder {
         outcome = left;
         end(RunStatus.FINISHED);
         giveBack(summary, gives);
-        log(actor, "run-finished", Json.object().put("outcome", left).put("summary", summary));
+        log(actor, TrailWord.RUN_FINISHED, Json.object().put("outcome", left).put("summary", summary));
     }
 
     void stop(RunInput.Stopped stopped) {
         withdraw(stopped.reason());
-        outcome = "with-people";
+        outcome = CaseState.WITH_PEOPLE.word();
         end(RunStatus.STOPPED);
         giveBack(stopped.reason(), TracedValue.of(Json.object(), Origin.HANDBOOK));
-        log(TrailEvent.person(stopped.by()), "run-stopped", Json.object().put("reason", stopped.reason()));
+        log(
+                TrailEvent.person(stopped.by()),
+                TrailWord.RUN_STOPPED,
+                Json.object().put("reason", stopped.reason()));
     }
 
     private void giveBack(String why, TracedValue gives) {
@@ -535,7 +551,7 @@ final class TransitionBuilder {
     void inDoubt(String detail) {
         status = RunStatus.IN_DOUBT;
         waitingFor = "somebody to say whether this happened: " + detail;
-        log("in-doubt", Json.object().put("detail", detail));
+        log(TrailWord.IN_DOUBT, Json.object().put("detail", detail));
     }
 
     /** A call that couldn't be looked up: nothing goes on until a person settles it. */
@@ -601,11 +617,11 @@ final class TransitionBuilder {
         if (step.atMost() != null) {
             int times = visitsAt.merge(at, 1, Integer::sum);
             if (times > step.atMost()) {
-                problem("exhausted", "this step may be taken " + step.atMost() + " times, and has been");
+                problem(Problem.EXHAUSTED, "this step may be taken " + step.atMost() + " times, and has been");
                 return false;
             }
         }
-        log("step", Json.object().put("title", step.title()).put("verb", step.word()));
+        log(TrailWord.STEP, Json.object().put("title", step.title()).put("verb", step.word()));
         return true;
     }
 

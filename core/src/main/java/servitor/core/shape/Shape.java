@@ -54,6 +54,13 @@ public sealed interface Shape {
             return new Fields(fields);
         }
 
+        /** The same with the fields of {@code other}, which count where both have one of a name. */
+        public Fields and(Fields other) {
+            Map<String, Field> all = new java.util.LinkedHashMap<>(fields);
+            all.putAll(other.fields);
+            return new Fields(all);
+        }
+
         /** The same with one more field, always there. */
         public Fields with(String name, Shape shape) {
             Map<String, Field> more = new LinkedHashMap<>(fields);

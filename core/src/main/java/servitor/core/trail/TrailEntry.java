@@ -47,7 +47,7 @@ public record TrailEntry(
                 caseId,
                 runId,
                 event.step(),
-                event.what(),
+                event.what().word(),
                 digest(salt, event.data()),
                 previous,
                 "");

@@ -9,8 +9,6 @@ import java.util.TreeMap;
  * Not safe for use by several threads.
  */
 public final class Verifier {
-    /** The entry that says whose data was erased: {@code entries} are their numbers. */
-    public static final String ERASED = "erased";
 
     private long seq;
     private String previous = TrailEntry.GENESIS;
@@ -60,7 +58,7 @@ public final class Verifier {
                 return broken(entry, "its data was altered", entry.dataDigest(), digest);
             }
         }
-        if (entry.what().equals(ERASED) && recorded.data() != null) {
+        if (entry.what().equals(TrailWord.ERASED.word()) && recorded.data() != null) {
             recorded.data().path("entries").forEach(erased -> missing.remove(erased.asLong(0)));
         }
         seq = entry.seq();

@@ -23,6 +23,7 @@ import servitor.core.engine.MemoryStore.Fault;
 import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Binding;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
@@ -316,8 +317,8 @@ final class History {
         } else if (work.command() instanceof Command.AskModel ask) {
             if (!world.calm && happens(8)) {
                 return happens(2)
-                        ? new Outcome.TryAgain("unavailable", "the model is away", false)
-                        : new Outcome.Done(new RunInput.ModelFailed(ask.id(), "invalid", "by chance", 5));
+                        ? new Outcome.TryAgain(Problem.UNAVAILABLE, "the model is away", false)
+                        : new Outcome.Done(new RunInput.ModelFailed(ask.id(), Problem.INVALID, "by chance", 5));
             }
             return new Outcome.Done(new RunInput.ModelAnswered(
                     ask.id(),

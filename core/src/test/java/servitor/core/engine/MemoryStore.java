@@ -10,6 +10,7 @@ import java.util.function.Supplier;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -68,7 +69,7 @@ final class MemoryStore {
     void openCase(EngineStore books, String id, String kind, JsonNode fields) {
         current.openCase(id, kind, fields);
         mirror.openCase(id, kind, fields);
-        books.trail(id, "", new TrailEvent("person:ines", "case-opened", "", fields));
+        books.trail(id, "", new TrailEvent("person:ines", TrailWord.CASE_OPENED, "", fields));
     }
 
     private void commit(Consumer<EngineStore> work) {

@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 import servitor.core.SchemaValues;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
@@ -123,7 +124,7 @@ final class Chance {
 
     private RunInput model(Command.AskModel ask) {
         if (happens(6)) {
-            return new RunInput.ModelFailed(ask.id(), "invalid", "by chance", 10);
+            return new RunInput.ModelFailed(ask.id(), Problem.INVALID, "by chance", 10);
         }
         int called = ask.prompt().exchanges().size();
         if (called < ask.prompt().tools().size()) {

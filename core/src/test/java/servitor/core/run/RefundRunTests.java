@@ -164,15 +164,4 @@ class RefundRunTests {
         assertThat(user).contains("<<<outside request").contains(">>>outside request");
         assertThat(user.indexOf("You cancelled SK-48213.")).isGreaterThan(user.indexOf("<<<outside request"));
     }
-
-    @Test
-    void everyVerbHasAHandler() {
-        assertThat(RunMachine.handled())
-                .containsExactlyInAnyOrder(cast(servitor.core.handbook.Verb.class.getPermittedSubclasses()));
-    }
-
-    @SuppressWarnings("unchecked")
-    private static Class<? extends servitor.core.handbook.Verb>[] cast(Class<?>[] classes) {
-        return (Class<? extends servitor.core.handbook.Verb>[]) classes;
-    }
 }

@@ -26,7 +26,7 @@ class VerifierTests {
             byte[] salt = new byte[16];
             random.nextBytes(salt);
             var data = Json.object().put("amount", 84.5).put("n", i).put("text", "Überfahrt “" + i + "”");
-            TrailEvent event = new TrailEvent(TrailEvent.agent("purser"), "verdict", "pay", data);
+            TrailEvent event = new TrailEvent(TrailEvent.agent("purser"), TrailWord.VERDICT, "pay", data);
             TrailEntry entry = TrailEntry.append(
                     i, previous, Instant.parse("2026-11-24T09:00:00.123456789Z"), "C-1", "R-1", event, salt);
             entries.add(new RecordedEntry(entry, HexFormat.of().formatHex(salt), data));
@@ -86,7 +86,7 @@ class VerifierTests {
         assertThat(verify(swapped)).isPresent();
         List<RecordedEntry> forged = trail(10);
         RecordedEntry fifth = forged.get(4);
-        TrailEvent other = new TrailEvent("system", "verdict", "", Json.object());
+        TrailEvent other = new TrailEvent("system", TrailWord.VERDICT, "", Json.object());
         TrailEntry forgery =
                 TrailEntry.append(5, fifth.entry().previous(), fifth.entry().at(), "C-1", "R-1", other, new byte[16]);
         forged.set(4, new RecordedEntry(forgery, "00".repeat(16), Json.object()));
@@ -133,7 +133,7 @@ class VerifierTests {
         });
 
         TrailEvent erased =
-                new TrailEvent("system", Verifier.ERASED, "", Json.read("{\"entries\":[4]}", JsonNode.class));
+                new TrailEvent("system", TrailWord.ERASED, "", Json.read("{\"entries\":[4]}", JsonNode.class));
         byte[] salt = new byte[16];
         TrailEntry said = TrailEntry.append(
                 11, entries.get(9).entry().hash(), Instant.parse("2026-11-24T10:00:00Z"), "", "", erased, salt);

@@ -23,6 +23,7 @@ import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalRules.Ruling;
+import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Evidence;
 import servitor.core.explain.Follows;
 import servitor.core.handbook.Handbook;
@@ -116,7 +117,9 @@ class ApprovalController {
 
     private static Object last(ApprovalRow row) {
         Instant urgency = row.due() == null ? NEVER : row.due();
-        return new TimeCursor(row.state().equals("open") ? urgency : Objects.requireNonNull(row.closed()), row.id());
+        return new TimeCursor(
+                ApprovalState.OPEN.word().equals(row.state()) ? urgency : Objects.requireNonNull(row.closed()),
+                row.id());
     }
 
     @GetMapping("/{id}")
@@ -156,7 +159,7 @@ class ApprovalController {
                         .map(step -> Follows.of(describe.handbook(run), page, step, call))
                         .orElse(null),
                 call ? confirm(describe.handbook(run), request.sheet().path("call"), evidence) : null,
-                row.state().equals("expired")
+                ApprovalState.EXPIRED.word().equals(row.state())
                         && request.sheet().has("edits")
                         && request.of().stream().anyMatch(person.answersFor()::contains)
                         && !person.asked(about));

@@ -21,11 +21,13 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.Audience;
 import servitor.core.json.Json;
+import servitor.core.trail.Lane;
 import servitor.service.api.Views.CaseDetail;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
-import servitor.service.api.Views.Mark;
+import servitor.service.api.Views.LanesView;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RelationView;
 import servitor.service.api.Views.RunView;
@@ -202,14 +204,16 @@ class CaseController {
 
     /** Who did what, in time; for staff of the desk. */
     @GetMapping("/{id}/lanes")
-    List<Mark> lanes(Person person, @PathVariable String id) {
+    LanesView lanes(Person person, @PathVariable String id) {
         CaseRow row = find(person, id);
         if (!person.seesAsStaff(row)) {
             throw new NotAllowed("Lanes are for the people of the desk.");
         }
-        return trailStore.ofCase(id, 0, MOST_MARKS).stream()
-                .flatMap(entry -> Lanes.mark(entry, row.requester(), describe).stream())
-                .toList();
+        return new LanesView(
+                List.of(Lane.values()),
+                trailStore.ofCase(id, 0, MOST_MARKS).stream()
+                        .flatMap(entry -> Lanes.mark(entry, row.requester(), describe).stream())
+                        .toList());
     }
 
     private CaseRow find(Person person, String id) {
@@ -248,7 +252,7 @@ class CaseController {
                                 .toList()
                         : List.of(),
                 caseStore.notes(row.id()).stream()
-                        .filter(note -> staff || note.audience().equals("requester"))
+                        .filter(note -> staff || Audience.REQUESTER.is(note.audience()))
                         .map(describe::note)
                         .toList(),
                 runs,

@@ -18,6 +18,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.trail.TrailWord;
 import servitor.service.editions.Editions;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
@@ -72,7 +73,7 @@ class SessionController {
         SignInTries.Answer tried = tries.begin(body.person(), from);
         if (tried != SignInTries.Answer.TRY) {
             if (tried == SignInTries.Answer.LOCKED_NOW) {
-                people.note("locked-out", body.person(), from);
+                people.note(TrailWord.LOCKED_OUT, body.person(), from);
             }
             return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
                     .body(Problems.problem(
@@ -81,11 +82,11 @@ class SessionController {
         return people.signIn(body.person(), body.password())
                 .<ResponseEntity<?>>map(person -> {
                     tries.succeeded(body.person(), from);
-                    people.note("signed-in", person.id(), from);
+                    people.note(TrailWord.SIGNED_IN, person.id(), from);
                     return ResponseEntity.ok(begin(person, request, response));
                 })
                 .orElseGet(() -> {
-                    people.note("sign-in-refused", body.person(), from);
+                    people.note(TrailWord.SIGN_IN_REFUSED, body.person(), from);
                     return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
                             .body(Problems.problem(
                                     HttpStatus.UNAUTHORIZED, "Not signed in", "Name and password don't go together."));

@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.CaseState;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.RunView;
@@ -79,7 +80,7 @@ class TodayController {
                 person.seesTheHouse() ? stopped(person) : List.of(),
                 handedOver(person, wrong),
                 runs(person, runStore.active(person.staffDesks(), MOST)),
-                cases(person, "resolved").stream()
+                cases(person, CaseState.RESOLVED).stream()
                         .sorted(Comparator.comparing(CaseSummary::updated).reversed())
                         .limit(SETTLED)
                         .toList());
@@ -100,7 +101,7 @@ class TodayController {
     /** Cases that people have to see to; those of runs that went wrong are listed as such. */
     private List<CaseSummary> handedOver(Person person, List<RunRow> wrong) {
         Set<String> listed = wrong.stream().map(RunRow::caseId).collect(Collectors.toSet());
-        return cases(person, "with-people").stream()
+        return cases(person, CaseState.WITH_PEOPLE).stream()
                 .filter(summary -> !listed.contains(summary.id()))
                 .toList();
     }
@@ -113,8 +114,10 @@ class TodayController {
                 .toList();
     }
 
-    private List<CaseSummary> cases(Person person, String state) {
-        return caseStore.list(person.id(), person.staffDesks(), CaseFilter.in(state), Long.MAX_VALUE, MOST).stream()
+    private List<CaseSummary> cases(Person person, CaseState state) {
+        return caseStore
+                .list(person.id(), person.staffDesks(), CaseFilter.in(state.word()), Long.MAX_VALUE, MOST)
+                .stream()
                 .map(row -> describe.summary(person, row))
                 .toList();
     }

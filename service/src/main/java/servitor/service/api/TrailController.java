@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailWord;
 import servitor.core.trail.Verifier;
 import servitor.service.api.Views.TrailView;
 import servitor.service.cases.CaseStore;
@@ -75,6 +76,15 @@ class TrailController {
         }
     }
 
+    /** What happened in plain words; empty where the data is withheld, or the word isn't known any more. */
+    private String says(RecordedEntry recorded) {
+        return recorded.data() == null
+                ? ""
+                : TrailWord.of(recorded.entry().what())
+                        .map(word -> describe.named(word.says(recorded.data())))
+                        .orElse("");
+    }
+
     private TrailView view(RecordedEntry recorded) {
         var entry = recorded.entry();
         return new TrailView(
@@ -85,6 +95,7 @@ class TrailController {
                 entry.runId(),
                 entry.step(),
                 entry.what(),
+                says(recorded),
                 entry.hash(),
                 recorded.data());
     }

@@ -10,6 +10,7 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.ApprovalState;
 import servitor.core.engine.Evidence;
 import servitor.core.engine.Stop;
 import servitor.core.engine.Work;
@@ -22,6 +23,7 @@ import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailWord;
 import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
@@ -279,7 +281,7 @@ class ViewMapper {
     ApprovalSummary approval(Person person, ApprovalRow row) {
         ApprovalRequest request = Approvals.request(row);
         CaseRow about = caseStore.find(row.caseId()).orElseThrow();
-        boolean asked = row.state().equals("open")
+        boolean asked = ApprovalState.OPEN.word().equals(row.state())
                 && request.of().stream().anyMatch(person.answersFor()::contains)
                 && !person.asked(about);
         return new ApprovalSummary(
@@ -334,7 +336,7 @@ class ViewMapper {
     Optional<Views.Written> written(RunRow run, Instant before) {
         return trailStore.ofCase(run.caseId(), 0, 5_000).stream()
                 .filter(entry -> entry.entry().runId().equals(run.id())
-                        && entry.entry().what().equals("drafted")
+                        && entry.entry().what().equals(TrailWord.DRAFTED.word())
                         && !entry.entry().at().isAfter(before)
                         && entry.data() != null)
                 .reduce((first, last) -> last)

@@ -7,6 +7,8 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.Evidence;
 import servitor.core.explain.Follows;
+import servitor.core.trail.Lane;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** The forms in which the API tells of things. */
@@ -81,12 +83,16 @@ final class Views {
     /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck} or {@code late}. */
     record WrongView(String id, String what, String step, String problem, String detail, Instant at) {}
 
-    /** One mark in a lane: {@code requester}, {@code agent}, {@code tools} or {@code people}. */
+    /** What happened on a case, with the lanes it happened in, in their order. */
+    record LanesView(List<Lane> lanes, List<Mark> marks) {}
+
+    /** One mark in a lane. */
     record Mark(
             long seq,
             Instant at,
-            String lane,
-            String what,
+            Lane lane,
+            TrailWord what,
+            TrailWord.Weight weight,
             String title,
             Actor actor,
             String run,
@@ -147,6 +153,7 @@ final class Views {
             String run,
             String step,
             String what,
+            String says,
             String hash,
             @Nullable JsonNode data) {}
 

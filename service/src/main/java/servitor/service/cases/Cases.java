@@ -9,11 +9,16 @@ import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
+import servitor.core.handbook.Audience;
+import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Kind;
+import servitor.core.handbook.Priority;
+import servitor.core.handbook.Proof;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.LedgerTransaction;
@@ -127,7 +132,7 @@ public class Cases {
             }
             notTooMany(tx, requester);
             // a message proves nothing by itself, not even when it names whoever sent it
-            String proof = forSelf && intake.isEmpty() ? "signed-in" : "claimed";
+            String proof = (forSelf && intake.isEmpty() ? Proof.SIGNED_IN : Proof.CLAIMED).word();
             CaseRow row = insert(tx, person, wanted, kind, requester, proof, fields, key, digest, intake);
             return new Opened(row, true);
         });
@@ -216,10 +221,10 @@ public class Cases {
                 wanted.subject().strip(),
                 wanted.text() == null ? "" : wanted.text().strip(),
                 wanted.language() == null ? "en" : wanted.language(),
-                "normal",
+                Priority.NORMAL.word(),
                 "[]",
                 Json.write(fields),
-                "open",
+                CaseState.OPEN.word(),
                 null,
                 tx.now(),
                 tx.now(),
@@ -238,7 +243,7 @@ public class Cases {
         if (!intake.isEmpty()) {
             data.put("intake", intake);
         }
-        tx.trail(id, "", new TrailEvent(TrailEvent.person(person.id()), "case-opened", "", data));
+        tx.trail(id, "", new TrailEvent(TrailEvent.person(person.id()), TrailWord.CASE_OPENED, "", data));
         engine.open(tx.store(), id, row.kind());
         return row;
     }
@@ -262,7 +267,7 @@ public class Cases {
                     caseId,
                     tx.now(),
                     TrailEvent.person(person.id()),
-                    forStaff ? "staff" : "requester",
+                    (forStaff ? Audience.STAFF : Audience.REQUESTER).word(),
                     false,
                     text.strip());
             caseStore.insertNote(tx, note, row);
@@ -271,7 +276,7 @@ public class Cases {
                     "",
                     new TrailEvent(
                             note.author(),
-                            "note-added",
+                            TrailWord.NOTE_ADDED,
                             "",
                             Json.object().put("audience", note.audience()).put("text", note.text())));
             if (row.requester().equals(person.id()) && !forStaff) {
@@ -307,7 +312,8 @@ public class Cases {
                     tx.store(),
                     caseId,
                     person.id(),
-                    new EngineStore.Note(id, TrailEvent.person(person.id()), "staff", false, how.strip()));
+                    new EngineStore.Note(
+                            id, TrailEvent.person(person.id()), Audience.STAFF.word(), false, how.strip()));
             return caseStore.find(caseId).orElseThrow();
         });
     }
@@ -357,7 +363,7 @@ public class Cases {
                     "",
                     new TrailEvent(
                             document.author(),
-                            "document-added",
+                            TrailWord.DOCUMENT_ADDED,
                             "",
                             told.deepCopy().put("digest", document.digest())));
             Origin origin = person.asked(row) ? Origin.REQUESTER : Origin.PERSON;
@@ -393,7 +399,7 @@ public class Cases {
                     "",
                     new TrailEvent(
                             TrailEvent.person(person.id()),
-                            "event-reported",
+                            TrailWord.EVENT_REPORTED,
                             "",
                             Json.object().put("name", name).set("data", data)));
             var told = Json.object().put("name", name).put("at", tx.now().toString());

@@ -16,6 +16,7 @@ import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
@@ -122,7 +123,7 @@ public class Connections {
                 "",
                 new TrailEvent(
                         TrailEvent.person(person),
-                        "connection-set",
+                        TrailWord.CONNECTION_SET,
                         "",
                         Json.object()
                                 .put("connection", name)
@@ -160,7 +161,7 @@ public class Connections {
                     "",
                     new TrailEvent(
                             TrailEvent.person(person),
-                            "key-renewed",
+                            TrailWord.KEY_RENEWED,
                             "",
                             Json.object().put("connections", sealed.size())));
             return sealed.size();

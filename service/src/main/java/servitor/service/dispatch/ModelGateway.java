@@ -12,6 +12,7 @@ import servitor.connectors.model.ChatModel.Said;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.House;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.RunInput.ModelAnswered;
@@ -39,14 +40,15 @@ class ModelGateway {
         try {
             access = declared == null ? Optional.empty() : connections.access(declared.connection());
         } catch (KeyRing.CannotOpen e) {
-            return failed(id, "unavailable", e.getMessage(), 0);
+            return failed(id, Problem.UNAVAILABLE, e.getMessage(), 0);
         }
         if (access.isEmpty()) {
-            return failed(id, "unavailable", "the connection of the model ‘" + prompt.model() + "’ isn't set up", 0);
+            return failed(
+                    id, Problem.UNAVAILABLE, "the connection of the model ‘" + prompt.model() + "’ isn't set up", 0);
         }
         Optional<String> refused = access.get().refused();
         if (refused.isPresent()) {
-            return failed(id, "refused", refused.get(), 0);
+            return failed(id, Problem.REFUSED, refused.get(), 0);
         }
         List<Message> after = new ArrayList<>();
         int tokens = 0;
@@ -89,7 +91,7 @@ class ModelGateway {
             after.add(new Message("assistant", raw));
             after.add(new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
         }
-        return with(after, failed(id, "invalid", "the model broke the contract twice: " + wrong, tokens));
+        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, tokens));
     }
 
     /** An outcome with the answers that broke the contract and what was said about them, if there were any. */
@@ -109,18 +111,19 @@ class ModelGateway {
 
     private static Outcome nothing(String id, Reply reply, int tokens) {
         if (reply instanceof Reply.NotSent notSent) {
-            return new Outcome.TryAgain("unavailable", notSent.detail(), false);
+            return new Outcome.TryAgain(Problem.UNAVAILABLE, notSent.detail(), false);
         } else if (reply instanceof Reply.Unknown unknown) {
-            return new Outcome.TryAgain(unknown.timedOut() ? "timeout" : "unavailable", unknown.detail(), true);
+            return new Outcome.TryAgain(
+                    unknown.timedOut() ? Problem.TIMEOUT : Problem.UNAVAILABLE, unknown.detail(), true);
         } else if (reply instanceof Reply.Failed refused) {
             return refused.status() == 429 || refused.status() >= 500
-                    ? new Outcome.TryAgain("unavailable", refused.detail(), true)
-                    : failed(id, "invalid", refused.detail(), tokens);
+                    ? new Outcome.TryAgain(Problem.UNAVAILABLE, refused.detail(), true)
+                    : failed(id, Problem.INVALID, refused.detail(), tokens);
         }
-        return failed(id, "invalid", ((Reply.Unreadable) reply).detail(), tokens);
+        return failed(id, Problem.INVALID, ((Reply.Unreadable) reply).detail(), tokens);
     }
 
-    private static Outcome failed(String id, String problem, String detail, int tokens) {
+    private static Outcome failed(String id, Problem problem, String detail, int tokens) {
         return new Outcome.Done(new ModelFailed(id, problem, detail, tokens));
     }
 }

@@ -6,6 +6,7 @@ import servitor.connectors.Connectors;
 import servitor.connectors.access.Access;
 import servitor.core.engine.Outcome;
 import servitor.core.handbook.Binding.BuiltIn;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.run.RunInput.ToolFailed;
@@ -62,6 +63,6 @@ class ToolGate {
     }
 
     private static Outcome failed(String id, String detail) {
-        return new Outcome.Done(new ToolFailed(id, "unavailable", detail));
+        return new Outcome.Done(new ToolFailed(id, Problem.UNAVAILABLE, detail));
     }
 }

@@ -16,6 +16,7 @@ import servitor.core.run.Concealed;
 import servitor.core.run.RunInput.ToolAnswered;
 import servitor.core.run.RunInput.ToolFailed;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
 
@@ -54,7 +55,7 @@ public class ToolTry {
                     "",
                     new TrailEvent(
                             TrailEvent.person(person),
-                            "tool-tried",
+                            TrailWord.TOOL_TRIED,
                             "",
                             Json.object().put("tool", tool.name()).set("inputs", call.args())));
             return null;
@@ -72,7 +73,7 @@ public class ToolTry {
         if (outcome instanceof Outcome.WithTranscript with) {
             return tried(with.outcome(), with.transcript());
         } else if (outcome instanceof Outcome.TryAgain again) {
-            return new Tried(again.problem(), again.detail(), Json.object(), transcript);
+            return new Tried(again.problem().word(), again.detail(), Json.object(), transcript);
         } else if (outcome instanceof Outcome.Done done && done.input() instanceof ToolFailed failed) {
             return new Tried(failed.problem(), failed.detail(), Json.object(), transcript);
         }

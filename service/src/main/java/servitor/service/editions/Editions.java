@@ -14,6 +14,7 @@ import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Finding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
@@ -71,7 +72,7 @@ public class Editions implements PublishedEditions {
                     "",
                     new TrailEvent(
                             TrailEvent.person(person),
-                            "edition-published",
+                            TrailWord.EDITION_PUBLISHED,
                             "",
                             Json.object()
                                     .put("edition", number)

@@ -23,6 +23,7 @@ import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Finding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.connections.ConnectionStore;
 import servitor.service.editions.Editions.Published;
 import servitor.service.ledger.Writer;
@@ -173,7 +174,7 @@ public class Publishing {
                     "",
                     new TrailEvent(
                             TrailEvent.person(person.id()),
-                            "publishing-agreed",
+                            TrailWord.PUBLISHING_AGREED,
                             "",
                             Json.object().put("digest", digest).set("desks", Json.of(new TreeSet<>(person.desks())))));
             return person.desks();

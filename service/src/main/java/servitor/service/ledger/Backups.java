@@ -16,6 +16,7 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
 
@@ -49,7 +50,7 @@ public class Backups {
                     "The database is shared, so its backup is made where it runs; docs/scaling.md says how.");
         }
         HeadRow head = writer.write(tx -> {
-            tx.trail("", "", new TrailEvent(TrailEvent.person(person), "backup-begun", "", Json.object()));
+            tx.trail("", "", new TrailEvent(TrailEvent.person(person), TrailWord.BACKUP_BEGUN, "", Json.object()));
             return tx.head();
         });
         String name = "servitor-" + STAMP.format(writer.write(LedgerTransaction::now)) + "-" + head.seq() + ".zip";

@@ -10,6 +10,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** What a service finds when it starts: whether its database holds what was acknowledged, and whether it was restored. */
@@ -36,7 +37,9 @@ final class Beginning {
                 throw LedgerBehind.headMissing(file, there.seq());
             }
             LOG.warn("The head file was missing or unreadable; that is accepted.");
-            return said("loss-accepted", Json.object().put("head", "missing").put("there", there.seq()));
+            return said(
+                    TrailWord.LOSS_ACCEPTED,
+                    Json.object().put("head", "missing").put("there", there.seq()));
         }
         HeadRow entry = acknowledged.seq() == 0 ? acknowledged : trail.entry(acknowledged.seq());
         if (entry == null || !entry.hash().equals(acknowledged.hash())) {
@@ -48,13 +51,13 @@ final class Beginning {
                     there.seq(),
                     acknowledged.seq());
             return said(
-                    "loss-accepted",
+                    TrailWord.LOSS_ACCEPTED,
                     Json.object().put("acknowledged", acknowledged.seq()).put("there", there.seq()));
         }
-        return Files.exists(restored) ? said("restored", Json.object().put("there", there.seq())) : null;
+        return Files.exists(restored) ? said(TrailWord.RESTORED, Json.object().put("there", there.seq())) : null;
     }
 
-    private static TrailEvent said(String what, JsonNode data) {
+    private static TrailEvent said(TrailWord what, JsonNode data) {
         return new TrailEvent(TrailEvent.SYSTEM, what, "", data);
     }
 

@@ -23,6 +23,7 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
@@ -180,7 +181,7 @@ public class People {
                 "",
                 new TrailEvent(
                         by.equals(SYSTEM) ? TrailEvent.SYSTEM : TrailEvent.person(by),
-                        before.isPresent() ? "person-changed" : "person-added",
+                        before.isPresent() ? TrailWord.PERSON_CHANGED : TrailWord.PERSON_ADDED,
                         "",
                         data));
     }
@@ -245,8 +246,8 @@ public class People {
         return row.isPresent() && matches ? row.map(reader::person).filter(Person::enabled) : Optional.empty();
     }
 
-    /** Somebody tried to sign in, and what came of it: {@code signed-in}, {@code sign-in-refused} or {@code locked-out}. */
-    public void note(String what, String person, String from) {
+    /** Somebody tried to sign in, and what came of it. */
+    public void note(TrailWord what, String person, String from) {
         boolean known = personStore.find(person).isPresent();
         writer.write(tx -> {
             tx.trail(
@@ -294,7 +295,7 @@ public class People {
                     "",
                     new TrailEvent(
                             TrailEvent.person(by),
-                            "sessions-ended",
+                            TrailWord.SESSIONS_ENDED,
                             "",
                             Json.object().put("person", id)));
             return null;
@@ -346,7 +347,7 @@ public class People {
             if (personStore.deleteTokens(person, label) == 0) {
                 return false;
             }
-            tokenEntry(tx, "token-revoked", person, label, by);
+            tokenEntry(tx, TrailWord.TOKEN_REVOKED, person, label, by);
             return true;
         });
     }
@@ -364,7 +365,7 @@ public class People {
             }
             Instant now = tx.now();
             personStore.insertToken(new TokenRow(hash(token), person, label, now, now.plus(TOKEN_LIFE)));
-            tokenEntry(tx, "token-made", person, label, by);
+            tokenEntry(tx, TrailWord.TOKEN_MADE, person, label, by);
             return null;
         });
         if (!label.equals(FIRST_START) && person.equals("admin")) {
@@ -381,7 +382,7 @@ public class People {
         }
     }
 
-    private static void tokenEntry(LedgerTransaction tx, String what, String person, String label, String by) {
+    private static void tokenEntry(LedgerTransaction tx, TrailWord what, String person, String label, String by) {
         tx.trail(
                 "",
                 "",

@@ -18,6 +18,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.OwnerOnly;
 import servitor.service.ServitorSettings;
 import servitor.service.approvals.ApprovalStore;
@@ -115,7 +116,7 @@ public class Retention {
                         run.id(),
                         new TrailEvent(
                                 by.equals("servitor") ? TrailEvent.SYSTEM : TrailEvent.person(by),
-                                "run-moved-out",
+                                TrailWord.RUN_MOVED_OUT,
                                 "",
                                 Json.object().put("file", file).put("digest", Json.digest(lines.get(i)))));
             }
@@ -149,7 +150,7 @@ public class Retention {
                     "",
                     new TrailEvent(
                             by.equals("servitor") ? TrailEvent.SYSTEM : TrailEvent.person(by),
-                            "texts-moved-out",
+                            TrailWord.TEXTS_MOVED_OUT,
                             "",
                             Json.object().put("file", file).put("texts", some.size())));
             return null;

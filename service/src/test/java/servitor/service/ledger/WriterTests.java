@@ -19,6 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.mockito.AdditionalAnswers;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.Durability;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
@@ -88,7 +89,7 @@ class WriterTests {
     private String insert(String id) {
         return writer.write(tx -> {
             people.insert(tx, person(tx, id));
-            tx.trail("", "", new TrailEvent(TrailEvent.SYSTEM, "person-set", "", Json.object()));
+            tx.trail("", "", new TrailEvent(TrailEvent.SYSTEM, TrailWord.PERSON_CHANGED, "", Json.object()));
             return id;
         });
     }

@@ -30,10 +30,6 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Tool.SettleWith;
-import servitor.core.handbook.Verb.Call;
-import servitor.core.handbook.Verb.Each;
-import servitor.core.handbook.Verb.Follow;
-import servitor.core.handbook.Verb.Pursue;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.json.Schemas;
@@ -130,15 +126,8 @@ final class Checker {
     private Set<String> followedBy(Runbook page) {
         Set<String> names = new LinkedHashSet<>();
         for (Step step : page.steps()) {
-            if (step.verb() instanceof Follow follow) {
-                names.add(follow.page());
-            } else if (step.verb() instanceof Each each) {
-                names.add(each.page());
-            } else if (step.verb() instanceof Call call) {
-                asTool(call.tool()).ifPresent(names::add);
-            } else if (step.verb() instanceof Pursue pursue) {
-                pursue.tools().forEach(offer -> asTool(offer.tool()).ifPresent(names::add));
-            }
+            step.verb().followed().ifPresent(followed -> names.add(followed.page()));
+            step.verb().tools().forEach(offer -> asTool(offer.tool()).ifPresent(names::add));
         }
         return names;
     }

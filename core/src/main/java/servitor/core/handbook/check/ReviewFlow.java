@@ -5,7 +5,6 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -18,14 +17,10 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb;
-import servitor.core.handbook.Verb.Approve;
-import servitor.core.handbook.Verb.Call;
-import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Finish;
-import servitor.core.handbook.Verb.Follow;
+import servitor.core.handbook.Verb.Followed;
 import servitor.core.handbook.Verb.Offer;
-import servitor.core.handbook.Verb.Pursue;
-import servitor.core.handbook.Verb.Tell;
+import servitor.core.handbook.VerbForm.Trait;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.shape.Shape;
@@ -100,11 +95,8 @@ final class ReviewFlow {
 
     /** Marks go into followed pages with what they take, and out of this one with what it gives. */
     private void passOn(Runbook page, Step step, Set<String> marked) {
-        if (step.verb() instanceof Follow follow) {
-            into(page, step, follow.page(), follow.with(), marked);
-        } else if (step.verb() instanceof Each each) {
-            into(page, step, each.page(), each.with(), marked);
-        } else if (step.verb() instanceof Finish
+        step.verb().followed().ifPresent(followed -> into(page, step, followed, marked));
+        if (step.verb() instanceof Finish
                 && page.gives().values().stream()
                         .anyMatch(template ->
                                 !unread(page, step, template, marked).isEmpty())) {
@@ -112,10 +104,10 @@ final class ReviewFlow {
         }
     }
 
-    private void into(Runbook page, Step step, String followed, Template with, Set<String> marked) {
-        for (String name : with.fieldNames()) {
-            if (!unread(page, step, with.field(name), marked).isEmpty()) {
-                taken.computeIfAbsent(followed, key -> new HashSet<>()).add("takes." + name);
+    private void into(Runbook page, Step step, Followed followed, Set<String> marked) {
+        for (String name : followed.with().fieldNames()) {
+            if (!unread(page, step, followed.with().field(name), marked).isEmpty()) {
+                taken.computeIfAbsent(followed.page(), key -> new HashSet<>()).add("takes." + name);
             }
         }
     }
@@ -123,19 +115,12 @@ final class ReviewFlow {
     private Set<String> after(Runbook page, Flow.Way way, Set<String> before) {
         Set<String> after = new HashSet<>(before);
         Verb verb = way.from().verb();
-        String save = verb.save();
-        if (verb instanceof Approve approve && way.on().equals("approved")) {
-            after.removeAll(approve.show());
-            if (approve.edit() != null) {
-                after.remove(approve.edit());
-            }
+        if (!way.problem()) {
+            after.removeAll(verb.reviewed(way.on()));
         }
+        String save = verb.save();
         if (save != null && way.saves()) {
-            boolean machine = Flow.usesModel(way.from())
-                    || verb instanceof Call call && passesOn(page, way.from(), call, before)
-                    || verb instanceof Follow follow && giving.contains(follow.page())
-                    || verb instanceof Each each && giving.contains(each.page());
-            if (machine) {
+            if (machineWords(page, way.from(), before)) {
                 after.add(save);
             } else {
                 after.remove(save);
@@ -144,13 +129,24 @@ final class ReviewFlow {
         return after;
     }
 
+    /** Whether what the step saves may hold words that a model wrote and nobody has read. */
+    private boolean machineWords(Runbook page, Step step, Set<String> marked) {
+        return step.is(Trait.THINKS)
+                || step.verb()
+                        .followed()
+                        .map(Followed::page)
+                        .filter(giving::contains)
+                        .isPresent()
+                || step.verb().tools().stream().anyMatch(offer -> passesOn(page, step, offer, marked));
+    }
+
     /** Whether what a tool answers may be made from unread words that it is given. */
-    private boolean passesOn(Runbook page, Step step, Call call, Set<String> marked) {
-        Tool tool = handbook.tools().get(call.tool());
+    private boolean passesOn(Runbook page, Step step, Offer offer, Set<String> marked) {
+        Tool tool = handbook.tools().get(offer.tool());
         return tool != null
                 && !tool.ownWords()
-                && call.inputs().fieldNames().stream()
-                        .anyMatch(input -> !unread(page, step, call.inputs().field(input), marked)
+                && offer.fixed().fieldNames().stream()
+                        .anyMatch(input -> !unread(page, step, offer.fixed().field(input), marked)
                                 .isEmpty());
     }
 
@@ -181,43 +177,27 @@ final class ReviewFlow {
                 || at instanceof Shape.Date);
     }
 
+    /** What people outside come to read, be it said by the step itself or by a tool it calls. */
     private void spoken(Runbook page, Step step, Set<String> marked) {
-        shown(page, step, marked);
-        if (step.verb() instanceof Tell tell && tell.unreviewed() == null) {
-            unread(page, step, tell.text(), marked).forEach(name -> say(name, step.placeOf("text")));
-        } else if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
-            for (String input : handbook.tools().get(call.tool()).speaks()) {
-                unread(page, step, call.inputs().field(input), marked)
+        step.verb()
+                .spoken()
+                .forEach((key, text) -> unread(page, step, text, marked).forEach(name -> say(name, step.placeOf(key))));
+        for (Offer offer : step.verb().tools()) {
+            Tool tool = handbook.tools().get(offer.tool());
+            if (tool == null) {
+                continue;
+            }
+            for (String input : tool.speaks()) {
+                unread(page, step, offer.fixed().field(input), marked)
                         .forEach(name -> say(name, step.placeOf("with." + input)));
             }
-        } else if (step.verb() instanceof Pursue pursue) {
-            for (Offer offer : pursue.tools()) {
-                Tool tool = handbook.tools().get(offer.tool());
-                if (tool != null && !offer.fixed().fieldNames().containsAll(tool.speaks())) {
-                    findings.error(
-                            step.placeOf("tools"),
-                            Code.UNREVIEWED,
-                            "With ‘" + offer.tool()
-                                    + "’ a model would speak to people outside in words nobody has seen.",
-                            "Draft the text, have it approved, and call the tool in a step of its own; or fix its text here.");
-                }
+            if (step.is(Trait.THINKS) && !offer.fixed().fieldNames().containsAll(tool.speaks())) {
+                findings.error(
+                        step.placeOf("tools"),
+                        Code.UNREVIEWED,
+                        "With ‘" + offer.tool() + "’ a model would speak to people outside in words nobody has seen.",
+                        "Draft the text, have it approved, and call the tool in a step of its own; or fix its text here.");
             }
-        }
-    }
-
-    /** What a case is set to, and who is asked about it, is shown to its requester. */
-    private void shown(Runbook page, Step step, Set<String> marked) {
-        if (step.verb() instanceof Verb.Set set) {
-            Template fields = set.changes().field("fields");
-            fields.fieldNames()
-                    .forEach(field -> unread(page, step, fields.field(field), marked)
-                            .forEach(name -> say(name, step.placeOf("set.fields." + field))));
-            for (String part : List.of("labels", "state")) {
-                unread(page, step, set.changes().field(part), marked)
-                        .forEach(name -> say(name, step.placeOf("set." + part)));
-            }
-        } else if (step.verb() instanceof Approve approve) {
-            approve.of().forEach(who -> unread(page, step, who, marked).forEach(name -> say(name, step.placeOf("of"))));
         }
     }
 

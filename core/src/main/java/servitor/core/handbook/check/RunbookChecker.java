@@ -1,25 +1,25 @@
 package servitor.core.handbook.check;
 
 import java.util.LinkedHashSet;
-import java.util.List;
+import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Stream;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Place;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
-import servitor.core.handbook.Verb.Call;
+import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Decide;
+import servitor.core.handbook.VerbForm.Trait;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 
 /** Checks one page against the handbook it stands in. */
 final class RunbookChecker {
-    private static final List<String> PROBLEMS = List.of(
-            "not-found", "refused", "declined", "expired", "unavailable", "timeout", "invalid", "exhausted", "trouble");
-
     private final Handbook handbook;
     private final Runbook page;
     private final Findings findings;
@@ -86,10 +86,8 @@ final class RunbookChecker {
                 Checker.unknownStep(findings, page, way.to(), placeOf(step, way));
             }
         }
-        Set<String> problems = new LinkedHashSet<>(PROBLEMS);
-        if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
-            problems.addAll(handbook.tools().get(call.tool()).problems().values());
-        }
+        Set<String> problems = new LinkedHashSet<>(Problem.words());
+        called(step).forEach(tool -> problems.addAll(tool.problems().values()));
         step.on()
                 .keySet()
                 .forEach(problem -> known(Code.UNKNOWN_PROBLEM, problem, problems, step.placeOf("on." + problem)));
@@ -111,7 +109,7 @@ final class RunbookChecker {
     }
 
     private void instruction(Step step) {
-        if (!Flow.usesModel(step)) {
+        if (!step.is(Trait.THINKS)) {
             return;
         }
         if (step.prose().isBlank()) {
@@ -145,17 +143,23 @@ final class RunbookChecker {
                     "Add ‘at-most: 3’ to a step of the loop; the problem ‘exhausted’ is met after that.");
         }
         for (Step step : page.steps()) {
-            if (step.verb() instanceof Call call
-                    && handbook.tools().containsKey(call.tool())
-                    && handbook.tools().get(call.tool()).effect() == Effect.ONCE
-                    && flow.inLoop(step)) {
-                findings.error(
-                        step.placeOf("call"),
-                        Code.ONCE_IN_LOOP,
-                        "‘" + call.tool() + "’ must not be repeated blindly, and stands in a loop.",
-                        "Lead the loop around it.");
-            }
+            called(step)
+                    .filter(tool -> tool.effect() == Effect.ONCE && flow.inLoop(step))
+                    .forEach(tool -> findings.error(
+                            step.placeOf(step.word()),
+                            Code.ONCE_IN_LOOP,
+                            "‘" + tool.name() + "’ must not be repeated blindly, and stands in a loop.",
+                            "Lead the loop around it."));
         }
+    }
+
+    /** The tool that a step calls of itself; a model's choice among several is the gate's to judge. */
+    private Stream<Tool> called(Step step) {
+        return step.is(Trait.THINKS)
+                ? Stream.empty()
+                : step.verb().tools().stream()
+                        .map(offer -> handbook.tools().get(offer.tool()))
+                        .filter(Objects::nonNull);
     }
 
     private void saveName(Step step) {

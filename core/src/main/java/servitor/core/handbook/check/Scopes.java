@@ -14,19 +14,12 @@ import servitor.core.expression.Typing;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
+import servitor.core.handbook.Priority;
+import servitor.core.handbook.Proof;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb;
-import servitor.core.handbook.Verb.Approve;
-import servitor.core.handbook.Verb.Assess;
-import servitor.core.handbook.Verb.Await;
-import servitor.core.handbook.Verb.Call;
-import servitor.core.handbook.Verb.Draft;
-import servitor.core.handbook.Verb.Each;
-import servitor.core.handbook.Verb.Follow;
-import servitor.core.handbook.Verb.Pursue;
-import servitor.core.shape.Answers;
 import servitor.core.shape.Shape;
 import servitor.core.shape.Shape.Field;
 import servitor.core.shape.Shape.Fields;
@@ -39,16 +32,13 @@ public final class Scopes {
     /** Names that every page has without saving them. */
     static final List<String> GIVEN = List.of("case", "requester", "desk", "takes", "run", "now");
 
-    /** What a case's priority can be. */
-    public static final List<String> PRIORITIES = List.of("low", "normal", "high", "urgent");
-
     private static final Fields REQUESTER = Fields.of(Map.of(
                     "id", Shape.TEXT,
                     "name", Shape.TEXT,
                     "account", Shape.TEXT,
                     "manager", Shape.TEXT,
                     "groups", new Shape.ListOf(Shape.TEXT)))
-            .with("proof", new Shape.OneOf(List.of("signed-in", "verified", "claimed")));
+            .with("proof", new Shape.OneOf(Proof.words()));
     private static final Fields PROBLEM =
             Fields.of(Map.of("name", Shape.TEXT, "step", Shape.TEXT, "detail", Shape.TEXT));
     private static final Shape RUN = new Fields(Map.of(
@@ -199,72 +189,34 @@ public final class Scopes {
             return scope;
         }
         Map<String, Shape> after = new LinkedHashMap<>(scope);
-        after.put(save, saved(way.from().verb(), way.on(), scope));
+        after.put(save, way.from().verb().result(way.on(), known(scope)));
         return after;
     }
 
-    private Shape saved(Verb verb, String on, Map<String, Shape> scope) {
-        if (verb instanceof Call call) {
-            Tool tool = handbook.tools().get(call.tool());
-            return tool == null ? Shape.ANYTHING : Shape.ofSchema(tool.outputs());
-        } else if (verb instanceof Assess assess) {
-            return Answers.shape(assess.answer());
-        } else if (verb instanceof Pursue pursue) {
-            return Answers.shape(pursue.answer());
-        } else if (verb instanceof Draft draft) {
-            return drafted(draft);
-        } else if (verb instanceof Approve approve) {
-            Fields answer = Fields.of(Map.of(
-                    "answer", new Shape.OneOf(List.of("approved", "declined", "expired", "exhausted")),
-                    "reason", Shape.TEXT,
-                    "by", Shape.TEXT));
-            return on.equals("approved") && approve.form() != null ? joined(answer, approve.form()) : answer;
-        } else if (verb instanceof Await await) {
-            return arrived(await);
-        } else if (verb instanceof Follow follow) {
-            return given(follow.page());
-        } else if (verb instanceof Each each) {
-            Shape item = shapeOf(each.in(), scope) instanceof Shape.ListOf list ? list.item() : Shape.ANYTHING;
-            return new Shape.ListOf(
-                    Fields.of(Map.of("outcome", Shape.TEXT)).with("item", item).with("gives", given(each.page())));
-        }
-        return Shape.ANYTHING;
+    /** What verbs' results are made of, where {@code scope} is known. */
+    private Verb.Known known(Map<String, Shape> scope) {
+        return new Verb.Known() {
+            @Override
+            public Shape answerOf(String name) {
+                Tool tool = handbook.tools().get(name);
+                return tool == null ? Shape.ANYTHING : Shape.ofSchema(tool.outputs());
+            }
+
+            @Override
+            public Shape givenBy(String page) {
+                return given(page);
+            }
+
+            @Override
+            public Shape of(Template template) {
+                return shapeOf(template, scope);
+            }
+        };
     }
 
     private Shape given(String page) {
         Runbook followed = handbook.runbooks().get(page);
         return followed == null ? Shape.ANYTHING : givenBy(followed);
-    }
-
-    private static Fields joined(Fields one, Fields other) {
-        Map<String, Field> all = new LinkedHashMap<>(one.fields());
-        all.putAll(other.fields());
-        return new Fields(all);
-    }
-
-    private static Shape drafted(Draft draft) {
-        if (draft.languages().size() == 1) {
-            return Shape.TEXT;
-        }
-        Map<String, Shape> texts = new LinkedHashMap<>();
-        for (Template language : draft.languages()) {
-            Optional<tools.jackson.databind.JsonNode> constant = language.asConstant();
-            if (constant.isEmpty()) {
-                return Shape.ANYTHING;
-            }
-            texts.put(constant.get().asString(""), Shape.TEXT);
-        }
-        return Fields.of(texts);
-    }
-
-    private static Shape arrived(Await await) {
-        return switch (await.what()) {
-            case REPLY -> Fields.of(Map.of("text", Shape.TEXT, "by", Shape.TEXT, "at", Shape.TEXT));
-            case DOCUMENT ->
-                Fields.of(Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE, "text", Shape.TEXT));
-            case EVENT -> Fields.of(Map.of("name", Shape.TEXT, "at", Shape.TEXT, "data", Shape.ANYTHING));
-            case TIME -> Fields.of(Map.of("at", Shape.TEXT));
-        };
     }
 
     /** What every step of {@code page} can read from the start. */
@@ -290,7 +242,7 @@ public final class Scopes {
         Map<String, Shape> shapes = new LinkedHashMap<>();
         List.of("id", "desk", "subject", "text", "language", "state").forEach(name -> shapes.put(name, Shape.TEXT));
         shapes.put("kind", handbook.kinds().isEmpty() ? Shape.TEXT : kindNames());
-        shapes.put("priority", new Shape.OneOf(PRIORITIES));
+        shapes.put("priority", new Shape.OneOf(Priority.words()));
         shapes.put("labels", new Shape.ListOf(Shape.TEXT));
         shapes.put(
                 "documents",

@@ -2,6 +2,7 @@ package servitor.core.handbook.check;
 
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +11,7 @@ import servitor.core.expression.Template;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Place;
+import servitor.core.handbook.Priority;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
@@ -33,6 +35,32 @@ import servitor.core.shape.Shape;
 
 /** Checks what a step says: names, inputs and expressions, by its verb. */
 final class StepChecker {
+    /** What one verb's steps are held to. */
+    private interface Rule<V extends Verb> {
+        void check(StepChecker checker, Step step, V verb, Map<String, Shape> scope);
+    }
+
+    private static final Map<Class<? extends Verb>, Rule<?>> RULES = new LinkedHashMap<>();
+
+    static {
+        rule(Call.class, StepChecker::call);
+        rule(Assess.class, StepChecker::assess);
+        rule(Decide.class, StepChecker::decide);
+        rule(Draft.class, StepChecker::draft);
+        rule(Pursue.class, StepChecker::pursue);
+        rule(Approve.class, StepChecker::approve);
+        rule(Tell.class, (checker, step, tell, scope) -> checker.template(step, "text", tell.text(), scope));
+        rule(Verb.Set.class, StepChecker::set);
+        rule(Await.class, StepChecker::await);
+        rule(Each.class, StepChecker::each);
+        rule(
+                Follow.class,
+                (checker, step, follow, scope) ->
+                        checker.followed(step, follow.page(), "follow", follow.with(), scope));
+        rule(HandOver.class, StepChecker::handOver);
+        rule(Finish.class, StepChecker::finish);
+    }
+
     private final Handbook handbook;
     private final Runbook page;
     private final Findings findings;
@@ -53,68 +81,87 @@ final class StepChecker {
                 .toList();
     }
 
+    private static <V extends Verb> void rule(Class<V> verb, Rule<V> rule) {
+        RULES.put(verb, rule);
+    }
+
     private void known(Code code, String name, java.util.Collection<String> known, Place place) {
         findings.unknown(code, name, known, place);
     }
 
+    /** The verbs that have a rule. */
+    static Set<Class<? extends Verb>> checked() {
+        return RULES.keySet();
+    }
+
     /** Checks the step against the names and shapes in scope where it stands. */
     void check(Step step, Map<String, Shape> scope) {
-        Verb verb = step.verb();
-        if (verb instanceof Call call) {
-            call(step, call, scope);
-        } else if (verb instanceof Decide decide) {
-            for (int i = 0; i < decide.branches().size(); i++) {
-                expressions.condition(
-                        decide.branches().get(i).when(), step.placeOf("decide." + i + ".when"), scope, saved);
-            }
-        } else if (verb instanceof Approve approve) {
-            approve(step, approve, scope);
-        } else if (verb instanceof Pursue pursue) {
-            pursue(step, pursue, scope);
-        } else if (verb instanceof Assess assess && assess.about() != null) {
-            template(step, "about", assess.about(), scope);
-        } else if (verb instanceof Draft draft) {
-            boolean list = step.places().has("language.0");
-            for (int i = 0; i < draft.languages().size(); i++) {
-                template(
-                        step,
-                        list ? "language." + i : "language",
-                        draft.languages().get(i),
-                        scope);
-            }
-        } else if (verb instanceof Tell tell) {
-            template(step, "text", tell.text(), scope);
-        } else if (verb instanceof Verb.Set set) {
-            template(step, "set", set.changes(), scope);
-            fieldsSet(step, set);
-        } else if (verb instanceof Await await && await.until() != null) {
-            template(step, "until", await.until(), scope);
-        } else if (verb instanceof Follow follow) {
-            followed(step, follow.page(), "follow", follow.with(), scope);
-        } else if (verb instanceof Each each) {
-            template(step, "each", each.in(), scope);
-            Map<String, Shape> inside = new java.util.LinkedHashMap<>(scope);
-            Shape list = Scopes.shapeOf(each.in(), scope);
-            if (!(list instanceof Shape.ListOf) && !(list instanceof Shape.Anything)) {
-                findings.error(
-                        step.placeOf("each"),
-                        Code.TYPES,
-                        "‘each’ needs a list and is given " + list.words() + ".",
-                        "Give it a list, as in ‘each: \"${order.items}\"’.");
-            }
-            inside.put(each.as(), list instanceof Shape.ListOf items ? items.item() : Shape.ANYTHING);
-            followed(step, each.page(), "follow", each.with(), inside);
-        } else if (verb instanceof HandOver handOver) {
-            if (handOver.to() != null) {
-                known(Code.UNKNOWN_GROUP, handOver.to(), groupsAndDesks(), step.placeOf("hand-over"));
-            }
-            template(step, "why", handOver.why(), scope);
-        } else if (verb instanceof Finish finish) {
-            if (finish.summary() != null) {
-                template(step, "summary", finish.summary(), scope);
-            }
-            gives(step, scope);
+        apply(RULES.get(step.verb().getClass()), step, scope);
+    }
+
+    @SuppressWarnings("unchecked") // the table pairs each rule with its own verb
+    private <V extends Verb> void apply(Rule<V> rule, Step step, Map<String, Shape> scope) {
+        rule.check(this, step, (V) step.verb(), scope);
+    }
+
+    private void decide(Step step, Decide decide, Map<String, Shape> scope) {
+        for (int i = 0; i < decide.branches().size(); i++) {
+            expressions.condition(decide.branches().get(i).when(), step.placeOf("decide." + i + ".when"), scope, saved);
         }
+    }
+
+    private void assess(Step step, Assess assess, Map<String, Shape> scope) {
+        if (assess.about() != null) {
+            template(step, "about", assess.about(), scope);
+        }
+    }
+
+    private void draft(Step step, Draft draft, Map<String, Shape> scope) {
+        boolean list = step.places().has("language.0");
+        for (int i = 0; i < draft.languages().size(); i++) {
+            template(
+                    step, list ? "language." + i : "language", draft.languages().get(i), scope);
+        }
+    }
+
+    private void set(Step step, Verb.Set set, Map<String, Shape> scope) {
+        template(step, "set", set.changes(), scope);
+        fieldsSet(step, set);
+    }
+
+    private void await(Step step, Await await, Map<String, Shape> scope) {
+        if (await.until() != null) {
+            template(step, "until", await.until(), scope);
+        }
+    }
+
+    private void each(Step step, Each each, Map<String, Shape> scope) {
+        template(step, "each", each.in(), scope);
+        Map<String, Shape> inside = new LinkedHashMap<>(scope);
+        Shape list = Scopes.shapeOf(each.in(), scope);
+        if (!(list instanceof Shape.ListOf) && !(list instanceof Shape.Anything)) {
+            findings.error(
+                    step.placeOf("each"),
+                    Code.TYPES,
+                    "‘each’ needs a list and is given " + list.words() + ".",
+                    "Give it a list, as in ‘each: \"${order.items}\"’.");
+        }
+        inside.put(each.as(), list instanceof Shape.ListOf items ? items.item() : Shape.ANYTHING);
+        followed(step, each.page(), "follow", each.with(), inside);
+    }
+
+    private void handOver(Step step, HandOver handOver, Map<String, Shape> scope) {
+        if (handOver.to() != null) {
+            known(Code.UNKNOWN_GROUP, handOver.to(), groupsAndDesks(), step.placeOf("hand-over"));
+        }
+        template(step, "why", handOver.why(), scope);
+    }
+
+    private void finish(Step step, Finish finish, Map<String, Shape> scope) {
+        if (finish.summary() != null) {
+            template(step, "summary", finish.summary(), scope);
+        }
+        gives(step, scope);
     }
 
     private void template(Step step, String key, Template template, Map<String, Shape> scope) {
@@ -277,8 +324,8 @@ final class StepChecker {
                     .forEach(name -> known(Code.UNKNOWN_FIELD, name, fields, step.placeOf("set.fields." + name)));
         }
         set.changes().field("priority").asConstant().ifPresent(value -> {
-            if (!value.asString("").isEmpty() && !Scopes.PRIORITIES.contains(value.asString(""))) {
-                known(Code.UNKNOWN_OPTION, value.asString(""), Scopes.PRIORITIES, step.placeOf("set.priority"));
+            if (!value.asString("").isEmpty() && !Priority.words().contains(value.asString(""))) {
+                known(Code.UNKNOWN_OPTION, value.asString(""), Priority.words(), step.placeOf("set.priority"));
             }
         });
     }

@@ -17,19 +17,17 @@ import servitor.core.shape.Shape;
 
 /** Reads the steps that wait for people or for something to happen. */
 final class ApproveSteps {
-    private static final List<String> ANSWERS = List.of("approved", "declined", "expired", "exhausted");
-
     private ApproveSteps() {}
 
     static Verb approve(Keys keys, Findings findings) {
-        Map<String, String> ways = keys.goWays(ANSWERS);
+        Map<String, String> ways = keys.goWays(Approve.ANSWERS);
         int rounds = rounds(keys, findings);
-        List<String> needed = new ArrayList<>(List.of("declined"));
+        List<String> needed = new ArrayList<>(List.of(Approve.DECLINED));
         if (keys.has("within")) {
-            needed.add("expired");
+            needed.add(Approve.EXPIRED);
         }
         if (rounds > 0) {
-            needed.add("exhausted");
+            needed.add(Approve.EXHAUSTED);
         }
         for (String answer : needed) {
             if (!ways.containsKey(answer)) {
@@ -151,7 +149,7 @@ final class ApproveSteps {
                     "‘" + word + "’ can't be waited for.",
                     "Write reply, document, event or time.");
         }
-        Map<String, String> ways = keys.goWays(List.of("arrived", "expired"));
+        Map<String, String> ways = keys.goWays(Await.ANSWERS);
         if (what == Awaited.TIME && !keys.has("until") && !keys.has("within")) {
             findings.error(
                     keys.place(),
@@ -163,7 +161,7 @@ final class ApproveSteps {
             findings.error(
                     keys.place(), Code.AWAIT, "Nothing says which event is waited for.", "Add ‘named: <event>’.");
         }
-        if (what != Awaited.TIME && keys.has("within") && !ways.containsKey("expired")) {
+        if (what != Awaited.TIME && keys.has("within") && !ways.containsKey(Await.EXPIRED)) {
             findings.error(
                     keys.placeOf("within"),
                     Code.MISSING_GO,

@@ -27,8 +27,8 @@ final class ModelSteps {
                     "Write ‘assess: case’ and the question in the prose; ‘about’ says what else the model sees.");
         }
         Double unsureBelow = keys.share("unsure-below");
-        Map<String, String> ways = keys.goWays(List.of("sure", "unsure"));
-        if (unsureBelow != null && !ways.containsKey("unsure")) {
+        Map<String, String> ways = keys.goWays(List.of(Assess.SURE, Assess.UNSURE));
+        if (unsureBelow != null && !ways.containsKey(Assess.UNSURE)) {
             findings.error(
                     keys.placeOf("unsure-below"),
                     Code.SURE,

@@ -1,10 +1,13 @@
 package servitor.core.handbook.read;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.CaseState;
+import servitor.core.handbook.Channel;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
 import servitor.core.handbook.Verb.Branch;
@@ -15,20 +18,15 @@ import servitor.core.handbook.Verb.Finish;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.handbook.Verb.HandOver;
 import servitor.core.handbook.Verb.Tell;
+import servitor.core.handbook.VerbForm;
+import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
 
 /** Reads one step block: exactly one verb with its keys. */
 final class StepReader {
-    static final List<String> STATES = List.of("resolved", "closed", "with-people", "open");
-    /** Channels a requester can be told by; more come with their connectors. */
-    static final List<String> CHANNELS = List.of("note", "same-way");
-
-    /** The keys that may stand beside each verb, the verb first. */
-    static final Map<String, List<String>> KEYS = new LinkedHashMap<>();
-
-    private static final Map<String, VerbReader> READERS = new LinkedHashMap<>();
+    private static final Map<VerbForm, VerbReader> READERS = new EnumMap<>(VerbForm.class);
 
     /** Reads one verb out of its block. */
     interface VerbReader {
@@ -36,40 +34,24 @@ final class StepReader {
     }
 
     static {
-        verb("call", List.of("with", "save", "on", "go"), StepReader::call);
-        verb("assess", List.of("answer", "about", "unsure-below", "save", "on", "go"), ModelSteps::assess);
-        verb("draft", List.of("language", "max-words", "tone", "cite", "save", "on", "go"), ModelSteps::draft);
-        verb("pursue", List.of("tools", "answer", "plan", "of", "limits", "save", "on", "go"), ModelSteps::pursue);
-        verb("decide", List.of(), StepReader::decide);
-        verb(
-                "approve",
-                List.of(
-                        "of",
-                        "quorum",
-                        "declines",
-                        "not",
-                        "edit",
-                        "form",
-                        "choices",
-                        "for",
-                        "show",
-                        "feedback",
-                        "within",
-                        "remind",
-                        "save",
-                        "on",
-                        "go"),
-                ApproveSteps::approve);
-        verb("tell", List.of("by", "text", "unreviewed", "on", "go"), StepReader::tell);
-        verb("set", List.of("go"), StepReader::set);
-        verb("await", List.of("named", "until", "within", "save", "go"), ApproveSteps::await);
-        verb(
-                "each",
-                List.of("as", "follow", "with", "at-once", "on-item-trouble", "save", "on", "go"),
-                StepReader::each);
-        verb("follow", List.of("with", "save", "on", "go"), StepReader::follow);
-        verb("hand-over", List.of("why"), StepReader::handOver);
-        verb("finish", List.of("summary"), StepReader::finish);
+        READERS.put(VerbForm.CALL, StepReader::call);
+        READERS.put(VerbForm.ASSESS, ModelSteps::assess);
+        READERS.put(VerbForm.DRAFT, ModelSteps::draft);
+        READERS.put(VerbForm.PURSUE, ModelSteps::pursue);
+        READERS.put(VerbForm.DECIDE, StepReader::decide);
+        READERS.put(VerbForm.APPROVE, ApproveSteps::approve);
+        READERS.put(VerbForm.TELL, StepReader::tell);
+        READERS.put(VerbForm.SET, StepReader::set);
+        READERS.put(VerbForm.AWAIT, ApproveSteps::await);
+        READERS.put(VerbForm.EACH, StepReader::each);
+        READERS.put(VerbForm.FOLLOW, StepReader::follow);
+        READERS.put(VerbForm.HAND_OVER, StepReader::handOver);
+        READERS.put(VerbForm.FINISH, StepReader::finish);
+    }
+
+    /** The verbs that can be read. */
+    static Set<VerbForm> readable() {
+        return READERS.keySet();
     }
 
     private final Yaml block;
@@ -81,25 +63,17 @@ final class StepReader {
         this.findings = findings;
     }
 
-    private static void verb(String word, List<String> others, VerbReader reader) {
-        List<String> all = new ArrayList<>(others);
-        all.add(0, word);
-        all.add("at-most");
-        if (!all.contains("on")) {
-            all.add("on");
-        }
-        KEYS.put(word, List.copyOf(all));
-        READERS.put(word, reader);
-    }
-
     /** The verb of the block; null when there isn't exactly one, which is a finding. */
     @Nullable
     Verb verb() {
-        List<String> found =
-                block.entries().keySet().stream().filter(KEYS::containsKey).toList();
+        List<String> found = block.entries().keySet().stream()
+                .filter(word -> VerbForm.of(word).isPresent())
+                .toList();
         // ‘follow’ is a verb of its own, and a key of ‘each’
-        if (found.contains("each")) {
-            found = found.stream().filter(word -> !word.equals("follow")).toList();
+        if (found.contains(VerbForm.EACH.word())) {
+            found = found.stream()
+                    .filter(word -> !word.equals(VerbForm.FOLLOW.word()))
+                    .toList();
         }
         if (found.size() != 1) {
             findings.error(
@@ -113,13 +87,13 @@ final class StepReader {
                                     block.entries().keySet().stream()
                                             .findFirst()
                                             .orElse(""),
-                                    KEYS.keySet())
+                                    Words.all(VerbForm.class))
                             : "Give each its own step.");
             return null;
         }
-        String word = found.get(0);
-        keys = Keys.of(block, findings, KEYS.get(word));
-        return READERS.get(word).read(keys, findings);
+        VerbForm form = VerbForm.of(found.get(0)).orElseThrow();
+        keys = Keys.of(block, findings, form.keys());
+        return READERS.get(form).read(keys, findings);
     }
 
     @Nullable
@@ -182,13 +156,13 @@ final class StepReader {
                     "‘" + keys.text("tell", "") + "’ can't be told anything.",
                     "Write ‘tell: requester’; people of the house are told by ‘approve’ and ‘hand-over’.");
         }
-        String by = keys.text("by", "same-way");
-        if (!CHANNELS.contains(by)) {
+        String by = keys.text("by", Channel.SAME_WAY.word());
+        if (!Channel.words().contains(by)) {
             findings.error(
                     keys.value("by").place(),
                     Code.TELL,
                     "There is no channel ‘" + by + "’.",
-                    Suggest.mend(by, CHANNELS));
+                    Suggest.mend(by, Channel.words()));
         }
         if (!keys.has("text")) {
             keys.required("text");
@@ -200,8 +174,7 @@ final class StepReader {
         Keys changes =
                 Keys.of(keys.value("set"), findings, List.of("state", "priority", "labels", "fields", "relations"));
         String state = changes.text("state");
-        if (state != null
-                && !List.of("open", "working", "waiting", "with-people").contains(state)) {
+        if (state != null && !CaseState.WHILE_WORKED_ON.contains(state)) {
             findings.error(
                     changes.value("state").place(),
                     Code.STATE,
@@ -245,12 +218,12 @@ final class StepReader {
 
     private static Verb finish(Keys keys, Findings findings) {
         String state = keys.required("finish");
-        if (!state.isEmpty() && !STATES.contains(state)) {
+        if (!state.isEmpty() && !CaseState.AT_THE_END.contains(state)) {
             findings.error(
                     keys.value("finish").place(),
                     Code.STATE,
                     "A case can't be left ‘" + state + "’.",
-                    Suggest.mend(state, STATES));
+                    Suggest.mend(state, CaseState.AT_THE_END));
         }
         return new Finish(state, keys.has("summary") ? keys.template("summary") : null);
     }

@@ -2,6 +2,7 @@ package servitor.core.handbook.read;
 
 import java.util.Set;
 import java.util.TreeSet;
+import servitor.core.handbook.VerbForm;
 
 /** The words pages are written with, for tests of other packages. */
 public final class PageWords {
@@ -10,7 +11,14 @@ public final class PageWords {
     /** Every key of a front matter and of a step. */
     public static Set<String> keys() {
         Set<String> keys = new TreeSet<>(RunbookReader.KEYS);
-        StepReader.KEYS.values().forEach(keys::addAll);
+        for (VerbForm form : VerbForm.values()) {
+            keys.addAll(form.keys());
+        }
         return keys;
+    }
+
+    /** The verbs that can be read. */
+    public static Set<VerbForm> readable() {
+        return StepReader.readable();
     }
 }

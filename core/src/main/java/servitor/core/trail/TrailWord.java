@@ -1,0 +1,221 @@
+package servitor.core.trail;
+
+import static servitor.core.trail.Lane.AGENT;
+import static servitor.core.trail.Lane.PEOPLE;
+import static servitor.core.trail.Lane.REQUESTER;
+import static servitor.core.trail.Lane.TOOLS;
+
+import com.fasterxml.jackson.annotation.JsonValue;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What can happen and stand on the trail: each with its lane, the fields its data may have, and what it says in plain words. The
+ * words are stable: trails of earlier versions hold them for good.
+ */
+public enum TrailWord {
+    // a case and those it is for
+    CASE_OPENED(
+            REQUESTER, "kind subject text requester proof fields intake", data -> "Asked: " + text(data, "subject")),
+    NOTE_ADDED(PEOPLE, "audience text", data -> "Wrote a note"),
+    DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
+    EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),
+    CASE_RESOLVED(PEOPLE, "note how", data -> "Resolved the case"),
+    STARTED_BY_HAND(PEOPLE, "page", data -> "Started ‘" + text(data, "page") + "’ by hand"),
+
+    // a run
+    RUN_STARTED(AGENT, "page title edition", data -> "Began ‘" + text(data, "title") + "’"),
+    STEP(AGENT, Weight.EXPECTED, "title verb", data -> text(data, "title")),
+    DECIDED(AGENT, "because go", data -> "Decided: go to ‘" + text(data, "go") + "’"),
+    PROBLEM(AGENT, "problem detail", data -> "Met a problem: " + text(data, "problem")),
+    WAITING(
+            AGENT,
+            "for named until",
+            data -> "Waits for a" + (text(data, "for").equals("event") ? "n " : " ") + text(data, "for")),
+    ARRIVED(AGENT, "what", data -> "It came: " + text(data, "what")),
+    PAGE_FOLLOWED(AGENT, "page takes", data -> "Follows ‘" + text(data, "page") + "’"),
+    ITEM_ENDED(AGENT, "item outcome", data -> "Item " + text(data, "item") + ": " + text(data, "outcome")),
+    /** Its fields are the parts of the case that were changed. */
+    CASE_CHANGED(AGENT, "state priority labels fields relations", data -> "Changed the case"),
+    RUN_FINISHED(AGENT, "outcome summary", data -> "Ended: " + text(data, "outcome")),
+    LATE(AGENT, "what note", data -> "Something came too late"),
+    HANDED_OVER(PEOPLE, Weight.NEEDS_PERSON, "why to", data -> "Handed over to " + text(data, "to")),
+    RUN_MOVED(PEOPLE, "from to", data -> "Moved the run to edition " + text(data, "to")),
+    RUN_STOPPED(PEOPLE, "reason", data -> "Stopped the run"),
+    RUN_PAUSED(PEOPLE, "reason", data -> "Paused the run"),
+    RUN_RESUMED(PEOPLE, "", data -> "Let the run go on"),
+    AGENT_ADVISED(PEOPLE, "text", data -> "Told the agent something"),
+    STEP_RETRIED(PEOPLE, "reason", data -> "Had the step tried again"),
+    STEP_SKIPPED(PEOPLE, "reason result", data -> "Skipped the step"),
+    WORK_RETRIED(PEOPLE, "trouble key reason", data -> "Had it tried again"),
+    TAKEN_OVER(PEOPLE, "reason trouble key", data -> "Took it over"),
+    NOTED(PEOPLE, "trouble key reason", data -> "Took note"),
+
+    // models
+    MODEL_ASKED(AGENT, Weight.EXPECTED, "model layout material", data -> "Asked the model"),
+    DRAFTED(AGENT, "model tokens sure reason text cites", data -> "Wrote a draft"),
+    ASSESSED(
+            AGENT,
+            "model tokens sure reason answer",
+            data -> "Judged, " + Math.round(data.path("sure").asDouble(0) * 100) + " % sure"),
+    PLANNED(AGENT, "model tokens sure reason plan", data -> "Said what it means to do"),
+    PURSUED(AGENT, "model tokens sure reason answer", data -> "Reached its goal"),
+
+    // calls
+    CALL_PROPOSED(
+            AGENT, Weight.EXPECTED, "tool agent inputs origins places", data -> "Wants to call " + text(data, "tool")),
+    VERDICT(
+            AGENT,
+            "tool verdict reason grant of settled beforehand",
+            data -> data.has("settled")
+                    ? "The mandate says ask, and people have approved"
+                    : "The mandate says " + text(data, "verdict")) {
+        @Override
+        public Weight weight(JsonNode data) {
+            return text(data, "verdict").equals("allow") ? Weight.EXPECTED : Weight.TELLING;
+        }
+    },
+    CALL_SENT(
+            TOOLS,
+            "tool key try",
+            data -> "Called " + text(data, "tool")
+                    + (data.path("try").asInt(1) > 1
+                            ? " (try " + data.path("try").asInt() + ")"
+                            : "")),
+    CALL_ANSWERED(TOOLS, "key answer", data -> "Answered"),
+    CALL_FAILED(TOOLS, "key problem detail", data -> "Failed: " + text(data, "problem")),
+    TRANSCRIPT(TOOLS, "key material", data -> "Kept what was said"),
+    TRY_AGAIN(TOOLS, "problem detail try next", data -> "Not available; trying again"),
+    TAKEN_UP_AGAIN(TOOLS, "key why", data -> "Taken up again after a stop"),
+    HELD_BACK(TOOLS, "key", data -> "Held back: it was stopped"),
+    JOB_STARTED(TOOLS, "tool until answer", data -> "Went to work on it"),
+    CALLED_BACK(TOOLS, "tool", data -> "Called back"),
+    IN_DOUBT(TOOLS, Weight.NEEDS_PERSON, "detail", data -> "In doubt"),
+    LOOKING_UP(TOOLS, "key detail with", data -> "In doubt; looked up with " + text(data, "with")),
+    SETTLED(
+            PEOPLE,
+            "tool key happened reason result",
+            data -> data.path("happened").asBoolean(false) ? "Said that it happened" : "Said that it did not happen"),
+
+    // approvals
+    APPROVAL_OPENED(
+            PEOPLE, Weight.NEEDS_PERSON, "approval question shown of sheet", data -> "Asked " + names(data.path("of"))),
+    APPROVAL_REMINDED(PEOPLE, "approval of", data -> "Reminded " + names(data.path("of"))),
+    APPROVAL_ANSWERED(PEOPLE, "approval answer shown reason before edited form", data -> switch (text(data, "answer")) {
+        case "approve" -> data.has("edited") ? "Approved, with an edit" : "Approved";
+        case "feedback" -> "Sent it back with feedback";
+        default -> "Declined";
+    }),
+    ANSWER_REFUSED(PEOPLE, "approval answer shown refused", data -> "Answered, but it didn't count"),
+    APPROVAL_EXPIRED(PEOPLE, "approval", data -> "Nobody answered in time"),
+
+    // the house
+    EDITION_PUBLISHED("edition digest note", data -> "Published edition " + text(data, "edition")),
+    PUBLISHING_AGREED("digest desks", data -> "Agreed to publish"),
+    CONNECTION_SET(
+            "connection url atOnce signIn inside credentialsChanged",
+            data -> "Set up the connection ‘" + text(data, "connection") + "’"),
+    KEY_RENEWED("connections", data -> "Sealed the credentials with a new key"),
+    TOOL_TRIED("tool inputs", data -> "Tried " + text(data, "tool")),
+    STOPPED("what name reason", data -> "Stopped the " + text(data, "what") + " ‘" + text(data, "name") + "’"),
+    STOP_LIFTED("what name reason", data -> "Let the " + text(data, "what") + " ‘" + text(data, "name") + "’ go on"),
+    PERSON_ADDED("person roles belongs changed", data -> "Added " + text(data, "person")),
+    PERSON_CHANGED("person roles belongs changed", data -> "Changed " + text(data, "person")),
+    SIGNED_IN("person from", data -> "Signed in"),
+    SIGN_IN_REFUSED("person from", data -> "Was refused to sign in"),
+    LOCKED_OUT("person from", data -> "Tried too often to sign in"),
+    SESSIONS_ENDED("person", data -> "Ended the sessions of " + text(data, "person")),
+    TOKEN_MADE("person label", data -> "Made the token ‘" + text(data, "label") + "’"),
+    TOKEN_REVOKED("person label", data -> "Ended the token ‘" + text(data, "label") + "’"),
+    BACKUP_BEGUN("", data -> "Began a backup"),
+    RESTORED("there", data -> "Began again from a backup"),
+    LOSS_ACCEPTED("head acknowledged there", data -> "Accepted that entries are missing"),
+    /** The data of the entries named is gone for good; their digests stay. */
+    ERASED("entries", data -> "Erased the data of " + data.path("entries").size() + " entries"),
+    RUN_MOVED_OUT("file digest", data -> "Moved a run out to " + text(data, "file")),
+    TEXTS_MOVED_OUT("file texts", data -> "Moved texts out to " + text(data, "file"));
+
+    /** How much somebody who looks at a case wants to see it. */
+    public enum Weight {
+        /** It went as expected on the way to something; only the curious want it. */
+        EXPECTED,
+        /** It tells something. */
+        TELLING,
+        /** It tells that a person is needed. */
+        NEEDS_PERSON;
+
+        @JsonValue
+        public String word() {
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        }
+    }
+
+    private static final Map<String, TrailWord> BY_WORD =
+            Stream.of(values()).collect(Collectors.toUnmodifiableMap(TrailWord::word, word -> word));
+
+    private final @Nullable Lane lane;
+    private final Weight weight;
+    private final Set<String> fields;
+    private final Function<JsonNode, String> sentence;
+
+    TrailWord(@Nullable Lane lane, Weight weight, String fields, Function<JsonNode, String> sentence) {
+        this.lane = lane;
+        this.weight = weight;
+        this.fields = Set.of(fields.isEmpty() ? new String[0] : fields.split(" "));
+        this.sentence = sentence;
+    }
+
+    TrailWord(Lane lane, String fields, Function<JsonNode, String> sentence) {
+        this(lane, Weight.TELLING, fields, sentence);
+    }
+
+    TrailWord(String fields, Function<JsonNode, String> sentence) {
+        this(null, Weight.TELLING, fields, sentence);
+    }
+
+    /** The word an entry stands under, such as {@code call-sent}. */
+    @JsonValue
+    public String word() {
+        return name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    /** The lane of a case it is shown in; empty for what concerns no case. */
+    public Optional<Lane> lane() {
+        return Optional.ofNullable(lane);
+    }
+
+    /** How much somebody who looks at a case wants to see it. */
+    public Weight weight(JsonNode data) {
+        return weight;
+    }
+
+    /** The fields that its data may have. */
+    public Set<String> fields() {
+        return fields;
+    }
+
+    /** What happened, in plain words that follow who did it. Data of earlier versions may lack a field. */
+    public String says(JsonNode data) {
+        return sentence.apply(data);
+    }
+
+    /** What stands under {@code word}; empty for a word that this version doesn't know. */
+    public static Optional<TrailWord> of(String word) {
+        return Optional.ofNullable(BY_WORD.get(word));
+    }
+
+    private static String text(JsonNode data, String field) {
+        return data.path(field).asString("");
+    }
+
+    private static String names(JsonNode list) {
+        return list.valueStream().map(JsonNode::asString).collect(Collectors.joining(" and "));
+    }
+}
