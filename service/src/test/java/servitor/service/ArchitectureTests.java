@@ -13,6 +13,8 @@ import java.util.function.Function;
 import org.apache.ibatis.annotations.Mapper;
 import org.junit.jupiter.api.Test;
 import servitor.service.ledger.Writer;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
 
 /** The directions in which the modules and packages may know each other. */
 class ArchitectureTests {
@@ -147,6 +149,17 @@ class ArchitectureTests {
                 .callMethod(java.time.Instant.class, "now")
                 .orShould()
                 .callMethod(System.class, "currentTimeMillis")
+                .check(ALL);
+    }
+
+    /** Roles are judged by the one policy. */
+    @Test
+    void onlyTheFeatureOfPeopleAsksForRoles() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("servitor.service.people..")
+                .should()
+                .callMethod(Person.class, "is", Role[].class)
                 .check(ALL);
     }
 }

@@ -61,13 +61,14 @@ public final class TrailCommand {
     static String line(JsonNode entry) {
         String data = entry.path("data").isObject() ? Client.JSON.writeValueAsString(entry.path("data")) : "(withheld)";
         return String.format(
-                "%6d  %s  %-14s %-18s %-20s %s",
+                "%6d  %s  %-14s %-18s %-36s %-20s %s",
                 entry.path("seq").asLong(),
                 Output.time(entry.path("at")),
                 Output.shorten(entry.path("actor").path("name").asString(), 14),
                 entry.path("what").asString(),
+                Output.shorten(entry.path("says").asString(), 36),
                 Output.shorten(entry.path("step").asString(), 20),
-                Output.shorten(data, 160));
+                Output.shorten(data, 120));
     }
 
     @Command(

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
+import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
@@ -69,7 +70,11 @@ final class MemoryStore {
     void openCase(EngineStore books, String id, String kind, JsonNode fields) {
         current.openCase(id, kind, fields);
         mirror.openCase(id, kind, fields);
-        books.trail(id, "", new TrailEvent("person:ines", TrailWord.CASE_OPENED, "", fields));
+        books.trail(
+                id,
+                "",
+                new TrailEvent(
+                        "person:ines", TrailWord.CASE_OPENED, "", Json.object().set("fields", fields)));
     }
 
     private void commit(Consumer<EngineStore> work) {

@@ -142,7 +142,7 @@ class Play {
 
     JsonNode logged(String what) {
         return trail.stream()
-                .filter(h -> h.what().equals(what))
+                .filter(h -> h.what().word().equals(what))
                 .reduce((a, b) -> b)
                 .orElseThrow(() -> new AssertionError("no " + what + " in " + trail))
                 .data();

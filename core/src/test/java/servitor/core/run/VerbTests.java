@@ -15,6 +15,7 @@ import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunState.Allowance;
+import servitor.core.trail.TrailWord;
 
 /** Every verb on the pure machine, as pages use it. */
 class VerbTests {
@@ -293,7 +294,7 @@ class VerbTests {
         Play play = play(step("Round", "set: { labels: [x] }\nat-most: 3\non: { exhausted: done }\ngo: round") + DONE)
                 .start();
         assertThat(play.state.caseState()).isEqualTo("resolved");
-        assertThat(play.trail.stream().filter(h -> h.what().equals("case-changed")))
+        assertThat(play.trail.stream().filter(h -> h.what() == TrailWord.CASE_CHANGED))
                 .hasSize(3);
     }
 

@@ -25,8 +25,10 @@ class VerifierTests {
         for (int i = 1; i <= length; i++) {
             byte[] salt = new byte[16];
             random.nextBytes(salt);
-            var data = Json.object().put("amount", 84.5).put("n", i).put("text", "Überfahrt “" + i + "”");
-            TrailEvent event = new TrailEvent(TrailEvent.agent("purser"), TrailWord.VERDICT, "pay", data);
+            var data = Json.object()
+                    .set("data", Json.object().put("amount", 84.5).put("n", i))
+                    .put("name", "Überfahrt “" + i + "”");
+            TrailEvent event = new TrailEvent(TrailEvent.agent("purser"), TrailWord.EVENT_REPORTED, "pay", data);
             TrailEntry entry = TrailEntry.append(
                     i, previous, Instant.parse("2026-11-24T09:00:00.123456789Z"), "C-1", "R-1", event, salt);
             entries.add(new RecordedEntry(entry, HexFormat.of().formatHex(salt), data));
@@ -57,7 +59,7 @@ class VerifierTests {
 
     @ParameterizedTest
     @CsvSource({
-        "verdict, approved, 5, altered",
+        "event-reported, approved, 5, altered",
         "pay, pat, 5, altered",
         "agent:purser, person:osei, 5, altered",
         "84.5, 8450.0, 5, data was altered",

@@ -18,9 +18,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.service.ledger.Backups;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 import servitor.service.runs.Retention;
 
 /** Backups of everything; for admins alone, who hold everything then. */
@@ -37,20 +36,20 @@ class BackupController {
 
     @GetMapping
     List<String> list(Person person) {
-        admin(person);
+        Access.BACK_UP.require(person);
         return backups.all();
     }
 
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     Backups.Backup make(Person person) {
-        admin(person);
+        Access.BACK_UP.require(person);
         return backups.make(person.id());
     }
 
     @GetMapping("/{name}")
     ResponseEntity<FileSystemResource> download(Person person, @PathVariable String name) {
-        admin(person);
+        Access.BACK_UP.require(person);
         Path file = backups.file(name).orElseThrow(() -> new NotFound("backup", name));
         return ResponseEntity.ok()
                 .contentType(MediaType.APPLICATION_OCTET_STREAM)
@@ -65,7 +64,7 @@ class BackupController {
     /** Moves runs that ended longer ago than {@code age} (ISO 8601, such as P90D) out of the database, into files. */
     @PostMapping("/moving-out")
     Retention.MovedOut moveOut(Person person, @RequestBody Age body) {
-        admin(person);
+        Access.BACK_UP.require(person);
         return retention.moveOut(age(body.age()), person.id());
     }
 
@@ -78,12 +77,6 @@ class BackupController {
             return age;
         } catch (DateTimeParseException e) {
             throw new IllegalArgumentException("‘age’ must be a length of time of ISO 8601, such as P90D.", e);
-        }
-    }
-
-    private static void admin(Person person) {
-        if (!person.is(Role.ADMIN)) {
-            throw new NotAllowed("Admins make and fetch backups.");
         }
     }
 }

@@ -41,7 +41,7 @@ import servitor.service.cases.Cases.NewDocument;
 import servitor.service.cases.DocumentRow;
 import servitor.service.cases.NoSuchCase;
 import servitor.service.ledger.TrailStore;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.runs.RunStore;
 import tools.jackson.databind.JsonNode;
@@ -206,9 +206,7 @@ class CaseController {
     @GetMapping("/{id}/lanes")
     LanesView lanes(Person person, @PathVariable String id) {
         CaseRow row = find(person, id);
-        if (!person.seesAsStaff(row)) {
-            throw new NotAllowed("Lanes are for the people of the desk.");
-        }
+        Access.SEE_LANES.require(person, row);
         return new LanesView(
                 List.of(Lane.values()),
                 trailStore.ofCase(id, 0, MOST_MARKS).stream()
@@ -243,7 +241,7 @@ class CaseController {
                 describe.fields(row),
                 describe.person(row.openedBy()),
                 staff,
-                person.addsTo(row),
+                Access.ADD_TO_CASE.allows(person, row),
                 describe.labels(row),
                 caseStore.documents(row.id()).stream().map(describe::document).toList(),
                 staff

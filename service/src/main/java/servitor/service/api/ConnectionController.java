@@ -13,9 +13,8 @@ import servitor.connectors.mcp.RemoteTools;
 import servitor.core.handbook.Binding;
 import servitor.service.connections.Connections;
 import servitor.service.editions.Editions;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 
 /** Connections: admins set them, engineers see where they lead and whether they work. */
 @RestController
@@ -31,20 +30,20 @@ class ConnectionController {
 
     @GetMapping
     List<Connections.Shown> connections(Person person) {
-        adminOrEngineer(person);
+        Access.SEE_CONNECTIONS.require(person);
         return connections.all();
     }
 
     @PutMapping("/{name}")
     Connections.Shown put(Person person, @PathVariable String name, @RequestBody Connections.Settings body) {
-        admin(person);
+        Access.SET_CONNECTIONS.require(person);
         return connections.put(name, body, person.id());
     }
 
     /** Reaches the system and signs in, changing nothing there. */
     @PostMapping("/{name}/test")
     Connections.Tested test(Person person, @PathVariable String name) throws InterruptedException {
-        adminOrEngineer(person);
+        Access.SEE_CONNECTIONS.require(person);
         boolean toolServer = editions.current()
                 .map(edition -> edition.handbook().tools().values().stream()
                         .anyMatch(tool -> tool.binding() instanceof Binding.RemoteTool
@@ -56,26 +55,14 @@ class ConnectionController {
     /** What a tool server offers. */
     @GetMapping("/{name}/tools")
     List<RemoteTools.Described> tools(Person person, @PathVariable String name) throws InterruptedException {
-        adminOrEngineer(person);
+        Access.SEE_CONNECTIONS.require(person);
         return connections.remoteTools(name).orElseThrow(() -> new NotFound("connection", name));
     }
 
     /** Seals all credentials with a new key. */
     @PostMapping("/key")
     Map<String, Integer> renewKey(Person person) {
-        admin(person);
+        Access.SET_CONNECTIONS.require(person);
         return Map.of("renewed", connections.renewKey(person.id()));
-    }
-
-    private static void admin(Person person) {
-        if (!person.is(Role.ADMIN)) {
-            throw new NotAllowed("This is an admin's work.");
-        }
-    }
-
-    private static void adminOrEngineer(Person person) {
-        if (!person.is(Role.ADMIN) && !person.is(Role.ENGINEER)) {
-            throw new NotAllowed("Admins and engineers see connections.");
-        }
     }
 }

@@ -24,6 +24,7 @@ import servitor.core.handbook.finding.Finding;
 import servitor.service.api.HandbookController.PublishedView;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.Drafts.Draft;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
 
 /** What an engineer is working on in the handbook: kept per person, checked as it is written, published as a whole. */
@@ -66,7 +67,7 @@ class DraftController {
 
     @GetMapping
     DraftView show(Person person) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         Draft draft = drafts.of(person.id());
         TreeMap<String, FileView> files = new TreeMap<>();
         draft.files().keySet().forEach(path -> files.put(path, view(draft, path)));
@@ -91,7 +92,7 @@ class DraftController {
 
     @GetMapping("/file")
     FileText file(Person person, @RequestParam String path) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         Draft draft = drafts.of(person.id());
         String published = draft.published().get(path);
         String text = Optional.ofNullable(draft.files().get(path))
@@ -103,7 +104,7 @@ class DraftController {
     /** Keeps the text of a file and says what checking finds; without a text, the file is taken out. */
     @PutMapping("/file")
     Assessment put(Person person, @RequestParam String path, @RequestBody Text body) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         drafts.put(person.id(), path, body.text());
         return assess(person, path);
     }
@@ -111,7 +112,7 @@ class DraftController {
     /** Gives up the change of a file. */
     @DeleteMapping("/file")
     Assessment drop(Person person, @RequestParam String path) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         drafts.drop(person.id(), path);
         return assess(person, path);
     }
@@ -119,14 +120,14 @@ class DraftController {
     /** Keeps a change over what somebody else has published meanwhile. */
     @PostMapping("/file/keep")
     DraftView keep(Person person, @RequestParam String path) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         drafts.keepOver(person.id(), path);
         return show(person);
     }
 
     @GetMapping("/assessment")
     Assessment assess(Person person, @RequestParam(defaultValue = "") String path) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         CheckedHandbook checked = CheckedHandbook.of(drafts.of(person.id()).files());
         Runbook page = path.startsWith("runbooks/") && path.endsWith(".md")
                 ? checked.handbook()
@@ -143,21 +144,21 @@ class DraftController {
     /** What the draft changes in the current edition. */
     @GetMapping("/changes")
     Comparison changes(Person person) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         Draft draft = drafts.of(person.id());
         return Comparison.of(draft.published(), draft.files());
     }
 
     @PostMapping("/publish")
     ResponseEntity<PublishedView> publish(Person person, @RequestBody NewNote body) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         return handbooks.published(drafts.publish(person, HandbookController.note(body.note())));
     }
 
     /** Puts the files of a starting point into the draft. */
     @PostMapping("/start")
     Started start(Person person, @RequestBody Start body) {
-        HandbookController.engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         Catalogue.Entry entry = Catalogue.find(String.valueOf(body.entry()))
                 .orElseThrow(() -> new NotFound("starting point", String.valueOf(body.entry())));
         Map<String, String> files = Catalogue.adapt(

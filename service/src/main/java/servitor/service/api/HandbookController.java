@@ -29,9 +29,8 @@ import servitor.service.editions.EditionRow;
 import servitor.service.editions.EditionStore;
 import servitor.service.editions.Editions;
 import servitor.service.editions.Publishing;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 
 /** Handbooks: check, publish, list, read. */
 @RestController
@@ -85,14 +84,14 @@ class HandbookController {
 
     @PostMapping("/check")
     Checked check(Person person, @RequestBody Files body) {
-        engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         CheckedHandbook checked = CheckedHandbook.of(files(body));
         return new Checked(checked.sound(), checked.findings());
     }
 
     @GetMapping("/editions")
     List<EditionView> list(Person person) {
-        staff(person);
+        Access.READ_HANDBOOKS.require(person);
         List<EditionRow> rows = editionStore.all();
         return rows.stream()
                 .map(row -> view(row, row.number() == rows.get(0).number()))
@@ -101,7 +100,7 @@ class HandbookController {
 
     @GetMapping("/editions/{number}")
     EditionFiles show(Person person, @PathVariable int number) {
-        staff(person);
+        Access.READ_HANDBOOKS.require(person);
         EditionRow row = editionStore.find(number).orElseThrow(() -> new NotFound("edition", String.valueOf(number)));
         int newest = editionStore.newest().map(EditionRow::number).orElse(0);
         return new EditionFiles(view(row, number == newest), editions.files(number));
@@ -109,7 +108,7 @@ class HandbookController {
 
     @PostMapping("/editions")
     ResponseEntity<PublishedView> publish(Person person, @RequestBody Files body) {
-        engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         return published(publishing.publish(
                 person, files(body), note(body.note()), body.base(), Boolean.TRUE.equals(body.confirmed())));
     }
@@ -121,7 +120,7 @@ class HandbookController {
     /** An engineer agrees to what somebody else publishes of their desks: exactly the files of this digest. */
     @PostMapping("/consents")
     Agreed agree(Person person, @RequestBody Digest body) {
-        engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         return new Agreed(publishing.agree(person, String.valueOf(body.digest())));
     }
 
@@ -130,7 +129,7 @@ class HandbookController {
     /** What lies between two editions, the older first. */
     @GetMapping("/editions/{number}/changes-to/{other}")
     Comparison compare(Person person, @PathVariable int number, @PathVariable int other) {
-        staff(person);
+        Access.READ_HANDBOOKS.require(person);
         return Comparison.of(existing(number), existing(other));
     }
 
@@ -144,7 +143,7 @@ class HandbookController {
     /** Publishes the content of an earlier edition as a new one. */
     @PostMapping("/editions/{number}/restore")
     ResponseEntity<PublishedView> restore(Person person, @PathVariable int number, @RequestBody Note body) {
-        engineer(person);
+        Access.WRITE_HANDBOOKS.require(person);
         existing(number);
         return published(publishing.restore(person, number, note(body.note())));
     }
@@ -152,7 +151,7 @@ class HandbookController {
     /** A page of an edition in plain words and as a drawing; {@code edition} is the current one when it isn't told. */
     @GetMapping("/pages/{name}")
     PageView page(Person person, @PathVariable String name, @RequestParam Optional<Integer> edition) {
-        staff(person);
+        Access.READ_HANDBOOKS.require(person);
         Handbook handbook = edition.map(number -> {
                     existing(number);
                     return editions.get(number);
@@ -167,7 +166,7 @@ class HandbookController {
     /** The starting points that ship with the product. */
     @GetMapping("/catalogue")
     List<Catalogue.Entry> catalogue(Person person) {
-        staff(person);
+        Access.READ_HANDBOOKS.require(person);
         return Catalogue.entries();
     }
 
@@ -194,18 +193,6 @@ class HandbookController {
             }
         });
         return body.files();
-    }
-
-    static void engineer(Person person) {
-        if (!person.is(Role.ENGINEER)) {
-            throw new NotAllowed("Handbooks are checked and published by engineers.");
-        }
-    }
-
-    private static void staff(Person person) {
-        if (!person.isStaff()) {
-            throw new NotAllowed("Handbooks are for the people of the desks.");
-        }
     }
 
     private EditionView view(EditionRow row, boolean current) {

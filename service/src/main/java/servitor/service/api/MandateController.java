@@ -26,7 +26,7 @@ import servitor.core.origin.TracedValue;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.editions.Editions;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.runs.UsageStore;
 import servitor.service.runs.WhatIf;
@@ -90,7 +90,7 @@ class MandateController {
 
     @GetMapping("/table")
     Table table(Person person) {
-        staff(person);
+        Access.SEE_THE_HOUSE.require(person);
         Edition edition = current();
         JsonNode now = Json.of(clock.instant().toString());
         List<Row> rows = CouldDo.table(edition.handbook(), now, usageStore::alone).stream()
@@ -133,7 +133,7 @@ class MandateController {
     /** The verdict the gate would give now; nothing is called, counted or kept. */
     @PostMapping(value = "/try", consumes = MediaType.APPLICATION_JSON_VALUE)
     Said whatIf(Person person, @RequestBody WhatIfCall body) {
-        staff(person);
+        Access.SEE_THE_HOUSE.require(person);
         CaseRow about = caseStore
                 .find(String.valueOf(body.caseId()))
                 .filter(person::seesAsStaff)
@@ -167,11 +167,5 @@ class MandateController {
 
     private Edition current() {
         return editions.current().orElseThrow(() -> new NotFound("edition", "1"));
-    }
-
-    private static void staff(Person person) {
-        if (!person.seesTheHouse()) {
-            throw new NotAllowed("Staff see what agents could do.");
-        }
     }
 }

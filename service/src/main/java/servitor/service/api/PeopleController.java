@@ -16,6 +16,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.service.editions.Editions;
+import servitor.service.people.Access;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
 import servitor.service.people.People.PersonDetails;
@@ -51,13 +52,13 @@ class PeopleController {
 
     @GetMapping("/people")
     List<Person> list(Person person) {
-        admin(person);
+        Access.MANAGE_PEOPLE.require(person);
         return people.all();
     }
 
     @PutMapping("/people/{id}")
     Person put(Person person, @PathVariable String id, @RequestBody Details details) {
-        admin(person);
+        Access.MANAGE_PEOPLE.require(person);
         known(details);
         if (Boolean.FALSE.equals(details.enabled()) && id.equals(person.id())) {
             throw new NotAllowed("Nobody disables themselves; ask another admin.");
@@ -125,7 +126,7 @@ class PeopleController {
 
     private static void ownOrAdmin(Person person, String id) {
         if (!person.id().equals(id)) {
-            admin(person);
+            Access.MANAGE_PEOPLE.require(person);
         }
     }
 
@@ -138,11 +139,5 @@ class PeopleController {
             throw new IllegalArgumentException("‘label’ must have from 1 to 100 characters.");
         }
         return new Token(id, body.label(), people.newToken(id, body.label(), person.id()));
-    }
-
-    private static void admin(Person person) {
-        if (!person.is(Role.ADMIN)) {
-            throw new NotAllowed("This is an admin's work.");
-        }
     }
 }

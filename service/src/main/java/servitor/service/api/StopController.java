@@ -12,7 +12,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.engine.Stop;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.runs.Stops;
 
@@ -50,9 +50,7 @@ class StopController {
 
     @GetMapping
     List<StopView> list(Person person) {
-        if (!person.seesTheHouse()) {
-            throw new NotAllowed("Staff see what was stopped.");
-        }
+        Access.SEE_THE_HOUSE.require(person);
         return stops.all().stream()
                 .map(stop -> StopView.of(stop, person, stops, describe))
                 .toList();

@@ -15,9 +15,9 @@ import servitor.core.json.Json;
 import servitor.service.connections.Connections;
 import servitor.service.dispatch.ToolTry;
 import servitor.service.editions.Editions;
+import servitor.service.people.Access;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
 /** The tools of the current edition, trying one that only reads, and proposing others. */
@@ -46,7 +46,7 @@ class ToolController {
 
     @GetMapping
     List<ToolView> tools(Person person) {
-        engineer(person);
+        Access.TRY_TOOLS.require(person);
         return editions.current().stream()
                 .flatMap(edition -> edition.handbook().tools().values().stream())
                 .sorted(java.util.Comparator.comparing(Tool::name))
@@ -66,7 +66,7 @@ class ToolController {
     @PostMapping("/{name}/try")
     ToolTry.Tried tryOut(Person person, @PathVariable String name, @RequestBody JsonNode args)
             throws InterruptedException {
-        engineer(person);
+        Access.TRY_TOOLS.require(person);
         Tool tool = editions.current()
                 .map(edition -> edition.handbook().tools().get(name))
                 .orElseThrow(() -> new NotFound("tool", name));
@@ -96,7 +96,7 @@ class ToolController {
     /** A file of tools as it could be; nothing is kept. */
     @PostMapping("/proposal")
     ProposalView propose(Person person, @RequestBody Source body) throws InterruptedException {
-        engineer(person);
+        Access.TRY_TOOLS.require(person);
         String name = String.valueOf(body.name());
         String connection = String.valueOf(body.connection());
         ToolProposal proposal = body.openapi() != null
@@ -114,11 +114,5 @@ class ToolController {
                                 one.id(), one.tool(), one.effect().word(), one.description()))
                         .toList(),
                 proposal.files());
-    }
-
-    private static void engineer(Person person) {
-        if (!person.is(Role.ENGINEER)) {
-            throw new NotAllowed("Tools are an engineer's work.");
-        }
     }
 }

@@ -20,9 +20,8 @@ import servitor.service.api.Views.TrailView;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.NoSuchCase;
 import servitor.service.ledger.TrailStore;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 
 /** The trail: read, verify, export. */
 @RestController
@@ -57,23 +56,13 @@ class TrailController {
                     this::view,
                     entry -> entry.entry().seq());
         }
-        checker(person);
+        Access.SEE_THE_TRAIL.require(person);
         long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
         return Page.of(
                 trailStore.newest(person.desks(), what.orElse(null), below, most),
                 limit,
                 this::view,
                 entry -> entry.entry().seq());
-    }
-
-    private static boolean checks(Person person) {
-        return person.is(Role.AUDITOR, Role.ENGINEER, Role.ADMIN);
-    }
-
-    private static void checker(Person person) {
-        if (!checks(person)) {
-            throw new NotAllowed("The whole trail is for auditors, engineers and admins.");
-        }
     }
 
     /** What happened in plain words; empty where the data is withheld, or the word isn't known any more. */
@@ -109,7 +98,7 @@ class TrailController {
 
     @GetMapping("/verification")
     Verification verify(Person person) {
-        checker(person);
+        Access.SEE_THE_TRAIL.require(person);
         Verifier verifier = new Verifier();
         for (List<RecordedEntry> batch = trailStore.after(0, BATCH);
                 !batch.isEmpty();
@@ -134,9 +123,7 @@ class TrailController {
     /** The whole trail as JSON Lines. Data of cases at other desks is withheld; the chain can be verified all the same. */
     @GetMapping("/export")
     ResponseEntity<StreamingResponseBody> export(Person person) {
-        if (!person.is(Role.AUDITOR)) {
-            throw new NotAllowed("Exporting the trail is for auditors.");
-        }
+        Access.EXPORT_THE_TRAIL.require(person);
         return ResponseEntity.ok()
                 .contentType(MediaType.parseMediaType("application/jsonl"))
                 .header("Content-Disposition", "attachment; filename=\"trail.jsonl\"")
@@ -176,7 +163,7 @@ class TrailController {
     }
 
     private boolean mayRead(Person person, RecordedEntry entry) {
-        return entry.entry().caseId().isEmpty() ? checks(person) : maySee(person, entry);
+        return entry.entry().caseId().isEmpty() ? Access.SEE_THE_TRAIL.allows(person) : maySee(person, entry);
     }
 
     private boolean maySee(Person person, RecordedEntry entry) {

@@ -23,10 +23,10 @@ import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
+import servitor.service.people.Access;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
 /** Opens cases and adds notes to them. */
@@ -110,9 +110,8 @@ public class Cases {
         String requester =
                 wanted.requester() == null || wanted.requester().isBlank() ? person.id() : wanted.requester();
         boolean forSelf = requester.equals(person.id());
-        if (!forSelf && !(person.is(Role.RESOLVER) && person.desks().contains(kind.desk()))) {
-            throw new NotAllowed(
-                    "Only resolvers of the desk ‘" + kind.desk() + "’ open cases of this kind for somebody else.");
+        if (!forSelf) {
+            Access.OPEN_FOR_OTHERS.require(person, kind.desk());
         }
         JsonNode fields = Json.of(wanted.fields());
         check(wanted, kind, fields);
@@ -255,11 +254,9 @@ public class Cases {
         }
         return writer.write(tx -> {
             CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            if (!person.addsTo(row)) {
-                throw new NotAllowed("Auditors see a case and add nothing to it.");
-            }
-            if (forStaff && !person.seesAsStaff(row)) {
-                throw new NotAllowed("Only people of the desk write notes for staff.");
+            Access.ADD_TO_CASE.require(person, row);
+            if (forStaff) {
+                Access.WRITE_STAFF_NOTES.require(person, row);
             }
             String id = "N-" + java.util.UUID.randomUUID();
             NoteRow note = new NoteRow(
@@ -300,9 +297,7 @@ public class Cases {
     public CaseRow resolve(Person person, String caseId, String how) {
         return writer.write(tx -> {
             CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            if (!person.seesAsStaff(row) || !person.addsTo(row)) {
-                throw new NotAllowed("People who work at the desk resolve its cases.");
-            }
+            Access.RESOLVE_CASE.require(person, row);
             if (how == null || how.isBlank() || how.length() > LONGEST_TEXT) {
                 throw new InvalidCase(List.of(
                         "how: say in 1 to " + LONGEST_TEXT + " characters what was done, for those who come after"));
@@ -339,9 +334,7 @@ public class Cases {
         }
         return writer.write(tx -> {
             CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            if (!person.addsTo(row)) {
-                throw new NotAllowed("Auditors see a case and add nothing to it.");
-            }
+            Access.ADD_TO_CASE.require(person, row);
             DocumentRow document = new DocumentRow(
                     "D-" + java.util.UUID.randomUUID(),
                     caseId,
@@ -391,9 +384,7 @@ public class Cases {
         }
         return writer.write(tx -> {
             CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
-                throw new NotAllowed("Resolvers and engineers of the desk report events.");
-            }
+            Access.REPORT_EVENT.require(person, row);
             tx.trail(
                     caseId,
                     "",
@@ -412,9 +403,7 @@ public class Cases {
     public String startPage(Person person, String caseId, String page) {
         return writer.write(tx -> {
             CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            if (!person.seesAsStaff(row) || !person.is(Role.RESOLVER, Role.ENGINEER)) {
-                throw new NotAllowed("Resolvers and engineers of the desk start pages.");
-            }
+            Access.START_PAGE.require(person, row);
             return steering.start(tx.store(), row.id(), page, person.id());
         });
     }

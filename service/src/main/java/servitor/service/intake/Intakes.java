@@ -15,11 +15,10 @@ import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.cases.InvalidCase;
 import servitor.service.editions.Editions;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.people.PersonRow;
 import servitor.service.people.PersonStore;
-import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
 /** Turns messages of outside systems into cases, by the intake files of the current edition. */
@@ -77,10 +76,7 @@ public class Intakes {
             return Optional.empty();
         }
         Kind kind = handbook.kinds().get(intake.kind());
-        if (!sender.is(Role.RESOLVER) || !sender.desks().contains(kind.desk())) {
-            throw new NotAllowed("Only resolvers of the desk ‘" + kind.desk() + "’ send messages to ‘" + name
-                    + "’; give the outside system a person of its own there, and a token.");
-        }
+        Access.SEND_MESSAGES.require(sender, kind.desk());
         Intake.Outcome outcome = intake.read(message, clock.instant().toString());
         if (outcome instanceof Intake.LeftOut left) {
             return Optional.of(new LeftOut(left.why()));

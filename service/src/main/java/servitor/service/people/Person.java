@@ -51,7 +51,7 @@ public record Person(
 
     /** Whether this person sees what holds for all desks: what agents could do, what was stopped, what rests. */
     public boolean seesTheHouse() {
-        return isStaff() || is(Role.ADMIN);
+        return Access.SEE_THE_HOUSE.allows(this);
     }
 
     /** The desks whose cases this person sees as staff. */
@@ -77,11 +77,6 @@ public record Person(
     /** Whether this person is offered cases of a kind; nobody without a role is. */
     public boolean mayOpen(Kind kind) {
         return !roles.isEmpty() && kind.isOpenTo(groups, staffDesks());
-    }
-
-    /** Whether this person may add notes and documents: in their own case, or as one who works at its desk. */
-    public boolean addsTo(DeskCase row) {
-        return row.requester().equals(id) || (seesAsStaff(row) && is(Role.RESOLVER, Role.APPROVER, Role.ENGINEER));
     }
 
     /** The groups this person answers approvals for, and the person alone; a desk stands for those who approve or resolve there. */

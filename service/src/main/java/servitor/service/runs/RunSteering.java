@@ -9,11 +9,11 @@ import servitor.core.engine.Engine;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
 import servitor.core.json.Json;
+import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.ledger.Writer;
-import servitor.service.people.NotAllowed;
+import servitor.service.people.Access;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
 /** People steer runs: hold them, let them go on, say what happened, see to what went wrong. */
@@ -47,27 +47,20 @@ public class RunSteering {
 
     /** Moves a waiting run to another edition, where nothing it stands on differs. */
     public void move(Person person, RunRow run, int edition) {
-        if (!person.is(Role.ENGINEER)) {
-            throw new NotAllowed("Engineers move runs to another edition.");
-        }
+        Access.MOVE_RUN.require(person, caseOf(run));
         change((to, store) -> to.move(store, run.id(), edition, person.id()));
     }
 
     /** Says whether a call in doubt happened, and what it gave; the run goes on. */
     public void settle(Person person, RunRow run, boolean happened, @Nullable JsonNode result, String reason) {
-        if (isOwn(person, run) || !person.is(Role.ENGINEER, Role.RESOLVER, Role.APPROVER)) {
-            throw new NotAllowed(
-                    "Resolvers, approvers and engineers of the desk settle what is in doubt, and nobody in their own case.");
-        }
+        Access.SETTLE_CALL.require(person, caseOf(run));
         JsonNode gave = result == null ? Json.object() : result;
         change((to, store) -> to.settle(store, run.id(), person.id(), happened, gave, reason));
     }
 
     /** Does something to a run that resolvers and engineers of its desk may do, and nobody in their own case. */
     public void steer(Person person, RunRow run, BiConsumer<RunControl, EngineStore> work) {
-        if (isOwn(person, run) || !person.is(Role.ENGINEER, Role.RESOLVER)) {
-            throw new NotAllowed("Resolvers and engineers of the desk steer runs, and nobody in their own case.");
-        }
+        Access.STEER_RUN.require(person, caseOf(run));
         change(work);
     }
 
@@ -76,8 +69,8 @@ public class RunSteering {
         return writer.write(tx -> engine.calledBack(tx.store(), key));
     }
 
-    private boolean isOwn(Person person, RunRow run) {
-        return cases.find(run.caseId()).filter(person::asked).isPresent();
+    private CaseRow caseOf(RunRow run) {
+        return cases.find(run.caseId()).orElseThrow();
     }
 
     private void change(BiConsumer<RunControl, EngineStore> work) {

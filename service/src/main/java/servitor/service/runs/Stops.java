@@ -19,9 +19,9 @@ import servitor.service.ServitorSettings;
 import servitor.service.connections.ConnectionStore;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Writer;
+import servitor.service.people.Access;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 
 /** Emergency stops: an admin, or an engineer of a desk that it is about, stops something at once and lets it go on. */
 @Service
@@ -109,8 +109,8 @@ public class Stops {
 
     /** Whether a person may stop this and let it go on: every admin, and engineers of the desks that work with it. */
     public boolean may(Person person, Stop.What what, String name) {
-        return person.is(Role.ADMIN)
-                || person.is(Role.ENGINEER) && desksOf(what, name).stream().anyMatch(person.desks()::contains);
+        return Access.STOP_ANYTHING.allows(person)
+                || desksOf(what, name).stream().anyMatch(desk -> Access.STOP_AT_THE_DESK.allows(person, desk));
     }
 
     private void mayStop(Person person, Stop.What what, String name) {
