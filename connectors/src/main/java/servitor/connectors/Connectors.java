@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.Optional;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.command.ProgramTool;
 import servitor.connectors.http.HttpTool;
 import servitor.connectors.ldap.DirectoryTool;
@@ -33,26 +34,31 @@ public final class Connectors {
         return Database.isServer(url);
     }
 
-    /** Calls {@code tool}, which must be one that an outside system carries out. */
-    public Reply call(Access access, Tool tool, ObjectNode args, String key) throws InterruptedException {
+    /**
+     * Calls {@code tool}, which must be one that an outside system carries out.
+     *
+     * @param work when whoever asks has to be done; the tool's own limit may be earlier
+     */
+    public Reply call(Access access, Tool tool, ObjectNode args, String key, Deadline work)
+            throws InterruptedException {
         Optional<String> refused = access.refused();
         if (refused.isPresent()) {
             return new Reply.Refused(Problem.REFUSED, refused.get());
         }
         Binding binding = tool.binding();
-        Duration limit = tool.timeLimit();
+        Deadline deadline = work.orIn(tool.timeLimit());
         if (binding instanceof Binding.HttpOperation one) {
-            return http.call(access, one, args, key, limit);
+            return http.call(access, one, args, key, deadline);
         } else if (binding instanceof Binding.Directory one) {
-            return directory.call(access, one, args, key, limit);
+            return directory.call(access, one, args, key, deadline);
         } else if (binding instanceof Binding.Query one) {
-            return query.call(access, one, args, key, limit);
+            return query.call(access, one, args, key, deadline);
         } else if (binding instanceof Binding.Dialogue one) {
-            return dialogue.call(access, one, args, key, limit);
+            return dialogue.call(access, one, args, key, deadline);
         } else if (binding instanceof Binding.Program one) {
-            return program.call(access, one, args, key, limit);
+            return program.call(access, one, args, key, deadline);
         } else if (binding instanceof Binding.RemoteTool one) {
-            return remote.call(access, one, args, key, limit);
+            return remote.call(access, one, args, key, deadline);
         }
         throw new IllegalArgumentException("‘" + tool.name() + "’ isn't carried out by an outside system");
     }
@@ -76,7 +82,7 @@ public final class Connectors {
                     case "exec" -> program;
                     default -> http;
                 };
-        return connector.test(access, TEST);
+        return connector.test(access, Deadline.in(TEST));
     }
 
     /** What a tool server says of its tools. */

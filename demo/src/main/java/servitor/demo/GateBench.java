@@ -3,6 +3,7 @@ package servitor.demo;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +12,7 @@ import servitor.cli.command.HandbookFolder;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Decision;
@@ -139,10 +141,11 @@ public final class GateBench {
             Connectors connectors = new Connectors();
             ProposedCall call = new ProposedCall(
                     "purser", tool.name(), Map.of("number", TracedValue.of(Json.of("S-311"), Origin.LOOKUP)), Map.of());
-            double bare = seconds(300, () -> connectors.call(access, tool, call.args(), "k"));
+            double bare = seconds(
+                    300, () -> connectors.call(access, tool, call.args(), "k", Deadline.in(Duration.ofMinutes(1))));
             double gated = seconds(300, () -> {
                 Judge.judge(handbook, call, SCOPE, Usage.NONE);
-                Reply reply = connectors.call(access, tool, call.args(), "k");
+                Reply reply = connectors.call(access, tool, call.args(), "k", Deadline.in(Duration.ofMinutes(1)));
                 Outcome.of(tool, "k", Json.object(), reply);
                 if (reply instanceof Reply.Answered answered) {
                     TracedValue.answer(answered.body(), call.inputs(), tool.freeText(), tool.ownWords());

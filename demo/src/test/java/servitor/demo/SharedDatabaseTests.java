@@ -34,6 +34,7 @@ class SharedDatabaseTests {
                 List.of(
                         "-Xmx384m",
                         "-Dservitor.lease=5s",
+                        "-Dservitor.longest-call=4s",
                         "-Dservitor.database=jdbc:h2:tcp://127.0.0.1:" + databasePort + "/ledger;LOCK_TIMEOUT=20000"));
         service.awaitReady(Household.PATIENCE);
         return service;

@@ -13,7 +13,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param keys the file with the keys that credentials are encrypted with; it belongs outside of every backup of the database
  * @param address where outside systems reach this service
  * @param durability what a commit has survived before it is acknowledged
- * @param lease how long work that a process has taken is believed to be in its hands
+ * @param lease how long work that a process has taken is believed to be in its hands; longer than the longest call
+ * @param longestCall how long a call, or a model's answer with its repair, may take at most, whatever its tool allows
  * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
  * @param casesPerHour how many cases may be opened for one person within an hour
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
@@ -26,6 +27,7 @@ public record ServitorSettings(
         URI address,
         Durability durability,
         Duration lease,
+        Duration longestCall,
         Duration keepRuns,
         int casesPerHour,
         boolean acceptLoss) {

@@ -1,6 +1,5 @@
 package servitor.connectors.access;
 
-import java.time.Duration;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
 import tools.jackson.databind.node.ObjectNode;
@@ -15,10 +14,10 @@ public interface Connector<B extends Binding> {
      *
      * @param args inputs that already fit the tool's schema
      * @param key the same for every try of the same call
-     * @param limit how long it may take
+     * @param deadline when it has to be over, signing in included
      */
-    Reply call(Access access, B binding, ObjectNode args, String key, Duration limit) throws InterruptedException;
+    Reply call(Access access, B binding, ObjectNode args, String key, Deadline deadline) throws InterruptedException;
 
     /** Reaches the system and signs in, changing nothing there. */
-    Reply test(Access access, Duration limit) throws InterruptedException;
+    Reply test(Access access, Deadline deadline) throws InterruptedException;
 }

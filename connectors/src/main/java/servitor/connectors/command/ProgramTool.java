@@ -6,7 +6,6 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -16,6 +15,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
@@ -36,7 +36,7 @@ import tools.jackson.databind.node.ObjectNode;
 public final class ProgramTool implements Connector<Program> {
 
     @Override
-    public Reply call(Access access, Program binding, ObjectNode args, String key, Duration limit)
+    public Reply call(Access access, Program binding, ObjectNode args, String key, Deadline deadline)
             throws InterruptedException {
         List<String> line = new ArrayList<>(List.of(path(access)));
         try {
@@ -52,11 +52,11 @@ public final class ProgramTool implements Connector<Program> {
         } catch (EvaluationFailed e) {
             return new Reply.Refused(Problem.INVALID, "an argument can't be made up: " + e.getMessage());
         }
-        return run(line, key, limit);
+        return run(line, key, deadline);
     }
 
     @Override
-    public Reply test(Access access, Duration limit) {
+    public Reply test(Access access, Deadline deadline) {
         return new File(path(access)).canExecute()
                 ? new Reply.Answered(200, Json.object().put("program", path(access)))
                 : new Reply.NotSent("there is no program at " + path(access));
@@ -66,7 +66,7 @@ public final class ProgramTool implements Connector<Program> {
         return access.address().getSchemeSpecificPart();
     }
 
-    private static Reply run(List<String> line, String key, Duration limit) throws InterruptedException {
+    private static Reply run(List<String> line, String key, Deadline deadline) throws InterruptedException {
         Process process;
         Path folder;
         try {
@@ -83,11 +83,11 @@ public final class ProgramTool implements Connector<Program> {
         }
         CompletableFuture<byte[]> output = CompletableFuture.supplyAsync(() -> read(process.getInputStream()));
         try {
-            byte[] bytes = output.get(limit.toMillis(), TimeUnit.MILLISECONDS);
+            byte[] bytes = output.get(deadline.millis(), TimeUnit.MILLISECONDS);
             if (bytes.length > LONGEST_ANSWER) {
                 return new Reply.Unreadable("the program said more than " + LONGEST_ANSWER + " bytes");
             }
-            if (!process.waitFor(limit.toMillis(), TimeUnit.MILLISECONDS)) {
+            if (!process.waitFor(deadline.millis(), TimeUnit.MILLISECONDS)) {
                 return new Reply.Unknown("the program didn't end in time", true);
             }
             return process.exitValue() == 0

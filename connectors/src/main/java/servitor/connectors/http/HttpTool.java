@@ -3,10 +3,10 @@ package servitor.connectors.http;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.util.StringJoiner;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
@@ -21,7 +21,7 @@ public final class HttpTool implements Connector<HttpOperation> {
 
     /** The key is sent as {@code Idempotency-Key}. */
     @Override
-    public Reply call(Access access, HttpOperation operation, ObjectNode args, String key, Duration limit)
+    public Reply call(Access access, HttpOperation operation, ObjectNode args, String key, Deadline deadline)
             throws InterruptedException {
         String path = operation.path();
         for (String name : operation.inPath()) {
@@ -36,7 +36,7 @@ public final class HttpTool implements Connector<HttpOperation> {
         ObjectNode body = Json.object();
         operation.inBody().stream().sorted().filter(args::has).forEach(name -> body.set(name, args.get(name)));
         HttpCall request = HttpCall.get(
-                        URI.create(access.address().toString().replaceAll("/+$", "") + path + query), limit)
+                        URI.create(access.address().toString().replaceAll("/+$", "") + path + query), deadline)
                 .with("Content-Type", "application/json")
                 .with("Idempotency-Key", key)
                 .sending(operation.method(), operation.inBody().isEmpty() ? null : Json.write(body));
@@ -44,8 +44,8 @@ public final class HttpTool implements Connector<HttpOperation> {
     }
 
     @Override
-    public Reply test(Access access, Duration limit) throws InterruptedException {
-        Reply reply = signIn.send(access, HttpCall.get(access.address(), limit));
+    public Reply test(Access access, Deadline deadline) throws InterruptedException {
+        Reply reply = signIn.send(access, HttpCall.get(access.address(), deadline));
         boolean refused = reply instanceof Reply.Failed failed
                 && (failed.status() == UNAUTHORIZED || failed.status() == FORBIDDEN);
         boolean reached = reply instanceof Reply.Answered || reply instanceof Reply.Unreadable;

@@ -5,12 +5,6 @@ import java.io.InputStream;
 import java.io.InterruptedIOException;
 import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.ScheduledFuture;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicBoolean;
 import javax.net.ssl.SSLHandshakeException;
 import org.apache.hc.client5.http.ConnectTimeoutException;
 import org.apache.hc.client5.http.HttpHostConnectException;
@@ -21,6 +15,7 @@ import org.apache.hc.core5.http.HttpEntity;
 import org.apache.hc.core5.http.HttpHost;
 import org.apache.hc.core5.http.io.entity.StringEntity;
 import org.apache.hc.core5.util.Timeout;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Problem;
@@ -36,27 +31,16 @@ import tools.jackson.databind.JsonNode;
  */
 public final class JsonOverHttp {
     private static final int MOST_BYTES = 1_000_000;
-    private static final ScheduledExecutorService WATCH = Executors.newSingleThreadScheduledExecutor(task -> {
-        Thread thread = new Thread(task, "answer-watch");
-        thread.setDaemon(true);
-        return thread;
-    });
 
     /** Sends {@code call}; {@code inside} is whether it may lead into a private network. */
     public Reply send(HttpCall call, boolean inside) throws InterruptedException {
         String where = call.url().getAuthority();
         HttpUriRequestBase request = request(call);
-        AtomicBoolean ended = new AtomicBoolean();
-        ScheduledFuture<?> end = WATCH.schedule(
-                () -> {
-                    ended.set(true); // first, so that whoever reads knows why it was closed
-                    request.cancel();
-                },
-                call.limit().toMillis(),
-                TimeUnit.MILLISECONDS);
-        try (ClassicHttpResponse response =
-                RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
-            return read(where, response, ended);
+        Deadline.Cut cut = call.deadline().cut(request::cancel);
+        try (cut;
+                ClassicHttpResponse response =
+                        RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
+            return read(where, response, cut);
         } catch (Route.LeadsInside e) {
             return new Reply.Refused(Problem.REFUSED, e.getMessage());
         } catch (UnknownHostException | HttpHostConnectException e) {
@@ -66,9 +50,7 @@ public final class JsonOverHttp {
         } catch (SSLHandshakeException e) {
             return new Reply.NotSent(where + " doesn't show a certificate that holds for it");
         } catch (IOException | RuntimeException e) {
-            return broken(where, e, ended.get());
-        } finally {
-            end.cancel(false);
+            return broken(where, e, cut.isDone());
         }
     }
 
@@ -95,30 +77,26 @@ public final class JsonOverHttp {
                     new StringEntity(call.body(), ContentType.parse(type).withCharset(StandardCharsets.UTF_8)));
         }
         request.setConfig(org.apache.hc.client5.http.config.RequestConfig.custom()
-                .setResponseTimeout(timeout(call.limit()))
-                .setConnectionRequestTimeout(timeout(call.limit()))
+                .setResponseTimeout(Timeout.ofMilliseconds(call.deadline().millis()))
+                .setConnectionRequestTimeout(
+                        Timeout.ofMilliseconds(call.deadline().millis()))
                 .build());
         return request;
     }
 
-    private static Timeout timeout(Duration limit) {
-        return Timeout.ofMilliseconds(Math.max(1, limit.toMillis()));
-    }
-
-    private static Reply read(String where, ClassicHttpResponse response, AtomicBoolean ended) {
+    private static Reply read(String where, ClassicHttpResponse response, Deadline.Cut cut) {
         int status = response.getCode();
         byte[] bytes;
         HttpEntity entity = response.getEntity();
         try (InputStream body = entity == null ? InputStream.nullInputStream() : entity.getContent()) {
             bytes = body.readNBytes(MOST_BYTES + 1);
             if (bytes.length > MOST_BYTES) {
-                ended.set(true);
                 return new Reply.Unreadable(where + " answered with more than " + MOST_BYTES + " bytes");
             }
         } catch (IOException e) {
             return new Reply.Unknown(
                     where + " began to answer and didn't end: " + e.getMessage(),
-                    ended.get() || e instanceof InterruptedIOException);
+                    cut.isDone() || e instanceof InterruptedIOException);
         }
         String text = new String(bytes, StandardCharsets.UTF_8);
         if (status < 200 || status > 299) {

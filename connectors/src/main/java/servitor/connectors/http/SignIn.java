@@ -12,6 +12,7 @@ import java.util.concurrent.TimeUnit;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Credentials.ClientCredentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 
 /** Sends requests that are signed in. Fetched tokens are kept until shortly before they run out. */
@@ -41,7 +42,8 @@ public final class SignIn {
     public Reply send(Access access, HttpCall call) throws InterruptedException {
         HttpCall signed = call;
         try {
-            for (Map.Entry<String, String> header : headers(access).entrySet()) {
+            for (Map.Entry<String, String> header :
+                    headers(access, call.deadline()).entrySet()) {
                 signed = signed.with(header.getKey(), header.getValue());
             }
         } catch (Failed e) {
@@ -56,8 +58,8 @@ public final class SignIn {
         return reply;
     }
 
-    /** The headers that sign a request in; throws {@link Failed} when a token can't be had. */
-    public Map<String, String> headers(Access access) throws Failed, InterruptedException {
+    /** The headers that sign a request in; throws {@link Failed} when a token can't be had by {@code deadline}. */
+    public Map<String, String> headers(Access access, Deadline deadline) throws Failed, InterruptedException {
         Credentials credentials = access.credentials();
         if (credentials instanceof Credentials.Password password) {
             return Map.of("Authorization", "Basic " + base64(password.user() + ":" + password.secret()));
@@ -66,12 +68,13 @@ public final class SignIn {
         } else if (credentials instanceof Credentials.ApiKey key) {
             return Map.of(key.header(), key.secret());
         } else if (credentials instanceof ClientCredentials client) {
-            return Map.of("Authorization", "Bearer " + token(client, access.inside()));
+            return Map.of("Authorization", "Bearer " + token(client, access.inside(), deadline));
         }
         return Map.of();
     }
 
-    private String token(ClientCredentials client, boolean inside) throws Failed, InterruptedException {
+    private String token(ClientCredentials client, boolean inside, Deadline deadline)
+            throws Failed, InterruptedException {
         Token known = tokens.get(client);
         if (known != null && System.nanoTime() - known.until() < 0) {
             return known.value();
@@ -80,7 +83,7 @@ public final class SignIn {
                 "grant_type=client_credentials" + (client.scope().isBlank() ? "" : "&scope=" + encode(client.scope()));
         URI url = client.tokenUrl();
         Reply reply = http.send(
-                HttpCall.post(url, "application/x-www-form-urlencoded", form, LIMIT)
+                HttpCall.post(url, "application/x-www-form-urlencoded", form, deadline.orIn(LIMIT))
                         .with(
                                 "Authorization",
                                 "Basic " + base64(encode(client.client()) + ":" + encode(client.secret()))),

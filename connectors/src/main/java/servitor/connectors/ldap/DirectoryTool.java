@@ -17,7 +17,6 @@ import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.security.GeneralSecurityException;
-import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -26,6 +25,7 @@ import org.apache.hc.client5.http.ssl.DefaultHostnameVerifier;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
@@ -93,25 +93,27 @@ public final class DirectoryTool implements Connector<Directory> {
     private static final String[] PERSON = {"uid", "cn", "mail", "title", LOCKED};
 
     @Override
-    public Reply call(Access access, Directory binding, ObjectNode args, String key, Duration limit) {
+    public Reply call(Access access, Directory binding, ObjectNode args, String key, Deadline deadline) {
         boolean[] changing = {false};
-        try (LDAPConnection directory = connect(access, limit)) {
+        try (LDAPConnection directory = connect(access, deadline);
+                Deadline.Cut cut = deadline.cut(directory::close)) {
             changing[0] = binding.action().effect().acts();
             return carryOut(directory, base(access), binding, args);
         } catch (LDAPException e) {
-            return failed(access, e, changing[0]);
+            return failed(access, e, changing[0], deadline);
         }
     }
 
     @Override
-    public Reply test(Access access, Duration limit) {
-        try (LDAPConnection directory = connect(access, limit)) {
+    public Reply test(Access access, Deadline deadline) {
+        try (LDAPConnection directory = connect(access, deadline);
+                Deadline.Cut cut = deadline.cut(directory::close)) {
             boolean there = directory.getEntry(base(access), "1.1") != null;
             return there
                     ? new Reply.Answered(200, Json.object().put("base", base(access)))
                     : new Reply.Refused(Problem.NOT_FOUND, "the directory has no ‘" + base(access) + "’");
         } catch (LDAPException e) {
-            return failed(access, e, false);
+            return failed(access, e, false, deadline);
         }
     }
 
@@ -120,12 +122,12 @@ public final class DirectoryTool implements Connector<Directory> {
         return path == null || path.length() < 2 ? "" : path.substring(1);
     }
 
-    private LDAPConnection connect(Access access, Duration limit) throws LDAPException {
+    private LDAPConnection connect(Access access, Deadline deadline) throws LDAPException {
         URI address = access.address();
         boolean secure = "ldaps".equals(address.getScheme());
         LDAPConnectionOptions options = new LDAPConnectionOptions();
-        options.setConnectTimeoutMillis(CONNECT_MILLIS);
-        options.setResponseTimeoutMillis(limit.toMillis());
+        options.setConnectTimeoutMillis(Math.min(CONNECT_MILLIS, deadline.millis()));
+        options.setResponseTimeoutMillis(deadline.millis());
         options.setMaxMessageSize(LONGEST_ANSWER);
         options.setFollowReferrals(false);
         options.setSSLSocketVerifier(new NameOnCertificate());
@@ -285,7 +287,7 @@ public final class DirectoryTool implements Connector<Directory> {
                 .toList();
     }
 
-    private static Reply failed(Access access, LDAPException e, boolean changing) {
+    private static Reply failed(Access access, LDAPException e, boolean changing, Deadline deadline) {
         String where = access.address().getHost();
         ResultCode code = e.getResultCode();
         if (code.equals(ResultCode.CONNECT_ERROR)) {
@@ -296,7 +298,7 @@ public final class DirectoryTool implements Connector<Directory> {
             return new Reply.Unknown(where + " didn't answer in time", true);
         } else if (code.equals(ResultCode.SERVER_DOWN) || code.equals(ResultCode.DECODING_ERROR)) {
             return changing
-                    ? new Reply.Unknown("the connection to " + where + " broke", false)
+                    ? new Reply.Unknown("the connection to " + where + " broke", deadline.hasPassed())
                     : new Reply.NotSent(where + " broke the connection");
         } else if (code.equals(ResultCode.INSUFFICIENT_ACCESS_RIGHTS)) {
             return new Reply.Refused(Problem.REFUSED, where + " doesn't let the connection's account do this");

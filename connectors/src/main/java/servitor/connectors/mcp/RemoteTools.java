@@ -1,7 +1,7 @@
 package servitor.connectors.mcp;
 
+import io.modelcontextprotocol.client.McpAsyncClient;
 import io.modelcontextprotocol.client.McpClient;
-import io.modelcontextprotocol.client.McpSyncClient;
 import io.modelcontextprotocol.client.transport.ServerParameters;
 import io.modelcontextprotocol.client.transport.StdioClientTransport;
 import io.modelcontextprotocol.json.McpJsonDefaults;
@@ -10,10 +10,10 @@ import io.modelcontextprotocol.spec.McpSchema;
 import java.net.ConnectException;
 import java.net.URI;
 import java.net.UnknownHostException;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.TimeoutException;
 import java.util.stream.Stream;
 import javax.net.ssl.SSLHandshakeException;
@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
@@ -62,11 +63,11 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     @Override
-    public Reply call(Access access, RemoteTool binding, ObjectNode args, String key, Duration limit)
+    public Reply call(Access access, RemoteTool binding, ObjectNode args, String key, Deadline deadline)
             throws InterruptedException {
         boolean sent = false;
-        try (McpSyncClient client = connect(access, limit)) {
-            Described now = described(client, binding.name());
+        try (Session session = connect(access, deadline)) {
+            Described now = session.described(binding.name());
             if (now == null) {
                 return new Reply.Refused(Problem.NOT_FOUND, "the server has no tool ‘" + binding.name() + "’ any more");
             }
@@ -77,8 +78,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
                                 + "’ has changed since somebody agreed to it; it says " + now.digest() + " now");
             }
             sent = true;
-            return answer(client.callTool(new McpSchema.CallToolRequest(
-                    binding.name(), Json.mapper().convertValue(args, Map.class), Map.of("servitor/key", key))));
+            return answer(session.call(binding.name(), args, key));
         } catch (SignIn.Failed e) {
             return new Reply.NotSent(e.getMessage());
         } catch (RuntimeException e) {
@@ -87,13 +87,13 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     @Override
-    public Reply test(Access access, Duration limit) throws InterruptedException {
-        try (McpSyncClient client = connect(access, limit)) {
+    public Reply test(Access access, Deadline deadline) throws InterruptedException {
+        try (Session session = connect(access, deadline)) {
             return new Reply.Answered(
                     200,
                     Json.object()
-                            .put("server", client.getServerInfo().name())
-                            .put("tools", list(client).size()));
+                            .put("server", session.client().getServerInfo().name())
+                            .put("tools", session.list().size()));
         } catch (SignIn.Failed e) {
             return new Reply.NotSent(e.getMessage());
         } catch (RuntimeException e) {
@@ -102,9 +102,9 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     /** The tools of a server; throws {@link IllegalStateException} when it can't be asked. */
-    public List<Described> tools(Access access, Duration limit) throws InterruptedException {
-        try (McpSyncClient client = connect(access, limit)) {
-            return list(client).stream().map(Described::of).toList();
+    public List<Described> tools(Access access, Deadline deadline) throws InterruptedException {
+        try (Session session = connect(access, deadline)) {
+            return session.list().stream().map(Described::of).toList();
         } catch (SignIn.Failed e) {
             throw new IllegalStateException(e.getMessage(), e);
         } catch (RuntimeException e) {
@@ -112,34 +112,50 @@ public final class RemoteTools implements Connector<RemoteTool> {
         }
     }
 
-    private static @Nullable Described described(McpSyncClient client, String name) {
-        return list(client).stream()
-                .filter(tool -> tool.name().equals(name))
-                .findFirst()
-                .map(Described::of)
-                .orElse(null);
+    /** A talk with a server; each step of it has what is left of the time of all. */
+    private record Session(McpAsyncClient client, Deadline deadline) implements AutoCloseable {
+        @Nullable
+        Described described(String name) {
+            return list().stream()
+                    .filter(tool -> tool.name().equals(name))
+                    .findFirst()
+                    .map(Described::of)
+                    .orElse(null);
+        }
+
+        List<McpSchema.Tool> list() {
+            List<McpSchema.Tool> tools = new ArrayList<>();
+            String cursor = null;
+            do {
+                McpSchema.ListToolsResult page =
+                        Objects.requireNonNull(client.listTools(cursor).block(deadline.left()));
+                tools.addAll(page.tools());
+                cursor = page.nextCursor();
+            } while (cursor != null && tools.size() < MOST_TOOLS);
+            return tools;
+        }
+
+        McpSchema.CallToolResult call(String name, ObjectNode args, String key) {
+            return Objects.requireNonNull(client.callTool(new McpSchema.CallToolRequest(
+                            name, Json.mapper().convertValue(args, Map.class), Map.of("servitor/key", key)))
+                    .block(deadline.left()));
+        }
+
+        @Override
+        public void close() {
+            client.close();
+        }
     }
 
-    private static List<McpSchema.Tool> list(McpSyncClient client) {
-        List<McpSchema.Tool> tools = new ArrayList<>();
-        String cursor = null;
-        do {
-            McpSchema.ListToolsResult page = client.listTools(cursor);
-            tools.addAll(page.tools());
-            cursor = page.nextCursor();
-        } while (cursor != null && tools.size() < MOST_TOOLS);
-        return tools;
-    }
-
-    private McpSyncClient connect(Access access, Duration limit) throws SignIn.Failed, InterruptedException {
-        McpSyncClient client = McpClient.sync(transport(access))
-                .requestTimeout(limit)
-                .initializationTimeout(limit)
+    private Session connect(Access access, Deadline deadline) throws SignIn.Failed, InterruptedException {
+        McpAsyncClient client = McpClient.async(transport(access, deadline))
+                .requestTimeout(deadline.left())
+                .initializationTimeout(deadline.left())
                 .clientInfo(new McpSchema.Implementation("servitor", "1"))
                 .build();
         try {
-            client.initialize();
-            return client;
+            client.initialize().block(deadline.left());
+            return new Session(client, deadline);
         } catch (RuntimeException e) {
             client.close();
             throw e;
@@ -176,14 +192,15 @@ public final class RemoteTools implements Connector<RemoteTool> {
         }
     }
 
-    private McpClientTransport transport(Access access) throws SignIn.Failed, InterruptedException {
+    private McpClientTransport transport(Access access, Deadline deadline) throws SignIn.Failed, InterruptedException {
         if ("exec".equals(access.address().getScheme())) {
             return new Program(access);
         }
         URI address = access.address();
         String path = address.getRawPath();
         boolean bare = path == null || path.isEmpty() || path.equals("/");
-        return new StreamableHttp(bare ? address.resolve("/mcp") : address, signIn.headers(access), access.inside());
+        return new StreamableHttp(
+                bare ? address.resolve("/mcp") : address, signIn.headers(access, deadline), access.inside());
     }
 
     private static Reply answer(McpSchema.CallToolResult result) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import servitor.connectors.access.Access;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.http.HttpCall;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
@@ -22,7 +23,9 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Reaches a model over the chat-completions HTTP format that most model servers accept. */
 public final class ChatModel {
-    private static final Duration LIMIT = Duration.ofSeconds(60);
+    /** How long one answer may take. */
+    public static final Duration LIMIT = Duration.ofSeconds(60);
+
     private static final Pattern FENCED = Pattern.compile("\\s*```[a-zA-Z]*\\s*\\n(.*)\\n\\s*```\\s*", Pattern.DOTALL);
 
     private final SignIn signIn = new SignIn();
@@ -61,7 +64,8 @@ public final class ChatModel {
     public record Nothing(Reply reply) implements Said {}
 
     /** Asks for an answer that fits {@code schema}. The answer is not checked here. */
-    public Said ask(Access access, String model, Conversation said, JsonNode schema) throws InterruptedException {
+    public Said ask(Access access, String model, Conversation said, JsonNode schema, Deadline deadline)
+            throws InterruptedException {
         ObjectNode body = Json.object().put("model", model).put("temperature", 0);
         messages(body.putArray("messages"), said);
         tools(body, said.tools());
@@ -74,7 +78,7 @@ public final class ChatModel {
                 URI.create(access.address().toString().replaceAll("/+$", "") + "/chat/completions"),
                 "application/json",
                 Json.write(body),
-                LIMIT);
+                deadline.orIn(LIMIT));
         Reply reply = signIn.send(access, request);
         return reply instanceof Reply.Answered answered ? read(answered) : new Nothing(reply);
     }

@@ -8,7 +8,6 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.SQLTimeoutException;
-import java.time.Duration;
 import java.util.Locale;
 import java.util.Properties;
 import java.util.concurrent.ForkJoinPool;
@@ -16,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Query;
 import servitor.core.handbook.Problem;
@@ -31,19 +31,19 @@ public final class QueryTool implements Connector<Query> {
     private static final int LONGEST_TEXT = 100_000;
 
     @Override
-    public Reply call(Access access, Query binding, ObjectNode args, String key, Duration limit) {
+    public Reply call(Access access, Query binding, ObjectNode args, String key, Deadline deadline) {
         ReadOnlyQuery query;
         try {
             query = ReadOnlyQuery.of(binding.sql());
         } catch (IllegalArgumentException e) {
             return new Reply.Refused(Problem.INVALID, e.getMessage());
         }
-        try (Connection database = connect(access, limit)) {
+        try (Connection database = connect(access, deadline)) {
             try (PreparedStatement statement = database.prepareStatement(query.text())) {
                 for (int i = 0; i < query.inputs().size(); i++) {
                     statement.setObject(i + 1, value(args.path(query.inputs().get(i))));
                 }
-                statement.setQueryTimeout((int) Math.max(1, limit.toSeconds()));
+                statement.setQueryTimeout((int) Math.max(1, deadline.left().toSeconds()));
                 statement.setMaxRows(binding.rows() + 1);
                 try (ResultSet rows = statement.executeQuery()) {
                     return read(rows, binding);
@@ -59,9 +59,9 @@ public final class QueryTool implements Connector<Query> {
     }
 
     @Override
-    public Reply test(Access access, Duration limit) {
-        try (Connection database = connect(access, limit)) {
-            return database.isValid((int) limit.toSeconds())
+    public Reply test(Access access, Deadline deadline) {
+        try (Connection database = connect(access, deadline)) {
+            return database.isValid((int) Math.max(1, deadline.left().toSeconds()))
                     ? new Reply.Answered(
                             200,
                             Json.object().put("database", database.getMetaData().getDatabaseProductName()))
@@ -71,7 +71,7 @@ public final class QueryTool implements Connector<Query> {
         }
     }
 
-    private static Connection connect(Access access, Duration limit) throws SQLException {
+    private static Connection connect(Access access, Deadline deadline) throws SQLException {
         Properties signIn = new Properties();
         if (access.credentials() instanceof Credentials.Password password) {
             signIn.setProperty("user", password.user());
@@ -79,7 +79,7 @@ public final class QueryTool implements Connector<Query> {
         }
         Connection database = DriverManager.getConnection(Database.url(access), signIn);
         try {
-            database.setNetworkTimeout(ForkJoinPool.commonPool(), (int) limit.toMillis() + 1_000);
+            database.setNetworkTimeout(ForkJoinPool.commonPool(), deadline.millis() + 1_000);
         } catch (SQLException e) {
             // not every driver has one; the statement's own limit stays
         }

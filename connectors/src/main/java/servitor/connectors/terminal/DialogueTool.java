@@ -5,7 +5,6 @@ import java.net.ConnectException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -22,6 +21,7 @@ import servitor.connectors.access.Access;
 import servitor.connectors.access.BoundedStream;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.handbook.Binding.Dialogue;
@@ -41,7 +41,7 @@ public final class DialogueTool implements Connector<Dialogue> {
     private static final Pattern CONTROL = Pattern.compile("\\p{Cntrl}");
 
     @Override
-    public Reply call(Access access, Dialogue binding, ObjectNode args, String key, Duration limit) {
+    public Reply call(Access access, Dialogue binding, ObjectNode args, String key, Deadline deadline) {
         for (var input : args.properties()) {
             if (CONTROL.matcher(input.getValue().asString("")).find()) {
                 return new Reply.Refused(
@@ -49,14 +49,14 @@ public final class DialogueTool implements Connector<Dialogue> {
             }
         }
         Talk talk = new Talk(access.credentials(), scope(access, args));
-        Reply reply = hold(access, binding, limit, talk);
+        Reply reply = hold(access, binding, deadline, talk);
         return talk.transcript.isEmpty() ? reply : new Reply.WithTranscript(reply, talk.transcript.toString());
     }
 
-    private static Reply hold(Access access, Dialogue binding, Duration limit, Talk talk) {
-        try (Wire wire = Wire.open(access);
-                Expect expect = over(wire, limit)) {
-            return talk(binding, expect, talk, System.nanoTime() + limit.toNanos());
+    private static Reply hold(Access access, Dialogue binding, Deadline deadline, Talk talk) {
+        try (Wire wire = Wire.open(access, deadline);
+                Expect expect = over(wire, deadline)) {
+            return talk(binding, expect, talk, deadline);
         } catch (Wire.NotLetIn e) {
             return new Reply.Refused(Problem.REFUSED, e.getMessage());
         } catch (ConnectException | SocketTimeoutException | UnknownHostException e) {
@@ -71,8 +71,8 @@ public final class DialogueTool implements Connector<Dialogue> {
     }
 
     @Override
-    public Reply test(Access access, Duration limit) {
-        try (Wire wire = Wire.open(access)) {
+    public Reply test(Access access, Deadline deadline) {
+        try (Wire wire = Wire.open(access, deadline)) {
             return new Reply.Answered(
                     200, Json.object().put("reached", access.address().getAuthority()));
         } catch (Wire.NotLetIn e) {
@@ -115,17 +115,17 @@ public final class DialogueTool implements Connector<Dialogue> {
                 "args", TracedValue.of(args, Origin.HANDBOOK), "connection", TracedValue.of(signIn, Origin.HANDBOOK));
     }
 
-    private static Expect over(Wire wire, Duration limit) throws IOException {
+    private static Expect over(Wire wire, Deadline deadline) throws IOException {
         return new ExpectBuilder()
                 .withInputs(new BoundedStream(wire.heard()))
                 .withOutput(wire.said())
                 .withCharset(StandardCharsets.UTF_8)
                 .withLineSeparator(wire.lineEnd())
-                .withTimeout(limit.toMillis(), TimeUnit.MILLISECONDS)
+                .withTimeout(deadline.millis(), TimeUnit.MILLISECONDS)
                 .build();
     }
 
-    private static Reply talk(Dialogue binding, Expect expect, Talk talk, long until)
+    private static Reply talk(Dialogue binding, Expect expect, Talk talk, Deadline deadline)
             throws IOException, EvaluationFailed {
         ObjectNode answer = Json.object();
         for (Line line : binding.lines()) {
@@ -136,11 +136,10 @@ public final class DialogueTool implements Connector<Dialogue> {
                 talk.sent++;
             }
             if (line.expect() != null) {
-                long left = Math.max(1, TimeUnit.NANOSECONDS.toMillis(until - System.nanoTime()));
                 Map<String, String> otherwise = new LinkedHashMap<>(line.otherwise());
                 List<Matcher<?>> any = new ArrayList<>(List.of(Matchers.regexp(line.expect())));
                 otherwise.keySet().forEach(pattern -> any.add(Matchers.regexp(pattern)));
-                MultiResult heard = expect.expect(left, Matchers.anyOf(any.toArray(new Matcher<?>[0])));
+                MultiResult heard = expect.expect(deadline.millis(), Matchers.anyOf(any.toArray(new Matcher<?>[0])));
                 if (!heard.isSuccessful()) {
                     talk.note("< ", heard.getInput());
                     return new Reply.Unknown("nothing that was expected was said in time", true);

@@ -24,6 +24,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 
 /**
@@ -46,16 +47,16 @@ final class SecureShell implements Wire {
         this.shell = shell;
     }
 
-    static SecureShell open(Access access) throws IOException {
+    static SecureShell open(Access access, Deadline deadline) throws IOException {
         AtomicReference<@Nullable String> shown = new AtomicReference<>();
         SshClient client = client(hostKey(access.address()), shown);
         try {
             client.start();
-            ClientSession session = signIn(client, access, shown);
+            ClientSession session = signIn(client, access, shown, deadline);
             ChannelShell shell = session.createShellChannel();
             shell.setUsePty(false);
             shell.setRedirectErrorStream(true);
-            shell.open().verify(CONNECT);
+            shell.open().verify(deadline.left());
             return new SecureShell(client, session, shell);
         } catch (IOException | RuntimeException e) {
             client.stop();
@@ -83,7 +84,8 @@ final class SecureShell implements Wire {
         return query.substring(HOST_KEY.length());
     }
 
-    private static ClientSession signIn(SshClient client, Access access, AtomicReference<@Nullable String> shown)
+    private static ClientSession signIn(
+            SshClient client, Access access, AtomicReference<@Nullable String> shown, Deadline deadline)
             throws IOException {
         URI address = access.address();
         String user = access.credentials() instanceof Credentials.Password password
@@ -92,7 +94,7 @@ final class SecureShell implements Wire {
         int port = address.getPort() < 0 ? PORT : address.getPort();
         ClientSession session = client.connect(
                         user, new InetSocketAddress(Route.of(address.getHost(), access.inside())[0], port))
-                .verify(CONNECT)
+                .verify(deadline.left())
                 .getClientSession();
         if (access.credentials() instanceof Credentials.Password password) {
             session.addPasswordIdentity(password.secret());
@@ -100,7 +102,7 @@ final class SecureShell implements Wire {
             session.addPublicKeyIdentity(keyPair(key));
         }
         try {
-            session.auth().verify(CONNECT);
+            session.auth().verify(deadline.left());
             return session;
         } catch (IOException e) {
             String fingerprint = shown.get();

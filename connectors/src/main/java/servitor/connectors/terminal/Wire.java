@@ -7,11 +7,13 @@ import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.time.Duration;
 import servitor.connectors.access.Access;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 
 /** What a dialogue goes over: what the other side says, and what is said to it. */
 interface Wire extends AutoCloseable {
     Duration CONNECT = Duration.ofSeconds(3);
+    Duration SIGN_IN = Duration.ofSeconds(9);
 
     InputStream heard();
 
@@ -33,17 +35,19 @@ interface Wire extends AutoCloseable {
     }
 
     /** Opens it, as the scheme of the address says: {@code tcp}, or {@code ssh} ({@link SecureShell}). */
-    static Wire open(Access access) throws IOException {
-        return "ssh".equals(access.address().getScheme()) ? SecureShell.open(access) : overTcp(access);
+    static Wire open(Access access, Deadline deadline) throws IOException {
+        return "ssh".equals(access.address().getScheme())
+                ? SecureShell.open(access, deadline.orIn(SIGN_IN))
+                : overTcp(access, deadline.orIn(CONNECT));
     }
 
-    private static Wire overTcp(Access access) throws IOException {
+    private static Wire overTcp(Access access, Deadline deadline) throws IOException {
         Socket socket = new Socket();
         socket.connect(
                 new InetSocketAddress(
                         Route.of(access.address().getHost(), access.inside())[0],
                         access.address().getPort()),
-                (int) CONNECT.toMillis());
+                deadline.millis());
         InputStream heard = socket.getInputStream();
         OutputStream said = socket.getOutputStream();
         return new Wire() {

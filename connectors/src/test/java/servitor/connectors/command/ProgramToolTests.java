@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding.Program;
@@ -34,7 +35,7 @@ class ProgramToolTests {
                 new Program("local", List.of(Template.parse("count"), Template.parse("${args.words}"))),
                 Json.object().put("words", input),
                 "K-1",
-                limit);
+                Deadline.in(limit));
     }
 
     private Reply run(String script, String input) throws Exception {
@@ -71,8 +72,13 @@ class ProgramToolTests {
     void aProgramThatIsNotThereWasNotStarted() throws IOException, InterruptedException {
         Access access = new Access(URI.create("exec:/nowhere/at-all"), new Credentials.None(), true);
 
-        assertThat(tool.call(access, new Program("local", List.of()), Json.object(), "k", Duration.ofSeconds(1)))
+        assertThat(tool.call(
+                        access,
+                        new Program("local", List.of()),
+                        Json.object(),
+                        "k",
+                        Deadline.in(Duration.ofSeconds(1))))
                 .isEqualTo(new Reply.NotSent("the program can't be started"));
-        assertThat(tool.test(access, Duration.ofSeconds(1))).isInstanceOf(Reply.NotSent.class);
+        assertThat(tool.test(access, Deadline.in(Duration.ofSeconds(1)))).isInstanceOf(Reply.NotSent.class);
     }
 }

@@ -22,6 +22,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
@@ -59,7 +60,7 @@ class JsonOverHttpTests {
                 answer.write(exchange);
             }
         });
-        return http.send(HttpCall.get(base(), Duration.ofMillis(1_500)), true);
+        return http.send(HttpCall.get(base(), Deadline.in(Duration.ofMillis(1_500))), true);
     }
 
     private URI base() {
@@ -176,7 +177,9 @@ class JsonOverHttpTests {
             });
             hangUp.start();
             Reply reply = http.send(
-                    HttpCall.get(URI.create("http://127.0.0.1:" + rude.getLocalPort()), Duration.ofSeconds(5)), true);
+                    HttpCall.get(
+                            URI.create("http://127.0.0.1:" + rude.getLocalPort()), Deadline.in(Duration.ofSeconds(5))),
+                    true);
             hangUp.join();
             assertThat(reply)
                     .isInstanceOfSatisfying(
@@ -191,7 +194,8 @@ class JsonOverHttpTests {
         try (ServerSocket socket = new ServerSocket(0)) {
             free = socket.getLocalPort();
         }
-        assertThat(http.send(HttpCall.get(URI.create("http://127.0.0.1:" + free), Duration.ofSeconds(5)), true))
+        assertThat(http.send(
+                        HttpCall.get(URI.create("http://127.0.0.1:" + free), Deadline.in(Duration.ofSeconds(5))), true))
                 .isInstanceOf(Reply.NotSent.class);
     }
 
@@ -209,7 +213,7 @@ class JsonOverHttpTests {
                                 .put("q", "1&admin=1")
                                 .put("amount", 5),
                         "key-1",
-                        java.time.Duration.ofSeconds(10));
+                        Deadline.in(Duration.ofSeconds(10)));
         assertThat(reply).isInstanceOf(Reply.Answered.class);
         assertThat(asked.get()).isEqualTo("POST /a/%2E%2E%2Fx%3Fy%23z/b?q=1%26admin%3D1 {\"amount\":5} key-1");
     }
@@ -241,7 +245,7 @@ class JsonOverHttpTests {
         for (String host : List.of("127.0.0.1", "localhost", "[::1]")) {
             URI inside = URI.create("http://" + host + ":" + server.getAddress().getPort());
             asked.set("nobody");
-            assertThat(http.send(HttpCall.get(inside, Duration.ofSeconds(2)), false))
+            assertThat(http.send(HttpCall.get(inside, Deadline.in(Duration.ofSeconds(2))), false))
                     .as(host)
                     .isInstanceOfSatisfying(
                             Reply.Refused.class,
@@ -257,7 +261,10 @@ class JsonOverHttpTests {
         Access outside = new Access(
                 URI.create("https://fares.example"), new Credentials.ClientCredentials(base(), "c", "s", ""), false);
 
-        assertThat(new SignIn().send(outside, HttpCall.get(URI.create("https://192.0.2.1/"), Duration.ofSeconds(1))))
+        assertThat(new SignIn()
+                        .send(
+                                outside,
+                                HttpCall.get(URI.create("https://192.0.2.1/"), Deadline.in(Duration.ofSeconds(1)))))
                 .isInstanceOfSatisfying(
                         Reply.NotSent.class,
                         refused -> assertThat(refused.detail()).contains("private network"));

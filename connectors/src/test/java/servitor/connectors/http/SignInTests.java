@@ -12,11 +12,15 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
@@ -56,6 +60,7 @@ class SignInTests {
             exchange.sendResponseHeaders(302, -1);
             exchange.close();
         });
+        server.setExecutor(Executors.newCachedThreadPool());
         server.start();
     }
 
@@ -70,7 +75,11 @@ class SignInTests {
 
     private Reply call(Credentials credentials, HttpOperation operation) throws InterruptedException {
         return tool.call(
-                new Access(url(""), credentials, true), operation, Json.object(), "key", Duration.ofSeconds(5));
+                new Access(url(""), credentials, true),
+                operation,
+                Json.object(),
+                "key",
+                Deadline.in(Duration.ofSeconds(5)));
     }
 
     private String shown(Credentials credentials) throws InterruptedException {
@@ -103,6 +112,30 @@ class SignInTests {
                 .isInstanceOf(Reply.NotSent.class);
     }
 
+    /** Signing in has no time of its own: a token that comes after the call's time is over sends nothing any more. */
+    @Test
+    void signingInTakesFromTheTimeOfTheCall() throws Exception {
+        CountDownLatch over = new CountDownLatch(1);
+        server.createContext("/slow-token", exchange -> {
+            try {
+                over.await(5, TimeUnit.SECONDS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+            byte[] body = "{\"access_token\": \"late\", \"expires_in\": 3600}".getBytes(StandardCharsets.UTF_8);
+            exchange.sendResponseHeaders(200, body.length);
+            exchange.getResponseBody().write(body);
+            exchange.close();
+        });
+        Credentials client = new Credentials.ClientCredentials(url("/slow-token"), "servitor", "ebb", "");
+
+        Reply reply = tool.call(
+                new Access(url(""), client, true), OPERATION, Json.object(), "key", Deadline.in(Duration.ofSeconds(1)));
+        over.countDown();
+
+        assertThat(reply).isInstanceOf(Reply.NotSent.class);
+    }
+
     @Test
     void redirectsAreNotFollowed() throws Exception {
         assertThat(call(
@@ -115,9 +148,13 @@ class SignInTests {
 
     @Test
     void aTestTellsWrongCredentials() throws Exception {
-        assertThat(tool.test(new Access(url("/thing"), new Credentials.Bearer("b-1"), true), Duration.ofSeconds(5)))
+        assertThat(tool.test(
+                        new Access(url("/thing"), new Credentials.Bearer("b-1"), true),
+                        Deadline.in(Duration.ofSeconds(5))))
                 .isInstanceOf(Reply.Answered.class);
-        assertThat(tool.test(new Access(url("/thing"), new Credentials.Bearer("stale"), true), Duration.ofSeconds(5)))
+        assertThat(tool.test(
+                        new Access(url("/thing"), new Credentials.Bearer("stale"), true),
+                        Deadline.in(Duration.ofSeconds(5))))
                 .isInstanceOf(Reply.Failed.class);
     }
 

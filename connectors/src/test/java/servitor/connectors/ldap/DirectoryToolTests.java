@@ -21,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
 import servitor.core.handbook.DirectoryAction;
@@ -57,7 +58,7 @@ class DirectoryToolTests {
         for (int i = 0; i < args.length; i += 2) {
             inputs.put(args[i], args[i + 1]);
         }
-        return tool.call(access(), new Directory("directory", action), inputs, "key", LIMIT);
+        return tool.call(access(), new Directory("directory", action), inputs, "key", Deadline.in(LIMIT));
     }
 
     private JsonNode answer(DirectoryAction action, String... args) {
@@ -179,9 +180,10 @@ class DirectoryToolTests {
         DirectoryTool trusting = new DirectoryTool(new SSLUtil(new TrustAllTrustManager()));
         try (InMemoryDirectoryServer own = certified(folder, "own", "dns:localhost");
                 InMemoryDirectoryServer other = certified(folder, "other", "dns:other.example")) {
-            assertThat(trusting.test(tls(own, "localhost"), LIMIT)).isInstanceOf(Reply.Answered.class);
-            assertThat(trusting.test(tls(other, "localhost"), LIMIT)).isInstanceOf(Reply.NotSent.class);
-            assertThat(trusting.test(tls(other, "127.0.0.1"), LIMIT))
+            assertThat(trusting.test(tls(own, "localhost"), Deadline.in(LIMIT))).isInstanceOf(Reply.Answered.class);
+            assertThat(trusting.test(tls(other, "localhost"), Deadline.in(LIMIT)))
+                    .isInstanceOf(Reply.NotSent.class);
+            assertThat(trusting.test(tls(other, "127.0.0.1"), Deadline.in(LIMIT)))
                     .as("an address in digits needs its certificate, too")
                     .isInstanceOf(Reply.NotSent.class);
         }
@@ -196,10 +198,14 @@ class DirectoryToolTests {
 
     @Test
     void aTestSaysWhetherSigningInWorks() {
-        assertThat(tool.test(access(), LIMIT)).isInstanceOf(Reply.Answered.class);
-        assertThat(tool.test(new Access(slapd.url(), new Credentials.Password(slapd.admin(), "wrong"), true), LIMIT))
+        assertThat(tool.test(access(), Deadline.in(LIMIT))).isInstanceOf(Reply.Answered.class);
+        assertThat(tool.test(
+                        new Access(slapd.url(), new Credentials.Password(slapd.admin(), "wrong"), true),
+                        Deadline.in(LIMIT)))
                 .isEqualTo(new Reply.Refused("refused", "127.0.0.1 doesn't accept the connection's credentials"));
-        assertThat(tool.test(new Access(URI.create("ldap://127.0.0.1:1/dc=x"), new Credentials.None(), true), LIMIT))
+        assertThat(tool.test(
+                        new Access(URI.create("ldap://127.0.0.1:1/dc=x"), new Credentials.None(), true),
+                        Deadline.in(LIMIT)))
                 .isEqualTo(new Reply.NotSent("127.0.0.1 can't be reached"));
     }
 }

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.json.Json;
@@ -56,17 +57,21 @@ class RemoteToolsTests {
     }
 
     private String agreed() throws InterruptedException {
-        return tools.tools(access(), LIMIT).get(0).digest();
+        return tools.tools(access(), Deadline.in(LIMIT)).get(0).digest();
     }
 
     private Reply call(String agreed, Duration limit) throws InterruptedException {
         return tools.call(
-                access(), new RemoteTool("kit", "supply", agreed), Json.object().put("item", "scanner"), "key", limit);
+                access(),
+                new RemoteTool("kit", "supply", agreed),
+                Json.object().put("item", "scanner"),
+                "key",
+                Deadline.in(limit));
     }
 
     @Test
     void toolsAreListedWithWhatTheirServerSaysOfThem() throws Exception {
-        assertThat(tools.tools(access(), LIMIT)).singleElement().satisfies(tool -> {
+        assertThat(tools.tools(access(), Deadline.in(LIMIT))).singleElement().satisfies(tool -> {
             assertThat(tool.name()).isEqualTo("supply");
             assertThat(tool.description()).isEqualTo("Supplies one item of kit.");
             assertThat(tool.inputs().at("/properties/item/type").asString()).isEqualTo("string");
@@ -133,7 +138,7 @@ class RemoteToolsTests {
     void nobodyThereMeansNothingWasSent() throws Exception {
         Access nowhere = new Access(URI.create("http://127.0.0.1:1/mcp"), new Credentials.None(), true);
 
-        assertThat(tools.call(nowhere, new RemoteTool("kit", "supply", ""), Json.object(), "key", LIMIT))
+        assertThat(tools.call(nowhere, new RemoteTool("kit", "supply", ""), Json.object(), "key", Deadline.in(LIMIT)))
                 .isInstanceOf(Reply.NotSent.class);
     }
 
@@ -141,7 +146,7 @@ class RemoteToolsTests {
     void aServerInsideIsNotEvenConnectedToUnlessItsConnectionSaysSo() throws Exception {
         Access outside = new Access(server.url(), new Credentials.None(), false);
 
-        assertThat(tools.call(outside, new RemoteTool("kit", "supply", ""), Json.object(), "key", LIMIT))
+        assertThat(tools.call(outside, new RemoteTool("kit", "supply", ""), Json.object(), "key", Deadline.in(LIMIT)))
                 .isInstanceOfSatisfying(
                         Reply.Refused.class,
                         refused -> assertThat(refused.detail()).contains("leads into a private network"));
@@ -153,8 +158,8 @@ class RemoteToolsTests {
         server.demand("Basic bWF0ZTpzZWNyZXQ="); // mate:secret
         Access signed = new Access(server.url(), new Credentials.Password("mate", "secret"), true);
 
-        assertThat(tools.test(signed, LIMIT)).isInstanceOf(Reply.Answered.class);
-        assertThat(tools.test(access(), LIMIT))
+        assertThat(tools.test(signed, Deadline.in(LIMIT))).isInstanceOf(Reply.Answered.class);
+        assertThat(tools.test(access(), Deadline.in(LIMIT)))
                 .isInstanceOfSatisfying(
                         Reply.Refused.class,
                         refused ->
@@ -165,9 +170,10 @@ class RemoteToolsTests {
     void aServerWithSessionsAnswersByEventsAndGetsItsSessionBack() throws Exception {
         try (SessionServer sessions = new SessionServer(folder.resolve("sessions"))) {
             Access access = new Access(sessions.url(), new Credentials.None(), true);
-            String agreed = tools.tools(access, LIMIT).get(0).digest();
+            String agreed = tools.tools(access, Deadline.in(LIMIT)).get(0).digest();
 
-            assertThat(tools.call(access, new RemoteTool("kit", "greet", agreed), Json.object(), "key", LIMIT))
+            assertThat(tools.call(
+                            access, new RemoteTool("kit", "greet", agreed), Json.object(), "key", Deadline.in(LIMIT)))
                     .isEqualTo(new Reply.Answered(200, Json.object().put("text", "Good day\nto all")));
             assertThat(sessions.givenBack(2, LIMIT)).isTrue();
         }
@@ -187,14 +193,14 @@ class RemoteToolsTests {
         Files.setPosixFilePermissions(script, PosixFilePermissions.fromString("rwx------"));
         Access program = new Access(URI.create("exec:" + script), new Credentials.None(), true);
 
-        String agreed = tools.tools(program, LIMIT).get(0).digest();
+        String agreed = tools.tools(program, Deadline.in(LIMIT)).get(0).digest();
 
         assertThat(tools.call(
                         program,
                         new RemoteTool("greeter", "greet", agreed),
                         Json.object().put("name", "Ewan"),
                         "key",
-                        LIMIT))
+                        Deadline.in(LIMIT)))
                 .isEqualTo(new Reply.Answered(200, Json.object().put("text", "Good day Ewan")));
         assertThat(Files.readAllLines(folder.resolve("environment")))
                 .as("what the shell itself sets, and nothing of this process's")

@@ -8,6 +8,7 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
@@ -15,6 +16,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.model.ChatModel.Calls;
 import servitor.connectors.model.ChatModel.Conversation;
 import servitor.connectors.model.ChatModel.Message;
@@ -65,7 +67,8 @@ class ChatModelTests {
                         new Access(base, new Credentials.None(), true),
                         "a-model",
                         new Conversation("Be kind.", "Say it.", tools, exchanges, after),
-                        Json.object().put("type", "object"));
+                        Json.object().put("type", "object"),
+                        Deadline.in(Duration.ofSeconds(20)));
     }
 
     private Said ask() throws InterruptedException {

@@ -19,6 +19,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Query;
 import servitor.core.json.Json;
@@ -54,7 +55,7 @@ class QueryToolTests {
 
     private Reply ask(String sql, boolean one, int rows, ObjectNode args) {
         Access access = new Access(URI.create(url), new Credentials.Password("owner", "owner"), true);
-        return tool.call(access, new Query("pay", sql, one, rows), args, "key", LIMIT);
+        return tool.call(access, new Query("pay", sql, one, rows), args, "key", Deadline.in(LIMIT));
     }
 
     private Reply ask(String sql) {
@@ -126,16 +127,20 @@ class QueryToolTests {
         String slow = "select count(*) as n from "
                 + IntStream.range(0, 22).mapToObj(i -> "pay p" + i).collect(Collectors.joining(", "));
 
-        Reply reply = tool.call(access, new Query("pay", slow, true, 2), Json.object(), "key", Duration.ofSeconds(1));
+        Reply reply = tool.call(
+                access, new Query("pay", slow, true, 2), Json.object(), "key", Deadline.in(Duration.ofSeconds(1)));
 
         assertThat(reply).isEqualTo(new Reply.Unknown("the database didn't answer in time", true));
     }
 
     @Test
     void aTestSaysWhetherSigningInWorks() {
-        assertThat(tool.test(new Access(URI.create(url), new Credentials.Password("owner", "owner"), true), LIMIT))
+        assertThat(tool.test(
+                        new Access(URI.create(url), new Credentials.Password("owner", "owner"), true),
+                        Deadline.in(LIMIT)))
                 .isInstanceOf(Reply.Answered.class);
-        assertThat(tool.test(new Access(URI.create(url), new Credentials.Password("owner", "no"), true), LIMIT))
+        assertThat(tool.test(
+                        new Access(URI.create(url), new Credentials.Password("owner", "no"), true), Deadline.in(LIMIT)))
                 .isEqualTo(new Reply.Refused("refused", "the database doesn't accept the connection's credentials"));
     }
 
@@ -153,7 +158,8 @@ class QueryToolTests {
     void onlyServersOfDeclaredDatabasesAreAsked(String address) {
         Access access = new Access(URI.create(address), new Credentials.None(), true);
 
-        assertThat(tool.call(access, new Query("pay", "select 1 as n", true, 2), Json.object(), "key", LIMIT))
+        assertThat(tool.call(
+                        access, new Query("pay", "select 1 as n", true, 2), Json.object(), "key", Deadline.in(LIMIT)))
                 .isInstanceOfSatisfying(
                         Reply.Refused.class,
                         refused -> assertThat(refused.detail()).contains("declared databases"));

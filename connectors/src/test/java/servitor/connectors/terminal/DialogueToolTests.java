@@ -20,6 +20,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.Template;
@@ -98,7 +99,7 @@ class DialogueToolTests {
                 URI.create("tcp://127.0.0.1:" + server.getLocalPort()),
                 new Credentials.Password("servitor", "anchor-9"),
                 true);
-        return tool.call(access, dialogue, Json.object().put("account", account), "key", limit);
+        return tool.call(access, dialogue, Json.object().put("account", account), "key", Deadline.in(limit));
     }
 
     @Test

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.Template;
@@ -62,7 +63,8 @@ class SecureShellTests {
     }
 
     private Reply call(Credentials credentials, String hostKey, String account) throws BadExpression {
-        return tool.call(new Access(server.url(hostKey), credentials, true), dialogue(), of(account), "key", LIMIT);
+        return tool.call(
+                new Access(server.url(hostKey), credentials, true), dialogue(), of(account), "key", Deadline.in(LIMIT));
     }
 
     @Test
@@ -108,6 +110,7 @@ class SecureShellTests {
                 java.net.URI.create("ssh://127.0.0.1:" + Sshd.freePort() + "?host-key=" + server.hostKey()),
                 new Credentials.None(),
                 true);
-        assertThat(tool.call(nowhere, dialogue(), of("E-217"), "key", LIMIT)).isInstanceOf(Reply.NotSent.class);
+        assertThat(tool.call(nowhere, dialogue(), of("E-217"), "key", Deadline.in(LIMIT)))
+                .isInstanceOf(Reply.NotSent.class);
     }
 }

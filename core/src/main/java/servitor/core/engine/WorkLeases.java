@@ -24,8 +24,11 @@ import servitor.core.trail.TrailWord;
  * a transaction of its own, which must be durable before anything leaves the process.
  */
 public final class WorkLeases {
-    /** A lease that is longer than any call may last. */
+    /** A lease that is longer than {@link #LONGEST_CALL}. */
     public static final Duration LEASE = Duration.ofMinutes(3);
+
+    /** How long a call may take at most, whatever its tool allows. */
+    public static final Duration LONGEST_CALL = Duration.ofMinutes(2);
 
     private static final int MOST_TRIES = 12;
     private static final int MOST_BREAKS = 5;
@@ -34,6 +37,7 @@ public final class WorkLeases {
     private final Engine engine;
     private final String owner;
     private final Duration lease;
+    private final Duration longestCall;
     private final RandomGenerator random;
 
     /**
@@ -41,12 +45,19 @@ public final class WorkLeases {
      *
      * @param owner names the process; another one never has the same name
      * @param lease how long taken work is believed to be in its hands
+     * @param longestCall how long a call may take; shorter than the lease, or work would be taken up again while it is in flight
      * @param random gives the jitter of pauses
+     * @throws IllegalArgumentException when a call could outlast the lease
      */
-    public WorkLeases(Engine engine, String owner, Duration lease, RandomGenerator random) {
+    public WorkLeases(Engine engine, String owner, Duration lease, Duration longestCall, RandomGenerator random) {
+        if (lease.compareTo(longestCall) <= 0) {
+            throw new IllegalArgumentException("Work is leased for " + lease + ", and a call may take " + longestCall
+                    + ": make the lease longer than the longest call, or it is taken up again while it is in flight.");
+        }
         this.engine = engine;
         this.owner = owner;
         this.lease = lease;
+        this.longestCall = longestCall;
         this.random = random;
     }
 
@@ -77,11 +88,11 @@ public final class WorkLeases {
     }
 
     /**
-     * Whether work that has been held for so long may still be sent: once its lease is over, somebody else may have taken it
-     * up or settled it. How long is measured by a clock that only goes forward, whatever the wall clock does.
+     * Whether work that has been held for so long may still be sent: a call that begins now must be over before its lease is, as
+     * somebody else may take it up or settle it then. How long is measured by a clock that only goes forward, whatever the wall clock does.
      */
     public boolean mayBeSent(Duration held) {
-        return held.compareTo(lease) < 0;
+        return held.plus(longestCall).compareTo(lease) <= 0;
     }
 
     private static RunState run(EngineStore store, Work work) {

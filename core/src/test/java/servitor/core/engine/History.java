@@ -185,7 +185,8 @@ final class History {
     /** One process of the service: what it has in hand is lost when it crashes. */
     private final class Process {
         private final String owner = "p" + store.nextNumber();
-        private final WorkLeases claims = new WorkLeases(claiming, owner, WorkLeases.LEASE, random);
+        private final WorkLeases claims =
+                new WorkLeases(claiming, owner, WorkLeases.LEASE, WorkLeases.LONGEST_CALL, random);
         private final Grouping<EngineStore> grouping = new Grouping<>(store.asSeenByAProcess());
         private final List<Work> inHand = new ArrayList<>();
         private final Map<String, Duration> since = new HashMap<>();

@@ -1,7 +1,9 @@
 package servitor.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -27,7 +29,8 @@ class SetAsideTests {
 
     private final MemoryStore store = new MemoryStore(() -> NOW, new Calm(), Mirror.NONE);
     private final Engine engine = new Engine(new Demo());
-    private final WorkLeases claims = new WorkLeases(engine, "one", WorkLeases.LEASE, new Random(1));
+    private final WorkLeases claims =
+            new WorkLeases(engine, "one", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
 
     private static final class Calm implements MemoryStore.Faults {
         @Override
@@ -119,5 +122,17 @@ class SetAsideTests {
                 .as("the answer is written next; nothing is paid again")
                 .singleElement()
                 .satisfies(next -> assertThat(next.command()).isInstanceOf(Command.AskModel.class));
+    }
+
+    @Test
+    void aLeaseThatACallCouldOutlastIsRefused() {
+        assertThatThrownBy(() ->
+                        new WorkLeases(engine, "one", Duration.ofSeconds(5), WorkLeases.LONGEST_CALL, new Random(1)))
+                .isInstanceOf(IllegalArgumentException.class)
+                .hasMessageContaining("longer than the longest call");
+        assertThat(claims.mayBeSent(Duration.ofSeconds(59))).isTrue();
+        assertThat(claims.mayBeSent(Duration.ofSeconds(61)))
+                .as("it could be in flight when the lease is over")
+                .isFalse();
     }
 }

@@ -11,6 +11,7 @@ import org.springframework.stereotype.Service;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding;
@@ -213,7 +214,7 @@ public class Connections {
             throw new IllegalArgumentException(why + ".");
         });
         try {
-            return Optional.of(connectors.remote().tools(access.get(), ASK));
+            return Optional.of(connectors.remote().tools(access.get(), Deadline.in(ASK)));
         } catch (IllegalStateException e) {
             throw new IllegalArgumentException("‘" + name + "’ can't be asked: " + e.getMessage() + ".", e);
         }

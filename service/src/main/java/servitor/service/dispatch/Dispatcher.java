@@ -15,6 +15,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.Work;
 import servitor.core.engine.WorkLeases;
@@ -55,7 +56,7 @@ public class Dispatcher implements SmartLifecycle {
     private final Retention retention;
     private final ServitorSettings settings;
     private final Clock clock;
-    private final WorkLeases claims;
+    private final WorkLeases leases;
     private final Semaphore wake = new Semaphore(0);
     private final Semaphore free = new Semaphore(WORKERS);
     private final WaitingWork waiting = new WaitingWork();
@@ -71,7 +72,7 @@ public class Dispatcher implements SmartLifecycle {
             RunStore runStore,
             Writer writer,
             Approvals approvals,
-            WorkLeases claims,
+            WorkLeases leases,
             Editions editions,
             ToolGate gate,
             ModelGateway models,
@@ -84,7 +85,7 @@ public class Dispatcher implements SmartLifecycle {
         this.runStore = runStore;
         this.writer = writer;
         this.approvals = approvals;
-        this.claims = claims;
+        this.leases = leases;
         this.editions = editions;
         this.gate = gate;
         this.models = models;
@@ -260,7 +261,7 @@ public class Dispatcher implements SmartLifecycle {
     private List<Work> take(List<Work> due) {
         List<Work> taken = List.of();
         try {
-            taken = writer.write(tx -> claims.take(tx.store(), due));
+            taken = writer.write(tx -> leases.take(tx.store(), due));
             return taken;
         } finally {
             Set<String> mine = taken.stream().map(Work::id).collect(Collectors.toSet());
@@ -292,13 +293,13 @@ public class Dispatcher implements SmartLifecycle {
     /** Makes the call, and leaves the connection to the next before what came of it is written; empty when nothing was sent. */
     private Optional<Outcome> overItsConnection(Work work, long since) throws InterruptedException {
         try {
-            if (!claims.mayBeSent(Duration.ofNanos(System.nanoTime() - since))) {
+            if (!leases.mayBeSent(Duration.ofNanos(System.nanoTime() - since))) {
                 LOG.warn("Command {} was taken too long ago to be sent; it is taken up again.", work.id());
                 return Optional.empty();
             }
             if (stops.holds(work)) {
                 writer.write(tx -> {
-                    claims.holdBack(tx.store(), work);
+                    leases.holdBack(tx.store(), work);
                     return null;
                 });
                 return Optional.empty();
@@ -316,7 +317,7 @@ public class Dispatcher implements SmartLifecycle {
     private void settle(Work work, Outcome outcome) {
         try {
             writer.write(tx -> {
-                claims.settle(tx.store(), work, outcome);
+                leases.settle(tx.store(), work, outcome);
                 return null;
             });
         } catch (Unavailable e) {
@@ -324,7 +325,7 @@ public class Dispatcher implements SmartLifecycle {
         } catch (RuntimeException e) {
             LOG.error("What came of command {} can't be taken in by its run; it is set aside.", work.id(), e);
             writer.write(tx -> {
-                claims.setAside(
+                leases.setAside(
                         tx.store(),
                         work,
                         outcome,
@@ -337,7 +338,7 @@ public class Dispatcher implements SmartLifecycle {
     private void broke(Work work, RuntimeException e) {
         try {
             writer.write(tx -> {
-                claims.broke(
+                leases.broke(
                         tx.store(),
                         work,
                         "an error nobody foresaw: " + e.getClass().getSimpleName());
@@ -353,11 +354,12 @@ public class Dispatcher implements SmartLifecycle {
             return new Outcome.Done(new RunInput.TimeUp(work.id()));
         }
         Handbook handbook = handbook(work);
+        Deadline deadline = Deadline.in(settings.longestCall());
         if (work.command() instanceof Command.AskModel ask) {
-            return models.ask(handbook.house(), ask.prompt(), work.id());
+            return models.ask(handbook.house(), ask.prompt(), work.id(), deadline);
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
-        return gate.call(handbook.tools().get(call.tool()), call, work.id(), work.key());
+        return gate.call(handbook.tools().get(call.tool()), call, work.id(), work.key(), deadline);
     }
 
     /** Takes up commands whose taker is gone: repeats what may be repeated, asks people about the rest. */
@@ -365,7 +367,7 @@ public class Dispatcher implements SmartLifecycle {
         for (Work work : workStore.abandoned(clock.instant(), 100)) {
             try {
                 writer.write(tx -> {
-                    claims.takeUp(tx.store(), work);
+                    leases.takeUp(tx.store(), work);
                     return null;
                 });
             } catch (Unavailable e) {

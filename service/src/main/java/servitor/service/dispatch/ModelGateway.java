@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Access;
+import servitor.connectors.access.Deadline;
 import servitor.connectors.model.ChatModel;
 import servitor.connectors.model.ChatModel.Conversation;
 import servitor.connectors.model.ChatModel.Message;
@@ -34,7 +35,8 @@ class ModelGateway {
         this.connections = connections;
     }
 
-    Outcome ask(House house, Prompt prompt, String id) throws InterruptedException {
+    /** Asks by {@code deadline}, repairing included. */
+    Outcome ask(House house, Prompt prompt, String id, Deadline deadline) throws InterruptedException {
         House.Model declared = house.models().get(prompt.model());
         Optional<Access> access;
         try {
@@ -58,7 +60,8 @@ class ModelGateway {
                     access.get(),
                     declared.name(),
                     new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after),
-                    prompt.contract().schema());
+                    prompt.contract().schema(),
+                    deadline);
             if (said instanceof ChatModel.Nothing nothing) {
                 return with(after, nothing(id, nothing.reply(), tokens));
             }

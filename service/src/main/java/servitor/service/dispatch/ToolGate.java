@@ -4,6 +4,7 @@ import java.util.Optional;
 import org.springframework.stereotype.Component;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.Access;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Outcome;
 import servitor.core.handbook.Binding.BuiltIn;
 import servitor.core.handbook.Problem;
@@ -36,8 +37,9 @@ class ToolGate {
      *
      * @param id the work this is
      * @param key the idempotency key, the same for every try
+     * @param deadline when it has to be over, before the lease of the work is
      */
-    Outcome call(Tool tool, ProposedCall call, String id, String key) throws InterruptedException {
+    Outcome call(Tool tool, ProposedCall call, String id, String key, Deadline deadline) throws InterruptedException {
         if (tool.binding() instanceof BuiltIn) {
             return new Outcome.WriteReply(id, call.args().path("text").asString(""));
         }
@@ -50,7 +52,11 @@ class ToolGate {
         }
         return access.isEmpty()
                 ? failed(id, "the connection ‘" + connection + "’ isn't set up")
-                : Outcome.of(tool, id, call.args(), connectors.call(access.get(), tool, inputs(tool, call, id), key));
+                : Outcome.of(
+                        tool,
+                        id,
+                        call.args(),
+                        connectors.call(access.get(), tool, inputs(tool, call, id), key, deadline));
     }
 
     /** The inputs as they leave: the address to be called back at is told to the outside system and nobody else. */

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
+import servitor.connectors.access.Deadline;
 import servitor.core.engine.Outcome;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
@@ -61,7 +62,7 @@ public class ToolTry {
             return null;
         });
         String id = "try-" + UUID.randomUUID();
-        Tried tried = tried(gate.call(tool, call, id, id), "");
+        Tried tried = tried(gate.call(tool, call, id, id, Deadline.in(tool.timeLimit())), "");
         return new Tried(
                 tried.problem(),
                 tried.detail(),

@@ -21,17 +21,18 @@ class EngineSetup {
     }
 
     @Bean
-    RunControl steering(Engine engine) {
+    RunControl runControl(Engine engine) {
         return new RunControl(engine);
     }
 
     @Bean
-    ApprovalAnswers answering(Engine engine) {
+    ApprovalAnswers approvalAnswers(Engine engine) {
         return new ApprovalAnswers(engine);
     }
 
     @Bean
-    WorkLeases claims(Engine engine, ServitorSettings settings) {
-        return new WorkLeases(engine, UUID.randomUUID().toString(), settings.lease(), new SecureRandom());
+    WorkLeases workLeases(Engine engine, ServitorSettings settings) {
+        return new WorkLeases(
+                engine, UUID.randomUUID().toString(), settings.lease(), settings.longestCall(), new SecureRandom());
     }
 }

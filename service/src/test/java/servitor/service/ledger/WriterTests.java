@@ -65,6 +65,7 @@ class WriterTests {
                 URI.create("http://127.0.0.1"),
                 Durability.PROCESS,
                 Duration.ofSeconds(30),
+                Duration.ofMinutes(1),
                 Duration.ZERO,
                 60,
                 acceptLoss);
