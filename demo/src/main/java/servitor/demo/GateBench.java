@@ -7,6 +7,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import servitor.cli.command.HandbookFolder;
 import servitor.connectors.Connectors;
@@ -111,11 +112,12 @@ public final class GateBench {
         int[] allowed = {0};
         double plain = seconds(300, () -> {
             JsonNode inputs = call.args();
-            String account = SCOPE.get("requester").get("account").stringValue();
+            String account = Objects.requireNonNull(SCOPE.get("requester"))
+                    .get("account")
+                    .stringValue();
             for (double bound : bounds) {
                 if (inputs.get("amount").decimalValue().doubleValue() > bound
-                        && call.sources()
-                                .get("reference")
+                        && Objects.requireNonNull(call.sources().get("reference"))
                                 .get("owner")
                                 .stringValue()
                                 .equals(account)) {
@@ -135,7 +137,7 @@ public final class GateBench {
 
     private static void calls() throws Exception {
         Handbook handbook = handbook("");
-        Tool tool = handbook.tools().get("fares.find-sailing");
+        Tool tool = handbook.tool("fares.find-sailing");
         try (Standins standins = new Standins(Standins.Ports.ANY, Files.createTempDirectory("servitor-gate-"))) {
             Access access = new Access(standins.fares().url(), new Credentials.None(), true);
             Connectors connectors = new Connectors();

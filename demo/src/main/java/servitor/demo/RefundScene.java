@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 import servitor.cli.client.Client;
 
 /** Opens the refund cases: one for each way the page can go. */
@@ -29,7 +30,13 @@ public final class RefundScene {
 
     /** One case of the scene, with what is to be seen in it. */
     private record Part(
-            String by, String forPerson, String booking, String language, String subject, String text, String see) {}
+            String by,
+            @Nullable String forPerson,
+            String booking,
+            String language,
+            String subject,
+            String text,
+            String see) {}
 
     private static final List<Part> PARTS = List.of(
             new Part(

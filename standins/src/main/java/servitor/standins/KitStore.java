@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.apache.catalina.Context;
@@ -101,7 +102,9 @@ public final class KitStore implements AutoCloseable {
                 object(answer),
                 args -> {
                     String item = String.valueOf(args.get("item"));
-                    if (KIT.stream().noneMatch(one -> one.get("item").equals(item))) {
+                    if (KIT.stream()
+                            .noneMatch(one ->
+                                    Objects.requireNonNull(one.get("item")).equals(item))) {
                         throw new IllegalArgumentException("there is no item " + item);
                     }
                     String delivery = "D-" + (700 + supplied.size());

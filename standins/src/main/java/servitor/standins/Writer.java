@@ -4,6 +4,7 @@ import java.math.RoundingMode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import tools.jackson.databind.JsonNode;
@@ -112,16 +113,16 @@ final class Writer {
                                         : prompt.contains("Ask kindly")
                                                 ? "ask"
                                                 : prompt.contains("it was found") ? "found" : "other";
-        Map<String, String> words =
-                WORDS.getOrDefault(language.length() < 2 ? "en" : language.substring(0, 2), WORDS.get("en"));
+        String tongue = language.length() < 2 ? "en" : language.substring(0, 2);
+        Map<String, String> words = Objects.requireNonNull(WORDS.get(WORDS.containsKey(tongue) ? tongue : "en"));
         JsonNode booking = facts.path("booking");
         boolean enough = booking.has("sailing")
                 || List.of("other", "sorry", "ask", "found").contains(reason);
         String name = booking.path("passenger")
                 .asString(facts.path("requester").asString(""))
                 .split(" ")[0];
-        String text = words.get("hello").formatted(name)
-                + words.get(enough ? reason : "other")
+        String text = Objects.requireNonNull(words.get("hello")).formatted(name)
+                + Objects.requireNonNull(words.get(enough ? reason : "other"))
                         .formatted(
                                 amount(facts),
                                 booking.path("sailing")

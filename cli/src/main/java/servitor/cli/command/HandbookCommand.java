@@ -318,7 +318,7 @@ public final class HandbookCommand {
             HandbookFolder.write(folder, files);
             files.keySet().forEach(path -> servitor.out().println("  " + folder.resolve(path)));
         } catch (IllegalArgumentException e) {
-            throw new Trouble(ExitCode.NO, e.getMessage());
+            throw new Trouble(ExitCode.NO, String.valueOf(e.getMessage()));
         }
         servitor.out().println("Check it with: servitor handbook check " + folder);
         return 0;

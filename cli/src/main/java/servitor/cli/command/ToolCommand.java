@@ -108,7 +108,7 @@ public final class ToolCommand {
                 Files.writeString(folder.resolve(one.getKey()), one.getValue());
             }
         } catch (IllegalArgumentException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, e.getMessage());
+            throw new Trouble(ExitCode.WRONG_USAGE, String.valueOf(e.getMessage()));
         } catch (IOException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be written: " + e.getMessage());
         }

@@ -24,7 +24,7 @@ public record Access(URI address, Credentials credentials, boolean inside) {
             Route.of(host.get(), false);
             return Optional.empty();
         } catch (Route.LeadsInside e) {
-            return Optional.of(e.getMessage());
+            return Optional.of(String.valueOf(e.getMessage()));
         } catch (UnknownHostException e) {
             return Optional.empty(); // it can't be reached either, which whoever tries says better
         }

@@ -42,7 +42,7 @@ public final class JsonOverHttp {
                         RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
             return read(where, response, cut);
         } catch (Route.LeadsInside e) {
-            return new Reply.Refused(Problem.REFUSED, e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, String.valueOf(e.getMessage()));
         } catch (UnknownHostException | HttpHostConnectException e) {
             return new Reply.NotSent(where + " can't be reached");
         } catch (ConnectTimeoutException e) {

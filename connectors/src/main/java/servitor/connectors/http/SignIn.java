@@ -1,8 +1,18 @@
 package servitor.connectors.http;
 
+import com.nimbusds.oauth2.sdk.AccessTokenResponse;
+import com.nimbusds.oauth2.sdk.ClientCredentialsGrant;
+import com.nimbusds.oauth2.sdk.ParseException;
+import com.nimbusds.oauth2.sdk.Scope;
+import com.nimbusds.oauth2.sdk.TokenRequest;
+import com.nimbusds.oauth2.sdk.auth.ClientSecretBasic;
+import com.nimbusds.oauth2.sdk.auth.Secret;
+import com.nimbusds.oauth2.sdk.http.HTTPRequest;
+import com.nimbusds.oauth2.sdk.id.ClientID;
+import com.nimbusds.oauth2.sdk.token.AccessToken;
+import com.nimbusds.oauth2.sdk.util.JSONObjectUtils;
 import java.io.Serial;
 import java.net.URI;
-import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.Base64;
@@ -14,6 +24,8 @@ import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Credentials.ClientCredentials;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
 
 /** Sends requests that are signed in. Fetched tokens are kept until shortly before they run out. */
 public final class SignIn {
@@ -21,6 +33,8 @@ public final class SignIn {
     private static final Duration LIMIT = Duration.ofSeconds(10);
     private static final long EARLY = 30;
     private static final long LONGEST_TOKEN = 86_400;
+    /** How long a token is good for whose server doesn't say, in seconds. */
+    private static final long UNSAID = 60;
 
     private final JsonOverHttp http = new JsonOverHttp();
     private final Map<ClientCredentials, Token> tokens = new ConcurrentHashMap<>();
@@ -47,7 +61,7 @@ public final class SignIn {
                 signed = signed.with(header.getKey(), header.getValue());
             }
         } catch (Failed e) {
-            return new Reply.NotSent(e.getMessage());
+            return new Reply.NotSent(String.valueOf(e.getMessage()));
         }
         Reply reply = http.send(signed, access.inside());
         if (reply instanceof Reply.Failed failed
@@ -79,22 +93,13 @@ public final class SignIn {
         if (known != null && System.nanoTime() - known.until() < 0) {
             return known.value();
         }
-        String form =
-                "grant_type=client_credentials" + (client.scope().isBlank() ? "" : "&scope=" + encode(client.scope()));
         URI url = client.tokenUrl();
-        Reply reply = http.send(
-                HttpCall.post(url, "application/x-www-form-urlencoded", form, deadline.orIn(LIMIT))
-                        .with(
-                                "Authorization",
-                                "Basic " + base64(encode(client.client()) + ":" + encode(client.secret()))),
-                inside);
-        if (reply instanceof Reply.Answered answered
-                && answered.body().path("access_token").isString()) {
-            long lasts =
-                    Math.min(LONGEST_TOKEN, answered.body().path("expires_in").asLong(60));
-            Token token = new Token(
-                    answered.body().get("access_token").stringValue(),
-                    System.nanoTime() + TimeUnit.SECONDS.toNanos(Math.max(0, lasts - EARLY)));
+        HTTPRequest form = request(client);
+        HttpCall call = HttpCall.post(
+                url, "application/x-www-form-urlencoded", String.valueOf(form.getBody()), deadline.orIn(LIMIT));
+        Reply reply = http.send(call.with("Authorization", String.valueOf(form.getAuthorization())), inside);
+        if (reply instanceof Reply.Answered answered) {
+            Token token = read(url, answered.body());
             tokens.put(client, token);
             return token.value();
         }
@@ -104,8 +109,28 @@ public final class SignIn {
                         : url.getAuthority() + " gave no token for the connection's client");
     }
 
-    private static String encode(String text) {
-        return URLEncoder.encode(text, StandardCharsets.UTF_8);
+    /** What asks for a token of one's own (RFC 6749, 4.4), signed in by HTTP Basic (2.3.1). */
+    private static HTTPRequest request(ClientCredentials client) {
+        var builder = new TokenRequest.Builder(
+                client.tokenUrl(),
+                new ClientSecretBasic(new ClientID(client.client()), new Secret(client.secret())),
+                new ClientCredentialsGrant());
+        return (client.scope().isBlank() ? builder : builder.scope(Scope.parse(client.scope())))
+                .build()
+                .toHTTPRequest();
+    }
+
+    private static Token read(URI url, JsonNode body) throws Failed {
+        try {
+            AccessToken token = AccessTokenResponse.parse(JSONObjectUtils.parse(Json.write(body)))
+                    .getTokens()
+                    .getBearerAccessToken();
+            long lasts = Math.min(LONGEST_TOKEN, token.getLifetime() > 0 ? token.getLifetime() : UNSAID);
+            return new Token(
+                    token.getValue(), System.nanoTime() + TimeUnit.SECONDS.toNanos(Math.max(0, lasts - EARLY)));
+        } catch (ParseException | RuntimeException e) {
+            throw new Failed(url.getAuthority() + " answered with something that is no bearer token of RFC 6749");
+        }
     }
 
     private static String base64(String text) {

@@ -80,7 +80,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
             sent = true;
             return answer(session.call(binding.name(), args, key));
         } catch (SignIn.Failed e) {
-            return new Reply.NotSent(e.getMessage());
+            return new Reply.NotSent(String.valueOf(e.getMessage()));
         } catch (RuntimeException e) {
             return failed(access, e, sent);
         }
@@ -95,7 +95,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
                             .put("server", session.client().getServerInfo().name())
                             .put("tools", session.list().size()));
         } catch (SignIn.Failed e) {
-            return new Reply.NotSent(e.getMessage());
+            return new Reply.NotSent(String.valueOf(e.getMessage()));
         } catch (RuntimeException e) {
             return failed(access, e, false);
         }
@@ -246,7 +246,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
     /** What a fault means while the tool hasn't been called yet; null when it says nothing special. */
     private static @Nullable Reply before(String where, Throwable cause) {
         if (cause instanceof Route.LeadsInside) {
-            return new Reply.Refused(Problem.REFUSED, cause.getMessage());
+            return new Reply.Refused(Problem.REFUSED, Objects.requireNonNull(cause.getMessage()));
         } else if (cause instanceof ConnectException
                 || cause instanceof ConnectTimeoutException
                 || cause instanceof UnknownHostException) {

@@ -17,6 +17,7 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
@@ -103,8 +104,8 @@ final class StreamableHttp implements McpClientTransport {
         return Mono.deferContextual(context -> Mono.<Void>fromCallable(() -> {
                     send(
                             message,
-                            context.getOrDefault(
-                                    McpAsyncClient.NEGOTIATED_PROTOCOL_VERSION, ProtocolVersions.MCP_2025_11_25));
+                            Objects.requireNonNull(context.getOrDefault(
+                                    McpAsyncClient.NEGOTIATED_PROTOCOL_VERSION, ProtocolVersions.MCP_2025_11_25)));
                     return null;
                 }))
                 .subscribeOn(Schedulers.boundedElastic());

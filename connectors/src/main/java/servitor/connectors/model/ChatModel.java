@@ -161,7 +161,7 @@ public final class ChatModel {
         try {
             return new Structured(Outside.read(unfenced(content.stringValue())), content.stringValue(), model, tokens);
         } catch (MalformedJson e) {
-            return new Words(content.stringValue(), e.getMessage(), model, tokens);
+            return new Words(content.stringValue(), String.valueOf(e.getMessage()), model, tokens);
         }
     }
 }

@@ -51,7 +51,7 @@ public final class Database {
                     ? url
                     : "jdbc:" + matcher.group(1) + "://" + literal(address) + port + "/" + matcher.group(5);
         } catch (Route.LeadsInside e) {
-            throw new NoWayThere(e.getMessage());
+            throw new NoWayThere(String.valueOf(e.getMessage()));
         } catch (UnknownHostException e) {
             throw new SQLException("the host isn't known", "08001", e);
         }

@@ -36,7 +36,7 @@ public final class QueryTool implements Connector<Query> {
         try {
             query = ReadOnlyQuery.of(binding.sql());
         } catch (IllegalArgumentException e) {
-            return new Reply.Refused(Problem.INVALID, e.getMessage());
+            return new Reply.Refused(Problem.INVALID, String.valueOf(e.getMessage()));
         }
         try (Connection database = connect(access, deadline)) {
             try (PreparedStatement statement = database.prepareStatement(query.text())) {
@@ -135,7 +135,7 @@ public final class QueryTool implements Connector<Query> {
     /** What a driver says may hold the statement's values, so that only the class of error is told (SQL standard, SQLSTATE). */
     private static Reply failed(SQLException e) {
         if (e instanceof Database.NoWayThere) {
-            return new Reply.Refused(Problem.REFUSED, e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, String.valueOf(e.getMessage()));
         }
         String state = String.valueOf(e.getSQLState());
         if (state.startsWith("08") || state.equals("90067")) {

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import net.sf.expectit.Expect;
@@ -58,7 +59,7 @@ public final class DialogueTool implements Connector<Dialogue> {
                 Expect expect = over(wire, deadline)) {
             return talk(binding, expect, talk, deadline);
         } catch (Wire.NotLetIn e) {
-            return new Reply.Refused(Problem.REFUSED, e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, String.valueOf(e.getMessage()));
         } catch (ConnectException | SocketTimeoutException | UnknownHostException e) {
             return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
         } catch (IOException e) {
@@ -76,7 +77,7 @@ public final class DialogueTool implements Connector<Dialogue> {
             return new Reply.Answered(
                     200, Json.object().put("reached", access.address().getAuthority()));
         } catch (Wire.NotLetIn e) {
-            return new Reply.Refused(Problem.REFUSED, e.getMessage());
+            return new Reply.Refused(Problem.REFUSED, String.valueOf(e.getMessage()));
         } catch (IOException e) {
             return new Reply.NotSent(access.address().getAuthority() + " can't be reached");
         }
@@ -154,7 +155,8 @@ public final class DialogueTool implements Connector<Dialogue> {
                 }
                 if (which > 0) {
                     String said = new ArrayList<>(otherwise.keySet()).get(which - 1);
-                    return new Reply.Refused(otherwise.get(said), "it said: " + shorten(heard.group()));
+                    return new Reply.Refused(
+                            Objects.requireNonNull(otherwise.get(said)), "it said: " + shorten(heard.group()));
                 }
                 Result first = heard.getResults().get(0);
                 line.capture().forEach((output, group) -> {

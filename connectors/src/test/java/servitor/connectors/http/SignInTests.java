@@ -49,8 +49,8 @@ class SignInTests {
             String form = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
             tokenRequests.add(exchange.getRequestHeaders().getFirst("Authorization") + " " + form);
             String token = tokenRequests.size() == 1 ? "fresh" : "fresher";
-            byte[] body =
-                    ("{\"access_token\": \"" + token + "\", \"expires_in\": 3600}").getBytes(StandardCharsets.UTF_8);
+            byte[] body = ("{\"access_token\": \"" + token + "\", \"token_type\": \"Bearer\", \"expires_in\": 3600}")
+                    .getBytes(StandardCharsets.UTF_8);
             exchange.sendResponseHeaders(form.contains("refused") ? 400 : 200, body.length);
             exchange.getResponseBody().write(body);
             exchange.close();
@@ -122,7 +122,8 @@ class SignInTests {
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }
-            byte[] body = "{\"access_token\": \"late\", \"expires_in\": 3600}".getBytes(StandardCharsets.UTF_8);
+            byte[] body = "{\"access_token\": \"late\", \"token_type\": \"Bearer\", \"expires_in\": 3600}"
+                    .getBytes(StandardCharsets.UTF_8);
             exchange.sendResponseHeaders(200, body.length);
             exchange.getResponseBody().write(body);
             exchange.close();

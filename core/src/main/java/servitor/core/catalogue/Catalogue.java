@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.snakeyaml.engine.v2.api.Load;
 import org.snakeyaml.engine.v2.api.LoadSettings;
@@ -52,10 +53,14 @@ public final class Catalogue {
         Map<String, Object> read = (Map<String, Object>)
                 new Load(LoadSettings.builder().build()).loadFromString(text(name + "/entry.yaml"));
         List<Ask> asks = new ArrayList<>();
-        ((Map<String, List<String>>) read.get("asks"))
+        Objects.requireNonNull(((Map<String, List<String>>) read.get("asks")))
                 .forEach((ask, about) -> asks.add(new Ask(ask, about.get(0), about.get(1))));
         return new Entry(
-                name, (String) read.get("title"), (String) read.get("summary"), asks, (List<String>) read.get("files"));
+                name,
+                Objects.requireNonNull((String) read.get("title")),
+                Objects.requireNonNull((String) read.get("summary")),
+                asks,
+                Objects.requireNonNull((List<String>) read.get("files")));
     }
 
     /**

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -157,7 +158,7 @@ public final class Engine {
     private void keep(EngineStore store, Edition edition, Command command, RunState state, List<Runnable> afterwards) {
         Instant now = store.now();
         if (command instanceof Command.CallTool call) {
-            Tool tool = edition.handbook().tools().get(call.call().tool());
+            Tool tool = edition.handbook().tool(call.call().tool());
             put(store, Work.of(state, call.id(), call, tool.binding().connection(), now), state);
         } else if (command instanceof Command.AskModel ask) {
             askModel(store, edition, ask, state);
@@ -247,7 +248,11 @@ public final class Engine {
         boolean waited = false;
         for (RunState run : store.activeRuns(caseId)) {
             if (run.waitsFor(what, name)) {
-                feed(store, run.id(), new RunInput.Arrived(run.pending().id(), value));
+                feed(
+                        store,
+                        run.id(),
+                        new RunInput.Arrived(
+                                Objects.requireNonNull(run.pending()).id(), value));
                 waited = true;
             }
         }
@@ -260,17 +265,16 @@ public final class Engine {
                 .flatMap(work -> store.run(work.run()))
                 .map(KeptRun::state)
                 .filter(run -> run.waitsForWork(id));
-        waiting.ifPresent(run ->
-                feed(store, run.id(), new RunInput.CalledBack(run.pending().id())));
+        waiting.ifPresent(run -> feed(
+                store,
+                run.id(),
+                new RunInput.CalledBack(Objects.requireNonNull(run.pending()).id())));
         return waiting.isPresent();
     }
 
     private String agentOf(RunState state) {
-        return TrailEvent.agent(editions.get(state.edition())
-                .handbook()
-                .runbooks()
-                .get(state.page())
-                .agent());
+        return TrailEvent.agent(
+                editions.get(state.edition()).handbook().page(state.page()).agent());
     }
 
     private void askModel(EngineStore store, Edition edition, Command.AskModel ask, RunState state) {

@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -254,11 +255,11 @@ public final class RunControl {
                     + state.status().word() + ".");
         }
         if (happened) {
-            Tool tool = engine.editions()
+            Tool tool = Objects.requireNonNull(engine.editions()
                     .get(state.edition())
                     .handbook()
                     .tools()
-                    .get(pending.call().tool());
+                    .get(pending.call().tool()));
             List<String> violations = Schemas.violations(tool.answers(), result);
             if (!violations.isEmpty()) {
                 throw new IllegalArgumentException(

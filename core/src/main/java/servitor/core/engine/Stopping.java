@@ -63,12 +63,8 @@ public final class Stopping {
         if (stops.isEmpty()) {
             return Optional.empty();
         }
-        String agent = engine.editions()
-                .get(run.edition())
-                .handbook()
-                .runbooks()
-                .get(run.page())
-                .agent();
+        String agent =
+                engine.editions().get(run.edition()).handbook().page(run.page()).agent();
         return stops.stream()
                 .filter(stop -> stop.holds(work, run.page(), agent))
                 .findFirst();

@@ -372,8 +372,7 @@ public final class WorkLeases {
                 || engine.editions()
                                 .get(run.edition())
                                 .handbook()
-                                .tools()
-                                .get(call.call().tool())
+                                .tool(call.call().tool())
                                 .effect()
                         != Effect.ONCE;
     }

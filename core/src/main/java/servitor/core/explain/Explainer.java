@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.StringJoiner;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -206,7 +207,7 @@ public final class Explainer {
     }
 
     private String words(Step step) {
-        String what = say(SENTENCES.get(step.verb().getClass()), step.verb());
+        String what = say(Objects.requireNonNull(SENTENCES.get(step.verb().getClass())), step.verb());
         StringBuilder words = new StringBuilder(Character.toUpperCase(what.charAt(0)) + what.substring(1) + ".");
         StringJoiner ways = new StringJoiner("; ");
         for (Flow.Way way : flow.waysOut(step)) {

@@ -154,7 +154,7 @@ public final class Expression {
     public boolean holds(Map<String, JsonNode> scope) throws EvaluationFailed {
         JsonNode value = evaluate(scope);
         if (!value.isBoolean()) {
-            throw new EvaluationFailed("‘" + text + "’ is not a yes/no condition: it gives " + value, null);
+            throw new EvaluationFailed("‘" + text + "’ is not a yes/no condition: it gives " + value);
         }
         return value.booleanValue();
     }

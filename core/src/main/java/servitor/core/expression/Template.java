@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import servitor.core.json.Json;
@@ -172,7 +173,7 @@ public final class Template {
         TracedValue filled = fill(part, scope, plain);
         Optional<String> beyond = Outside.fault(filled.value());
         if (beyond.isPresent()) { // a page that wraps a value into itself again and again
-            throw new EvaluationFailed("‘" + shortened(text()) + "’ grows beyond what is kept: " + beyond.get(), null);
+            throw new EvaluationFailed("‘" + shortened(text()) + "’ grows beyond what is kept: " + beyond.get());
         }
         return filled;
     }
@@ -227,7 +228,7 @@ public final class Template {
             TracedValue root = scope.get(used.root());
             TracedValue at = root == null ? null : root.at(used.fields());
             if (at != null || root != null) {
-                gathered.add("", at != null ? at : root);
+                gathered.add("", Objects.requireNonNull(at != null ? at : root));
             }
         }
         return gathered.whole(expression.evaluate(plain));
@@ -293,7 +294,8 @@ public final class Template {
             try {
                 parts.add(new Value(Expression.parse(text.substring(open + 2, close)), open + 2));
             } catch (BadExpression e) {
-                throw new BadExpression(e.getMessage(), e.line(), e.line() > 1 ? e.column() : open + 2 + e.column());
+                throw new BadExpression(
+                        String.valueOf(e.getMessage()), e.line(), e.line() > 1 ? e.column() : open + 2 + e.column());
             }
             from = close + 1;
         }

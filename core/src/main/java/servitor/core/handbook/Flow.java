@@ -8,6 +8,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 
 /** The ways between the steps of a page. */
@@ -83,7 +84,8 @@ public final class Flow {
         page.steps().stream().filter(step -> step.atMost() == null).forEach(step -> open.add(step.address()));
         boolean shrunk = true;
         while (shrunk) { // takes away steps without a way on inside, until only loops are left
-            shrunk = open.removeIf(address -> out.get(address).stream().noneMatch(way -> open.contains(way.to())));
+            shrunk = open.removeIf(address ->
+                    Objects.requireNonNull(out.get(address)).stream().noneMatch(way -> open.contains(way.to())));
         }
         page.steps().stream()
                 .filter(step -> open.contains(step.address()) && comesBack(step, open))
@@ -95,7 +97,7 @@ public final class Flow {
         Set<String> seen = new HashSet<>();
         Deque<String> open = new ArrayDeque<>(List.of(step.address()));
         while (!open.isEmpty()) {
-            for (Way way : out.get(open.pop())) {
+            for (Way way : Objects.requireNonNull(out.get(open.pop()))) {
                 if (way.to().equals(step.address())) {
                     return true;
                 }

@@ -34,6 +34,24 @@ public record Handbook(
                 .findFirst();
     }
 
+    /** A tool that is known to be there, because the page that calls it was checked. */
+    public Tool tool(String name) {
+        return known(tools, name);
+    }
+
+    /** A page that is known to be there, because a run of it was started. */
+    public Runbook page(String name) {
+        return known(runbooks, name);
+    }
+
+    private static <T> T known(Map<String, T> all, String name) {
+        T found = all.get(name);
+        if (found == null) {
+            throw new IllegalArgumentException("The handbook has no ‘" + name + "’, which it had when it was checked.");
+        }
+        return found;
+    }
+
     /** A group or desk as people call it, by its title; any other name stays as it is. */
     public String called(String name) {
         if (groups.containsKey(name)) {

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
@@ -83,14 +84,19 @@ public record Limit(@Nullable Expression sum, BigDecimal atMost, List<Per> per) 
     public String counter(String mandate, String grant, Map<String, JsonNode> scope, ZoneId zone) {
         List<String> parts = new ArrayList<>(List.of(
                 mandate, grant, sum == null ? "calls" : "sum " + sum.text().strip()));
-        ZonedDateTime now = Instant.parse(scope.get("now").asString()).atZone(zone);
+        ZonedDateTime now = Instant.parse(
+                        Objects.requireNonNull(scope.get("now")).asString())
+                .atZone(zone);
         for (Per one : per) {
             parts.add(one.word() + " "
                     + switch (one) {
                         case RUN -> id(scope, "run");
                         case CASE -> id(scope, "case");
                         case REQUESTER -> id(scope, "requester");
-                        case AGENT -> scope.get("agent").path("name").asString();
+                        case AGENT ->
+                            Objects.requireNonNull(scope.get("agent"))
+                                    .path("name")
+                                    .asString();
                         case HOUR -> now.toLocalDate() + "T" + now.getHour() + now.getOffset();
                         case DAY -> now.toLocalDate().toString();
                         case WEEK ->
@@ -111,7 +117,7 @@ public record Limit(@Nullable Expression sum, BigDecimal atMost, List<Per> per) 
     }
 
     private static String id(Map<String, JsonNode> scope, String name) {
-        return scope.get(name).path("id").asString();
+        return Objects.requireNonNull(scope.get(name)).path("id").asString();
     }
 
     /** The limit in words, such as {@code a sum of args.amount of at most 2000.00 per day}. */

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -54,7 +55,7 @@ public final class Judge {
         for (String behind : call.chain()) {
             verdict = stricter(verdict, ofAgent(behind, handbook, tool, call, scope, usage));
         }
-        return verdict;
+        return Objects.requireNonNull(verdict, "a mandate");
     }
 
     /** The verdict of all mandates that bind one agent. */
@@ -76,7 +77,7 @@ public final class Judge {
                     tightened(under(mandate, tool, variables, handbook, usage), mandate, tool, agent, call, scope);
             verdict = verdict == null ? one : stricter(verdict, one);
         }
-        return verdict;
+        return Objects.requireNonNull(verdict, "a mandate");
     }
 
     /** What has been used of the first limit of each grant that a condition of the mandate asks about. */

@@ -5,6 +5,7 @@ import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -114,7 +115,10 @@ final class ApproveHandler implements VerbHandler<Approve> {
                     .forEach(e -> edits.addObject()
                             .put("key", name + "." + e.getKey())
                             .put("text", e.getValue().stringValue())
-                            .put("written", saved.at(List.of(e.getKey())).written()));
+                            .put(
+                                    "written",
+                                    Objects.requireNonNull(saved.at(List.of(e.getKey())))
+                                            .written()));
         }
         return true;
     }
@@ -171,7 +175,8 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     private static void judged(TransitionBuilder turn, Approve verb, Judged judged) {
-        ProposedCall call = turn.pending().call();
+        ProposedCall call =
+                Objects.requireNonNull(Objects.requireNonNull(turn.pending()).call());
         turn.log(
                 TrailWord.VERDICT,
                 Json.object()
@@ -187,7 +192,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     private static void sentBack(TransitionBuilder turn, Approve verb, FeedbackGiven feedback) {
-        String name = verb.edit();
+        String name = Objects.requireNonNull(verb.edit());
         String draft = name == null ? null : turn.memory().drafts().get(name);
         int rounds = turn.memory().rounds().getOrDefault(turn.step().address(), 0);
         if (draft == null || rounds >= verb.rounds()) {
@@ -196,7 +201,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
             turn.goTo(verb.ways().getOrDefault(Approve.EXHAUSTED, Step.HAND_OVER));
             return;
         }
-        JsonNode version = turn.saved().get(name).value();
+        JsonNode version = Objects.requireNonNull(turn.saved().get(name)).value();
         turn.remember(turn.memory()
                 .said(name, new Round(version, feedback.said()))
                 .sentBack(turn.step().address()));
@@ -248,14 +253,14 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     private static void acceptTexts(TransitionBuilder turn, String name, ApprovalClosed closed) {
-        TracedValue before = turn.saved().get(name);
+        TracedValue before = Objects.requireNonNull(turn.saved().get(name));
         if (before.value().isString()) {
             turn.save(name, accepted(turn, before, name, closed));
             return;
         }
         Map<String, TracedValue> parts = new LinkedHashMap<>();
         before.value().properties().forEach(e -> {
-            TracedValue part = before.at(List.of(e.getKey()));
+            TracedValue part = Objects.requireNonNull(before.at(List.of(e.getKey())));
             parts.put(
                     e.getKey(), e.getValue().isString() ? accepted(turn, part, name + "." + e.getKey(), closed) : part);
         });

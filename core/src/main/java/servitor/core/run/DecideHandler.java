@@ -28,7 +28,7 @@ final class DecideHandler implements VerbHandler<Decide> {
                 }
             }
         } catch (EvaluationFailed e) {
-            turn.problem(Problem.INVALID, e.getMessage());
+            turn.problem(Problem.INVALID, String.valueOf(e.getMessage()));
             return;
         }
         turn.log(

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.handbook.Decision;
@@ -35,13 +36,14 @@ final class DoubtLookup {
 
     /** The call under way may have happened. */
     static void begin(TransitionBuilder turn, String detail) {
-        Pending pending = turn.pending();
-        SettleWith settle = tool(turn, pending.call()).settleWith();
+        Pending pending = Objects.requireNonNull(turn.pending());
+        SettleWith settle = tool(turn, Objects.requireNonNull(pending.call())).settleWith();
         if (settle == null || turn.callsLeft() <= 0) {
             turn.inDoubt(detail);
             return;
         }
-        turn.remember(turn.memory().doubting(new Doubt(pending.id(), pending.call(), pending.answered(), detail)));
+        turn.remember(turn.memory()
+                .doubting(new Doubt(pending.id(), Objects.requireNonNull(pending.call()), pending.answered(), detail)));
         turn.log(
                 TrailWord.LOOKING_UP,
                 Json.object()
@@ -58,20 +60,24 @@ final class DoubtLookup {
 
     /** Takes the lookup one stage further. */
     static void resume(TransitionBuilder turn, RunInput input, GatedCall.Caller caller) {
-        Doubt doubt = turn.memory().doubt();
+        Doubt doubt = Objects.requireNonNull(turn.memory().doubt());
         if (input instanceof TimeUp) {
             propose(turn, doubt);
         } else if (input instanceof Judged judged) {
             turn.log(
                     TrailWord.VERDICT,
                     Json.object()
-                            .put("tool", turn.pending().call().tool())
+                            .put(
+                                    "tool",
+                                    Objects.requireNonNull(Objects.requireNonNull(turn.pending())
+                                                    .call())
+                                            .tool())
                             .put("verdict", judged.verdict().decision().word())
                             .put("reason", judged.verdict().reason())
                             .put("grant", judged.verdict().grant()));
             if (judged.verdict().decision() == Decision.ALLOW) {
                 String id = turn.nextId();
-                ProposedCall lookup = turn.pending().call();
+                ProposedCall lookup = Objects.requireNonNull(turn.pending().call());
                 turn.countCall();
                 turn.await(Pending.Kind.TOOL, id, lookup, Set.of());
                 turn.command(new Command.CallTool(id, lookup, turn.key(id)));
@@ -88,7 +94,7 @@ final class DoubtLookup {
     }
 
     private static Tool tool(TransitionBuilder turn, ProposedCall call) {
-        return turn.edition().handbook().tools().get(call.tool());
+        return turn.edition().handbook().tool(call.tool());
     }
 
     private static Map<String, TracedValue> scope(TransitionBuilder turn, Doubt doubt) {
@@ -99,7 +105,7 @@ final class DoubtLookup {
     }
 
     private static void propose(TransitionBuilder turn, Doubt doubt) {
-        SettleWith settle = tool(turn, doubt.call()).settleWith();
+        SettleWith settle = Objects.requireNonNull(tool(turn, doubt.call()).settleWith());
         try {
             TracedValue filled = settle.inputs().fill(scope(turn, doubt));
             Map<String, TracedValue> inputs = new LinkedHashMap<>();
@@ -120,9 +126,13 @@ final class DoubtLookup {
 
     private static void found(TransitionBuilder turn, Doubt doubt, JsonNode answer, GatedCall.Caller caller) {
         Tool tool = tool(turn, doubt.call());
-        SettleWith settle = tool.settleWith();
+        SettleWith settle = Objects.requireNonNull(tool.settleWith());
         Map<String, TracedValue> scope = scope(turn, doubt);
-        Shape shape = Shape.ofSchema(tool(turn, turn.pending().call()).outputs());
+        Shape shape = Shape.ofSchema(tool(
+                        turn,
+                        Objects.requireNonNull(
+                                Objects.requireNonNull(turn.pending()).call()))
+                .outputs());
         scope.put("found", TracedValue.of(shape.fit(answer), Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
@@ -153,7 +163,7 @@ final class DoubtLookup {
     }
 
     private static void askPeople(TransitionBuilder turn, String why) {
-        Doubt doubt = turn.memory().doubt();
+        Doubt doubt = Objects.requireNonNull(turn.memory().doubt());
         turn.remember(turn.memory().doubting(null));
         turn.doubtAgain(doubt, doubt.detail() + "; " + why);
     }

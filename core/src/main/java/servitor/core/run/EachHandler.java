@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Each;
@@ -42,7 +43,7 @@ final class EachHandler implements VerbHandler<Each> {
     }
 
     private void startMore(TransitionBuilder turn, Each verb) {
-        Items items = turn.memory().items();
+        Items items = Objects.requireNonNull(turn.memory().items());
         boolean stopped = verb.onTrouble() == OnTrouble.STOP
                 && items.ended().values().stream().anyMatch(EachHandler::inTrouble);
         while (!stopped
@@ -102,7 +103,7 @@ final class EachHandler implements VerbHandler<Each> {
             return;
         }
         FollowHandler.takeOver(turn, ended);
-        int at = items.running().get(ended.id());
+        int at = Objects.requireNonNull(items.running().get(ended.id()));
         ObjectNode result = Json.object()
                 .put("outcome", FollowHandler.endedWell(ended) ? "done" : "trouble")
                 .<ObjectNode>set("item", items.all().value().get(at))
@@ -142,7 +143,8 @@ final class EachHandler implements VerbHandler<Each> {
                 if (items.written().contains(i)) {
                     machine.add(results.size() + ".gives");
                 }
-                if (items.all().at(List.of(String.valueOf(i))).written()) {
+                if (Objects.requireNonNull(items.all().at(List.of(String.valueOf(i))))
+                        .written()) {
                     machine.add(results.size() + ".item");
                 }
                 results.add(result);

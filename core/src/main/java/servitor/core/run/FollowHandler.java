@@ -30,7 +30,7 @@ final class FollowHandler implements VerbHandler<Follow> {
     /** Starts a page within this run's allowance, or its own if that is smaller. */
     static void start(
             TransitionBuilder turn, String id, String page, TracedValue takes, Allowance most, List<String> chain) {
-        var limits = turn.edition().handbook().runbooks().get(page).limits();
+        var limits = turn.edition().handbook().page(page).limits();
         Allowance allowance = new Allowance(
                 Math.max(0, Math.min(most.calls(), limits.calls())),
                 Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
@@ -39,7 +39,7 @@ final class FollowHandler implements VerbHandler<Follow> {
     }
 
     static String title(TransitionBuilder turn, String page) {
-        return turn.edition().handbook().runbooks().get(page).title();
+        return turn.edition().handbook().page(page).title();
     }
 
     /** Whether a page came to an end that its caller can build on. */

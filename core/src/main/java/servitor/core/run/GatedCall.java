@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -67,7 +68,7 @@ final class GatedCall {
         if (filled == null) {
             return Optional.empty();
         }
-        Tool tool = turn.edition().handbook().tools().get(toolName);
+        Tool tool = turn.edition().handbook().tool(toolName);
         for (String input : tool.speaks()) {
             Optional<String> fault = ReviewRule.fault(
                     turn, template.field(input), filled.value().path(input).asString(""));
@@ -117,8 +118,8 @@ final class GatedCall {
         if (wanted.isPresent() && !wanted.equals(Formats.at(from.get().outputs(), path.fields()))) {
             return Optional.empty();
         }
-        TracedValue holder =
-                scope.get(path.root()).at(path.fields().subList(0, path.fields().size() - 1));
+        TracedValue holder = Objects.requireNonNull(scope.get(path.root()))
+                .at(path.fields().subList(0, path.fields().size() - 1));
         return holder == null ? Optional.empty() : Optional.of(holder.value());
     }
 
@@ -140,7 +141,7 @@ final class GatedCall {
 
     /** Takes the call one stage further. */
     static void resume(TransitionBuilder turn, RunInput input, Caller caller) {
-        Pending pending = turn.pending();
+        Pending pending = Objects.requireNonNull(turn.pending());
         if (turn.memory().doubt() != null) {
             DoubtLookup.resume(turn, input, caller);
             return;
@@ -149,13 +150,13 @@ final class GatedCall {
             JobWatch.resume(turn, input, caller);
             return;
         }
-        ProposedCall call = pending.call();
+        ProposedCall call = Objects.requireNonNull(pending.call());
         if (input instanceof Judged judged) {
             judged(turn, call, pending.answered(), judged.verdict(), caller);
         } else if (input instanceof ApprovalClosed closed) {
             approved(turn, call, closed, caller);
         } else if (input instanceof ToolAnswered answer) {
-            Tool tool = turn.edition().handbook().tools().get(call.tool());
+            Tool tool = turn.edition().handbook().tool(call.tool());
             answered(turn, tool, call, answer.answer(), caller);
         } else if (input instanceof PageEnded ended) {
             pageEnded(turn, call, ended, caller);
@@ -172,7 +173,10 @@ final class GatedCall {
         JsonNode fit = Shape.ofSchema(tool.answers()).fit(answer);
         if (tool.job() != null) {
             JobWatch.begin(
-                    turn, call, turn.pending().id(), TracedValue.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
+                    turn,
+                    call,
+                    Objects.requireNonNull(turn.pending()).id(),
+                    TracedValue.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
         } else {
             gave(turn, tool, call, fit, caller);
         }
@@ -224,7 +228,7 @@ final class GatedCall {
                         .put("reason", settled.reason())
                         .set("result", settled.result()));
         if (settled.happened()) {
-            Tool tool = turn.edition().handbook().tools().get(call.tool());
+            Tool tool = turn.edition().handbook().tool(call.tool());
             answered(turn, tool, call, settled.result(), caller);
         } else {
             turn.uncountCall();
@@ -251,7 +255,7 @@ final class GatedCall {
 
     /** What people are shown of a call: everything that will happen, and why they are asked. */
     static ObjectNode sheet(TransitionBuilder turn, ProposedCall call, String why) {
-        Tool tool = turn.edition().handbook().tools().get(call.tool());
+        Tool tool = turn.edition().handbook().tool(call.tool());
         ObjectNode sheet = Json.object();
         sheet.set(
                 "call",
@@ -274,7 +278,7 @@ final class GatedCall {
     private static void send(TransitionBuilder turn, ProposedCall call, Set<String> answered) {
         String id = turn.nextId();
         turn.countCall();
-        if (turn.edition().handbook().tools().get(call.tool()).binding() instanceof Binding.PageTool tool) {
+        if (turn.edition().handbook().tool(call.tool()).binding() instanceof Binding.PageTool tool) {
             startPage(turn, id, tool.page(), call);
             return;
         }

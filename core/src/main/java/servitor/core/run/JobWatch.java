@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.handbook.Decision;
@@ -35,7 +36,7 @@ final class JobWatch {
 
     /** The call has been answered, and the work goes on outside. */
     static void begin(TransitionBuilder turn, ProposedCall call, String id, TracedValue answer) {
-        Tool.Job job = tool(turn, call).job();
+        Tool.Job job = Objects.requireNonNull(tool(turn, call).job());
         Instant until = turn.situation().now().plus(job.within());
         turn.remember(turn.memory().atWork(new Job(call, id, answer, until)));
         turn.log(
@@ -48,8 +49,8 @@ final class JobWatch {
     }
 
     private static void waitOn(TransitionBuilder turn) {
-        Job work = turn.memory().job();
-        Tool.Job job = tool(turn, work.call()).job();
+        Job work = Objects.requireNonNull(turn.memory().job());
+        Tool.Job job = Objects.requireNonNull(tool(turn, work.call()).job());
         Instant next = turn.situation().now().plus(job.every());
         String timer = turn.nextId();
         turn.command(new Command.SetTimer(timer, next.isBefore(work.until()) ? next : work.until()));
@@ -65,7 +66,12 @@ final class JobWatch {
         } else if (input instanceof CalledBack) {
             turn.log(
                     TrailWord.CALLED_BACK,
-                    Json.object().put("tool", turn.memory().job().call().tool()));
+                    Json.object()
+                            .put(
+                                    "tool",
+                                    Objects.requireNonNull(turn.memory().job())
+                                            .call()
+                                            .tool()));
             propose(turn, caller);
         } else if (input instanceof Judged judged) {
             judged(turn, judged, caller);
@@ -77,8 +83,8 @@ final class JobWatch {
     }
 
     private static void propose(TransitionBuilder turn, GatedCall.Caller caller) {
-        Job work = turn.memory().job();
-        Tool.Job job = tool(turn, work.call()).job();
+        Job work = Objects.requireNonNull(turn.memory().job());
+        Tool.Job job = Objects.requireNonNull(tool(turn, work.call()).job());
         try {
             TracedValue filled = job.inputs().fill(scope(work));
             Map<String, TracedValue> inputs = new LinkedHashMap<>();
@@ -107,18 +113,23 @@ final class JobWatch {
             return;
         }
         String id = turn.nextId();
-        ProposedCall look = turn.pending().call();
+        ProposedCall look =
+                Objects.requireNonNull(Objects.requireNonNull(turn.pending()).call());
         turn.await(Pending.Kind.TOOL, id, look, Set.of());
         turn.command(new Command.CallTool(id, look, turn.key(id)));
     }
 
     private static void found(TransitionBuilder turn, JsonNode answer, GatedCall.Caller caller) {
-        Job work = turn.memory().job();
+        Job work = Objects.requireNonNull(turn.memory().job());
         Tool tool = tool(turn, work.call());
-        Tool.Job job = tool.job();
+        Tool.Job job = Objects.requireNonNull(tool.job());
         Map<String, TracedValue> scope = scope(work);
-        JsonNode fit =
-                Shape.ofSchema(tool(turn, turn.pending().call()).outputs()).fit(answer);
+        JsonNode fit = Shape.ofSchema(tool(
+                                turn,
+                                Objects.requireNonNull(
+                                        Objects.requireNonNull(turn.pending()).call()))
+                        .outputs())
+                .fit(answer);
         scope.put("found", TracedValue.of(fit, Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));
@@ -154,7 +165,9 @@ final class JobWatch {
         if (turn.isOverdue()) {
             end(turn);
             caller.trouble(Problem.EXHAUSTED, "the page's time ran out before the work was done");
-        } else if (turn.situation().now().isBefore(turn.memory().job().until())) {
+        } else if (turn.situation()
+                .now()
+                .isBefore(Objects.requireNonNull(turn.memory().job()).until())) {
             waitOn(turn);
         } else {
             end(turn);
@@ -167,7 +180,7 @@ final class JobWatch {
     }
 
     private static Tool tool(TransitionBuilder turn, ProposedCall call) {
-        return turn.edition().handbook().tools().get(call.tool());
+        return turn.edition().handbook().tool(call.tool());
     }
 
     private static Map<String, TracedValue> scope(Job work) {

@@ -3,6 +3,7 @@ package servitor.core.run;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
@@ -21,7 +22,7 @@ public final class MoveRule {
             return Optional.of("only a waiting run can be moved, and this one is "
                     + state.status().word());
         }
-        Runbook old = from.runbooks().get(state.page());
+        Runbook old = Objects.requireNonNull(from.runbooks().get(state.page()));
         Runbook now = to.runbooks().get(state.page());
         if (now == null) {
             return Optional.of("the other edition has no page ‘" + state.page() + "’");
@@ -54,7 +55,7 @@ public final class MoveRule {
         types.remove("case"); // kinds of other cases don't concern a run; its own fields are compared
         new Scopes(handbook)
                 .at(page, step)
-                .flatMap(scope -> scope.get("case").field("fields"))
+                .flatMap(scope -> Objects.requireNonNull(scope.get("case")).field("fields"))
                 .ifPresent(field -> types.put("case.fields", field.shape()));
         return types;
     }

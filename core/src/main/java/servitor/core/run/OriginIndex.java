@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -87,7 +88,7 @@ final class OriginIndex {
             inside.add(field);
             JsonNode of = Formats.inside(schema, field);
             add(name, root, inside, of, isRecord);
-            JsonNode leaf = root.at(inside).value();
+            JsonNode leaf = Objects.requireNonNull(root.at(inside)).value();
             if (isRecord && at.value().isObject() && (leaf.isString() || leaf.isNumber())) {
                 Formats.of(of)
                         .ifPresent(format -> records.putIfAbsent(new Value(format, NormalForm.of(leaf)), at.value()));

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -60,7 +61,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
 
     @Override
     public void resume(TransitionBuilder turn, Pursue verb, RunInput input) {
-        Pursuit pursuit = turn.memory().pursuit();
+        Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         boolean planning = verb.plan() != Plan.NONE && pursuit.plan() == null;
         if (input instanceof ModelFailed failed) {
             ModelWork.failed(turn, failed);
@@ -77,7 +78,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
             turn.countTokens(called.tokens());
             turn.remember(turn.memory().pursuing(pursuit.wants(called.wanted(), called.tokens())));
             goOn(turn, verb);
-        } else if (input instanceof ApprovalClosed closed && turn.pending().call() == null) {
+        } else if (input instanceof ApprovalClosed closed
+                && Objects.requireNonNull(turn.pending()).call() == null) {
             planAnswered(turn, verb, closed);
         } else {
             GatedCall.resume(turn, input, caller(turn, verb));
@@ -89,7 +91,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     }
 
     private static void askOn(TransitionBuilder turn, Pursue verb) {
-        Pursuit pursuit = turn.memory().pursuit();
+        Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         if (pursuit.tokens() >= verb.tokens()) {
             turn.problem(Problem.EXHAUSTED, "this step may use " + verb.tokens() + " model tokens, and has used them");
         } else if (ModelWork.mayAsk(turn)) {
@@ -111,7 +113,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static List<Offered> offered(TransitionBuilder turn, Pursue verb) {
         List<Offered> offered = new ArrayList<>();
         for (Offer offer : verb.tools()) {
-            Tool tool = turn.edition().handbook().tools().get(offer.tool());
+            Tool tool = turn.edition().handbook().tool(offer.tool());
             ObjectNode inputs = (ObjectNode) tool.given().deepCopy();
             Set<String> fixed = offer.fixed().fieldNames();
             ObjectNode properties = (ObjectNode) inputs.path("properties");
@@ -134,7 +136,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
             turn.problem(Problem.INVALID, "the model was asked for a plan and gave none");
             return;
         }
-        turn.remember(turn.memory().pursuing(turn.memory().pursuit().planned(plan, answered.tokens())));
+        turn.remember(turn.memory()
+                .pursuing(Objects.requireNonNull(turn.memory().pursuit()).planned(plan, answered.tokens())));
         turn.log(TrailWord.PLANNED, ModelWork.record(answered).set("plan", plan));
         if (verb.plan() == Plan.SHOW) {
             turn.command(
@@ -184,7 +187,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
 
     /** The next call the model wants, or the model again. */
     private static void goOn(TransitionBuilder turn, Pursue verb) {
-        Pursuit pursuit = turn.memory().pursuit();
+        Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         if (pursuit.refusals() >= MOST_REFUSALS) {
             turn.problem(
                     Problem.REFUSED,
@@ -216,7 +219,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
         Map<String, TracedValue> inputs = new LinkedHashMap<>();
         OriginIndex seen = OriginIndex.by(turn);
-        Tool tool = turn.edition().handbook().tools().get(wanted.tool());
+        Tool tool = turn.edition().handbook().tool(wanted.tool());
         List<Concealed> concealed = turn.memory().concealed();
         for (var given : wanted.args().properties()) {
             String type = Concealed.typeOf(given.getKey(), schemaOf(tool, given.getKey()));
@@ -276,7 +279,9 @@ final class PursueHandler implements VerbHandler<Pursue> {
             private void tell(String result, @Nullable Found answer, boolean refused) {
                 String told = result.length() <= LONGEST_RESULT ? result : result.substring(0, LONGEST_RESULT) + "…";
                 Found kept = answer != null && turn.hasRoomFor(answer.answer().value()) ? answer : null;
-                turn.remember(turn.memory().pursuing(turn.memory().pursuit().told(told, kept, refused)));
+                turn.remember(turn.memory()
+                        .pursuing(
+                                Objects.requireNonNull(turn.memory().pursuit()).told(told, kept, refused)));
                 goOn(turn, verb);
             }
         };

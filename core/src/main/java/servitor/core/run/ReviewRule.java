@@ -25,7 +25,7 @@ final class ReviewRule {
                 }
             }
         } catch (EvaluationFailed e) {
-            return Optional.of(e.getMessage());
+            return Optional.of(String.valueOf(e.getMessage()));
         }
         String rest = withoutApproved(turn, text);
         for (WrittenText written : turn.written()) {

@@ -2,6 +2,7 @@ package servitor.core.run;
 
 import java.time.Instant;
 import java.util.Map;
+import java.util.Objects;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Problem;
@@ -53,7 +54,7 @@ public final class RunMachine {
 
     /** Takes one input. An input that nothing waits for changes nothing but leaves a trace on the trail. */
     public static Transition advance(Edition edition, RunState state, RunInput input, Situation situation) {
-        Runbook page = edition.handbook().runbooks().get(state.page());
+        Runbook page = edition.handbook().page(state.page());
         TransitionBuilder turn = new TransitionBuilder(edition, page, state, situation);
         if (state.status() == RunStatus.FAILED && Mending.mends(input)) {
             Mending.mend(turn, input);
@@ -185,7 +186,7 @@ public final class RunMachine {
     }
 
     private static VerbHandler<?> handler(Verb verb) {
-        return HANDLERS.get(verb.getClass());
+        return Objects.requireNonNull(HANDLERS.get(verb.getClass()));
     }
 
     @SuppressWarnings("unchecked") // the registry pairs each handler with its own verb

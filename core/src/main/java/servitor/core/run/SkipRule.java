@@ -20,7 +20,7 @@ public final class SkipRule {
 
     /** Why the step can't be skipped like that; empty when it can. */
     public static Optional<String> fault(Handbook handbook, RunState run, @Nullable JsonNode result) {
-        Step step = handbook.runbooks().get(run.page()).step(run.step()).orElseThrow();
+        Step step = handbook.page(run.page()).step(run.step()).orElseThrow();
         Verb verb = step.verb();
         String title = "‘" + step.title() + "’";
         if (!step.is(VerbForm.Trait.SKIPPABLE)) {
@@ -37,7 +37,7 @@ public final class SkipRule {
         if (result == null) {
             return Optional.of(title + " gives ‘" + verb.save() + "’: skip it with the result it would have had.");
         }
-        Tool tool = handbook.tools().get(call.tool());
+        Tool tool = handbook.tool(call.tool());
         List<String> violations = Schemas.violations(tool.outputs(), result);
         return violations.isEmpty()
                 ? Optional.empty()

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -164,7 +165,7 @@ final class TransitionBuilder {
 
     /** The agent that this page's calls and drafts are made by. */
     Agent agent() {
-        return edition.handbook().agents().get(page.agent());
+        return Objects.requireNonNull(edition.handbook().agents().get(page.agent()));
     }
 
     /** The agents on whose behalf this page runs because their models had it started, outermost first. */
@@ -190,7 +191,7 @@ final class TransitionBuilder {
         try {
             return template.fill(scope);
         } catch (EvaluationFailed e) {
-            problem(Problem.INVALID, e.getMessage());
+            problem(Problem.INVALID, String.valueOf(e.getMessage()));
             return null;
         }
     }

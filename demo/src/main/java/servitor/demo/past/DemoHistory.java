@@ -18,6 +18,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
@@ -219,10 +220,10 @@ public final class DemoHistory {
         }
         next = earlier(next, workStore.nextDue(now).orElse(end));
         for (ApprovalRow overdue : approvalStore.overdue(next, 1)) {
-            next = earlier(next, overdue.due());
+            next = earlier(next, Objects.requireNonNull(overdue.due()));
         }
         for (ApprovalRow remind : approvalStore.toRemind(next, 1)) {
-            next = earlier(next, remind.remindAt());
+            next = earlier(next, Objects.requireNonNull(remind.remindAt()));
         }
         return next.isBefore(now) ? now : next;
     }
@@ -238,7 +239,7 @@ public final class DemoHistory {
         Map<String, JsonNode> fields = new LinkedHashMap<>();
         asked.fields().forEach((name, value) -> fields.put(name, Json.of(value)));
         cases.open(
-                people.get(asked.by()),
+                Objects.requireNonNull(people.get(asked.by())),
                 new NewCase(asked.kind(), asked.subject(), asked.text(), asked.language(), null, fields),
                 null);
     }

@@ -8,6 +8,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
@@ -184,7 +185,9 @@ final class SimulatedPeople {
             String text = about.kind().equals("lost-thing")
                     ? "It is " + List.of("red", "blue", "black").get(random.nextInt(3)) + ", and it was yesterday."
                     : "Thank you for the answer. Who do I speak with about the ticket?";
-            deeds.add(new Deed(at, () -> cases.note(people.get(about.requester()), about.id(), text, false)));
+            deeds.add(new Deed(
+                    at,
+                    () -> cases.note(Objects.requireNonNull(people.get(about.requester())), about.id(), text, false)));
         }
     }
 
@@ -192,7 +195,7 @@ final class SimulatedPeople {
         if (random.nextInt(30) == 0) {
             return; // it stays on the pile
         }
-        Person by = people.get(RESOLVERS.get(row.desk()));
+        Person by = Objects.requireNonNull(people.get(RESOLVERS.get(row.desk())));
         Instant at = atWork(now.plus(Duration.ofMinutes(random.nextLong(15, 2_200))));
         List<String> how = List.of(
                 "Spoke with them on the phone; all is well.",

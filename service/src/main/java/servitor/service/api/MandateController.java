@@ -1,11 +1,15 @@
 package servitor.service.api;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.apache.commons.csv.QuoteMode;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -36,6 +40,12 @@ import tools.jackson.databind.JsonNode;
 @RestController
 @RequestMapping("/api/mandates")
 class MandateController {
+    private static final CSVFormat CSV = CSVFormat.RFC4180
+            .builder()
+            .setHeader("agent", "tool", "effect", "reach", "words")
+            .setQuoteMode(QuoteMode.ALL_NON_NULL)
+            .get();
+
     private final Editions editions;
     private final CaseStore caseStore;
     private final UsageStore usageStore;
@@ -98,7 +108,7 @@ class MandateController {
                 .map(cell -> new Row(
                         cell.agent(),
                         cell.tool(),
-                        edition.handbook().tools().get(cell.tool()).effect().word(),
+                        edition.handbook().tool(cell.tool()).effect().word(),
                         cell.reach().name().toLowerCase(Locale.ROOT),
                         cell.supervised(),
                         CouldDo.words(cell),
@@ -109,25 +119,21 @@ class MandateController {
 
     /** The same as comma-separated values (RFC 4180). */
     @GetMapping("/table.csv")
-    ResponseEntity<byte[]> csv(Person person) {
-        StringBuilder csv = new StringBuilder("agent,tool,effect,reach,words\r\n");
-        for (Row row : table(person).rows()) {
-            csv.append(String.join(
-                            ",",
-                            List.of(row.agent(), row.tool(), row.effect(), row.reach(), row.words()).stream()
-                                    .map(MandateController::field)
-                                    .toList()))
-                    .append("\r\n");
+    ResponseEntity<byte[]> csv(Person person) throws IOException {
+        StringBuilder csv = new StringBuilder();
+        try (CSVPrinter printer = new CSVPrinter(csv, CSV)) {
+            for (Row row : table(person).rows()) {
+                printer.printRecord(row.agent(), row.tool(), row.effect(), row.reach(), harmless(row.words()));
+            }
         }
         return ResponseEntity.ok()
                 .contentType(MediaType.parseMediaType("text/csv;charset=UTF-8"))
                 .body(csv.toString().getBytes(StandardCharsets.UTF_8));
     }
 
-    /** A field of RFC 4180; one that a spreadsheet would take for a formula begins with an apostrophe. */
-    private static String field(String text) {
-        String safe = text.matches("(?s)[=+\\-@\\t\\r].*") ? "'" + text : text;
-        return "\"" + safe.replace("\"", "\"\"") + "\"";
+    /** What a spreadsheet would take for a formula begins with an apostrophe. */
+    private static String harmless(String text) {
+        return text.matches("(?s)[=+\\-@\\t\\r].*") ? "'" + text : text;
     }
 
     /** The verdict the gate would give now; nothing is called, counted or kept. */

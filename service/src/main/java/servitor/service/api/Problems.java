@@ -56,23 +56,23 @@ class Problems extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail noSuchCase(NoSuchCase e) {
-        return problem(HttpStatus.NOT_FOUND, "No such case", e.getMessage());
+        return problem(HttpStatus.NOT_FOUND, "No such case", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler
     ProblemDetail notFound(NotFound e) {
-        return problem(HttpStatus.NOT_FOUND, "Not found", e.getMessage());
+        return problem(HttpStatus.NOT_FOUND, "Not found", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler
     ProblemDetail notAllowed(NotAllowed e) {
-        return problem(HttpStatus.FORBIDDEN, "Not allowed", e.getMessage());
+        return problem(HttpStatus.FORBIDDEN, "Not allowed", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler
     ProblemDetail invalidCase(InvalidCase e) {
-        ProblemDetail problem =
-                problem(HttpStatus.UNPROCESSABLE_CONTENT, "This can't be taken as it is", e.getMessage());
+        ProblemDetail problem = problem(
+                HttpStatus.UNPROCESSABLE_CONTENT, "This can't be taken as it is", String.valueOf(e.getMessage()));
         problem.setProperties(Map.of("errors", e.wrong()));
         return problem;
     }
@@ -86,12 +86,13 @@ class Problems extends ResponseEntityExceptionHandler {
     @ExceptionHandler
     ProblemDetail handbook(HandbookRefused e) {
         return withFindings(
-                problem(HttpStatus.UNPROCESSABLE_CONTENT, "The handbook has errors", e.getMessage()), e.findings());
+                problem(HttpStatus.UNPROCESSABLE_CONTENT, "The handbook has errors", String.valueOf(e.getMessage())),
+                e.findings());
     }
 
     @ExceptionHandler
     ProblemDetail look(NeedsALook e) {
-        ProblemDetail problem = problem(HttpStatus.CONFLICT, "Look before you publish", e.getMessage());
+        ProblemDetail problem = problem(HttpStatus.CONFLICT, "Look before you publish", String.valueOf(e.getMessage()));
         Map<String, Object> more = new LinkedHashMap<>();
         more.put("current", e.current());
         more.put("base", e.base());
@@ -103,31 +104,31 @@ class Problems extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail consent(NeedsConsent e) {
-        return problem(HttpStatus.FORBIDDEN, "Another desk's files", e.getMessage());
+        return problem(HttpStatus.FORBIDDEN, "Another desk's files", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler
     ProblemDetail draft(DraftConflict e) {
-        ProblemDetail problem = problem(HttpStatus.CONFLICT, "Published meanwhile", e.getMessage());
+        ProblemDetail problem = problem(HttpStatus.CONFLICT, "Published meanwhile", String.valueOf(e.getMessage()));
         problem.setProperties(Map.of("errors", e.files()));
         return problem;
     }
 
     @ExceptionHandler
     ProblemDetail run(RunRefused e) {
-        return problem(HttpStatus.CONFLICT, "The run can't do that", e.getMessage());
+        return problem(HttpStatus.CONFLICT, "The run can't do that", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> unavailable(Unavailable e) {
         return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
                 .header(HttpHeaders.RETRY_AFTER, "5")
-                .body(problem(HttpStatus.SERVICE_UNAVAILABLE, "Not now", e.getMessage()));
+                .body(problem(HttpStatus.SERVICE_UNAVAILABLE, "Not now", String.valueOf(e.getMessage())));
     }
 
     @ExceptionHandler
     ProblemDetail tooMany(TooMany e) {
-        return problem(HttpStatus.TOO_MANY_REQUESTS, "Too many", e.getMessage());
+        return problem(HttpStatus.TOO_MANY_REQUESTS, "Too many", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler
@@ -140,7 +141,7 @@ class Problems extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail conflict(Conflict e) {
-        return problem(HttpStatus.CONFLICT, e.title(), e.getMessage());
+        return problem(HttpStatus.CONFLICT, e.title(), String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler

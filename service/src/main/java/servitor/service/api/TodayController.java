@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -110,7 +111,8 @@ class TodayController {
         Map<String, CaseRow> cases =
                 caseStore.all(rows.stream().map(RunRow::caseId).collect(Collectors.toSet()));
         return rows.stream()
-                .map(run -> new Working(describe.run(run), describe.summary(person, cases.get(run.caseId()))))
+                .map(run -> new Working(
+                        describe.run(run), describe.summary(person, Objects.requireNonNull(cases.get(run.caseId())))))
                 .toList();
     }
 

@@ -3,6 +3,7 @@ package servitor.service.api;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
@@ -70,7 +71,7 @@ class TrailController {
         return recorded.data() == null
                 ? ""
                 : TrailWord.of(recorded.entry().what())
-                        .map(word -> describe.named(word.says(recorded.data())))
+                        .map(word -> describe.named(word.says(Objects.requireNonNull(recorded.data()))))
                         .orElse("");
     }
 

@@ -242,7 +242,7 @@ class ViewMapper {
 
     Runbook page(RunRow row) {
         Edition edition = editions.get(row.edition());
-        return edition.handbook().runbooks().get(row.page());
+        return edition.handbook().page(row.page());
     }
 
     static String stepTitle(Runbook page, String step) {

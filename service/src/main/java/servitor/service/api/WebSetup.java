@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.context.annotation.Bean;
@@ -66,9 +67,9 @@ class WebSetup implements WebMvcConfigurer {
         @Override
         public Object resolveArgument(
                 MethodParameter parameter,
-                ModelAndViewContainer container,
+                @Nullable ModelAndViewContainer container,
                 NativeWebRequest request,
-                WebDataBinderFactory binder) {
+                @Nullable WebDataBinderFactory binder) {
             Authentication authentication = SecurityContextHolder.getContext().getAuthentication();
             if (!(authentication instanceof SignedIn signedIn)) {
                 throw new NotAllowed("Sign in first.");

@@ -100,9 +100,9 @@ public class Connections {
         if (was == null && given.url() == null) {
             throw new IllegalArgumentException("‘url’ is missing.");
         }
-        String url = given.url() == null ? was.url() : Address.any(given.url());
+        String url = given.url() == null ? Objects.requireNonNull(was).url() : Address.any(given.url());
         boolean moved = was != null && !sameHost(was.url(), url);
-        if (moved && !was.sealed().isEmpty() && given.signIn() == null) {
+        if (moved && !Objects.requireNonNull(was).sealed().isEmpty() && given.signIn() == null) {
             throw new IllegalArgumentException("‘" + name
                     + "’ would lead elsewhere: give its credentials again, so that they don't go there unasked.");
         }
@@ -180,7 +180,7 @@ public class Connections {
         try {
             access = access(name);
         } catch (KeyRing.CannotOpen e) {
-            return Optional.of(new Tested(false, e.getMessage()));
+            return Optional.of(new Tested(false, String.valueOf(e.getMessage())));
         }
         if (access.isEmpty()) {
             return Optional.empty();

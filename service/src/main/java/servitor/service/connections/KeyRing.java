@@ -15,6 +15,7 @@ import java.util.Base64;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Objects;
 import javax.crypto.Cipher;
 import javax.crypto.Mac;
 import javax.crypto.spec.GCMParameterSpec;
@@ -35,6 +36,10 @@ public final class KeyRing {
 
     /** A sealed text that no key of the file opens. */
     public static final class CannotOpen extends RuntimeException {
+        CannotOpen(String message) {
+            super(message);
+        }
+
         CannotOpen(String message, Throwable cause) {
             super(message, cause);
         }
@@ -53,7 +58,12 @@ public final class KeyRing {
         String id = newest(keys);
         byte[] nonce = new byte[NONCE];
         random.nextBytes(nonce);
-        byte[] sealed = crypt(Cipher.ENCRYPT_MODE, keys.get(id), nonce, name, text.getBytes(StandardCharsets.UTF_8));
+        byte[] sealed = crypt(
+                Cipher.ENCRYPT_MODE,
+                Objects.requireNonNull(keys.get(id)),
+                nonce,
+                name,
+                text.getBytes(StandardCharsets.UTF_8));
         Base64.Encoder base64 = Base64.getEncoder().withoutPadding();
         return String.join(":", VERSION, id, base64.encodeToString(nonce), base64.encodeToString(sealed));
     }
@@ -63,7 +73,7 @@ public final class KeyRing {
         String[] parts = sealed.split(":", 4);
         byte[] key = parts.length == 4 ? read().get(parts[1]) : null;
         if (key == null) {
-            throw new CannotOpen("the key that ‘" + name + "’ was sealed with isn't in " + file, null);
+            throw new CannotOpen("the key that ‘" + name + "’ was sealed with isn't in " + file);
         }
         Base64.Decoder base64 = Base64.getDecoder();
         return new String(
@@ -77,7 +87,7 @@ public final class KeyRing {
         if (keys.isEmpty()) {
             add(keys);
         }
-        return signature(keys.get(newest(keys)), text);
+        return signature(Objects.requireNonNull(keys.get(newest(keys))), text);
     }
 
     /** Whether a key of the file made this signature of {@code text}. */

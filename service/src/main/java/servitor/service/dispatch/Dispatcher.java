@@ -359,7 +359,7 @@ public class Dispatcher implements SmartLifecycle {
             return models.ask(handbook.house(), ask.prompt(), work.id(), deadline);
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
-        return gate.call(handbook.tools().get(call.tool()), call, work.id(), work.key(), deadline);
+        return gate.call(handbook.tool(call.tool()), call, work.id(), work.key(), deadline);
     }
 
     /** Takes up commands whose taker is gone: repeats what may be repeated, asks people about the rest. */

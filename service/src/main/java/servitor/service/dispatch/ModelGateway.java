@@ -2,6 +2,7 @@ package servitor.service.dispatch;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Access;
@@ -37,12 +38,12 @@ class ModelGateway {
 
     /** Asks by {@code deadline}, repairing included. */
     Outcome ask(House house, Prompt prompt, String id, Deadline deadline) throws InterruptedException {
-        House.Model declared = house.models().get(prompt.model());
+        House.Model declared = Objects.requireNonNull(house.models().get(prompt.model()));
         Optional<Access> access;
         try {
             access = declared == null ? Optional.empty() : connections.access(declared.connection());
         } catch (KeyRing.CannotOpen e) {
-            return failed(id, Problem.UNAVAILABLE, e.getMessage(), 0);
+            return failed(id, Problem.UNAVAILABLE, String.valueOf(e.getMessage()), 0);
         }
         if (access.isEmpty()) {
             return failed(

@@ -48,7 +48,7 @@ class ToolGate {
         try {
             access = connections.access(connection);
         } catch (KeyRing.CannotOpen e) {
-            return failed(id, e.getMessage());
+            return failed(id, String.valueOf(e.getMessage()));
         }
         return access.isEmpty()
                 ? failed(id, "the connection ‘" + connection + "’ isn't set up")

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.Queue;
 import java.util.Set;
@@ -67,7 +68,8 @@ final class WaitingWork {
         due.sort(Comparator.comparing(Work::due));
         if (due.size() > most) {
             List<Work> later = List.copyOf(due.subList(most, due.size()));
-            later.forEach(work -> lines.get(work.connection()).add(work));
+            later.forEach(
+                    work -> Objects.requireNonNull(lines.get(work.connection())).add(work));
             due.subList(most, due.size()).clear();
         }
         due.forEach(work -> known.remove(work.id()));
@@ -76,7 +78,8 @@ final class WaitingWork {
 
     /** Whether a connection had more than was remembered, and all of that has been taken. */
     synchronized boolean mayHaveMore() {
-        return left.removeIf(connection -> lines.get(connection).isEmpty());
+        return left.removeIf(
+                connection -> Objects.requireNonNull(lines.get(connection)).isEmpty());
     }
 
     /** When the first of it falls due; the far future when there is none. */

@@ -144,7 +144,9 @@ final class SqlEngineStore implements TransactionStore {
                 ? null
                 : recent.followers.getIfPresent(run.parent().run());
         if (known != null) {
-            recent.followers.put(run.parent().run(), change.apply(known).toList());
+            recent.followers.put(
+                    Objects.requireNonNull(run.parent()).run(),
+                    change.apply(known).toList());
         }
     }
 

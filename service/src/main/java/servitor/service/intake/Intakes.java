@@ -2,6 +2,7 @@ package servitor.service.intake;
 
 import java.time.Clock;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
@@ -57,7 +58,9 @@ public class Intakes {
                 .flatMap(edition -> new TreeMap<>(edition.handbook().intake())
                         .values().stream()
                                 .map(intake -> new Known(
-                                        intake, edition.handbook().kinds().get(intake.kind()))))
+                                        intake,
+                                        Objects.requireNonNull(
+                                                edition.handbook().kinds().get(intake.kind())))))
                 .filter(known -> person.staffDesks().contains(known.kind().desk()))
                 .toList();
     }
@@ -72,10 +75,10 @@ public class Intakes {
         Handbook handbook =
                 editions.current().map(edition -> edition.handbook()).orElse(null);
         Intake intake = handbook == null ? null : handbook.intake().get(name);
-        if (intake == null) {
+        if (handbook == null || intake == null) {
             return Optional.empty();
         }
-        Kind kind = handbook.kinds().get(intake.kind());
+        Kind kind = Objects.requireNonNull(handbook.kinds().get(intake.kind()));
         Access.SEND_MESSAGES.require(sender, kind.desk());
         Intake.Outcome outcome = intake.read(message, clock.instant().toString());
         if (outcome instanceof Intake.LeftOut left) {

@@ -2,13 +2,14 @@ package servitor.service.ledger;
 
 import java.sql.SQLException;
 import org.h2.api.ErrorCode;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.diagnostics.AbstractFailureAnalyzer;
 import org.springframework.boot.diagnostics.FailureAnalysis;
 
 /** Says why the database can't be opened, and what to do. */
 class DatabaseAnalyzer extends AbstractFailureAnalyzer<SQLException> {
     @Override
-    protected FailureAnalysis analyze(Throwable root, SQLException e) {
+    protected @Nullable FailureAnalysis analyze(Throwable root, SQLException e) {
         return switch (e.getErrorCode()) {
             case ErrorCode.DATABASE_ALREADY_OPEN_1 ->
                 new FailureAnalysis(

@@ -102,7 +102,7 @@ public final class Restore {
         return HeadFile.read(folder.resolve(HEAD)).orElseThrow(() -> new IOException("its head can't be read"));
     }
 
-    private static String verify(Path folder, HeadRow head, PrintStream out) throws SQLException {
+    private static @Nullable String verify(Path folder, HeadRow head, PrintStream out) throws SQLException {
         Verifier verifier = new Verifier();
         boolean met = false;
         try (Connection database = DriverManager.getConnection("jdbc:h2:" + folder.resolve("ledger"), "sa", "");

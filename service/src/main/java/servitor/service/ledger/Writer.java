@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
@@ -214,13 +215,13 @@ public class Writer implements AutoCloseable {
                 built.set(tx);
                 return tx;
             });
-            return made;
+            return Objects.requireNonNull(made);
         } catch (ConcurrencyFailureException e) {
             throw new LostRace("another process was writing", e);
         } catch (TransactionException e) {
             if (hasCommitted(built.get(), e)) {
                 made = built.get();
-                return made;
+                return Objects.requireNonNull(made);
             }
             throw e;
         } catch (DataAccessException e) {

@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -62,7 +63,7 @@ public class People {
         this.passwords = passwords;
         this.clock = clock;
         this.data = settings.data();
-        this.nobodysPassword = passwords.encode("nobody has this password");
+        this.nobodysPassword = Objects.requireNonNull(passwords.encode("nobody has this password"));
     }
 
     /** What is told of a person when adding or changing one; null parts of a change stay as they are. */

@@ -2,6 +2,7 @@ package servitor.service.people;
 
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.authentication.AbstractAuthenticationToken;
 
 /** Somebody who proved who they are. Roles are looked up anew with every request, so taking one away works at once. */
@@ -34,7 +35,7 @@ public final class SignedIn extends AbstractAuthenticationToken {
     }
 
     @Override
-    public boolean equals(Object other) {
+    public boolean equals(@Nullable Object other) {
         return other instanceof SignedIn that && that.person.equals(person);
     }
 

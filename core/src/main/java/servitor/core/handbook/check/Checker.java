@@ -9,6 +9,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -364,8 +365,8 @@ final class Checker {
                 .sorted(Comparator.comparing(Tool::name))
                 .forEach(tool -> {
                     Map<String, Shape> scope = scopes.inMandate(tool);
-                    sourced(grant.when(), tool, place);
-                    expressions.condition(grant.when(), place, scope, List.of());
+                    sourced(Objects.requireNonNull(grant.when()), tool, place);
+                    expressions.condition(Objects.requireNonNull(grant.when()), place, scope, List.of());
                 });
     }
 

@@ -43,7 +43,7 @@ final class Forecast {
             if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
                 foresee(step, "call", agent, handbook.tools().get(call.tool()), constants(call.inputs()));
             } else if (step.verb() instanceof Tell) {
-                foresee(step, "tell", agent, handbook.tools().get(Tool.REPLY), Json.object());
+                foresee(step, "tell", agent, handbook.tool(Tool.REPLY), Json.object());
             }
         }
     }

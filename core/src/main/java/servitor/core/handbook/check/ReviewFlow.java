@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
 import servitor.core.expression.Path;
@@ -57,8 +58,11 @@ final class ReviewFlow {
         handbook.runbooks()
                 .values()
                 .forEach(page -> page.steps()
-                        .forEach(step ->
-                                spoken(page, step, marks.get(page.name()).getOrDefault(step.address(), Set.of()))));
+                        .forEach(step -> spoken(
+                                page,
+                                step,
+                                Objects.requireNonNull(marks.get(page.name()))
+                                        .getOrDefault(step.address(), Set.of()))));
     }
 
     private int size() {
@@ -76,7 +80,7 @@ final class ReviewFlow {
         open.add(page.steps().get(0));
         while (!open.isEmpty()) {
             Step step = open.poll();
-            Set<String> marked = at.get(step.address());
+            Set<String> marked = Objects.requireNonNull(at.get(step.address()));
             passOn(page, step, marked);
             for (Flow.Way way : flow.waysOut(step)) {
                 Set<String> after = after(page, way, marked);

@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import servitor.core.expression.Template;
@@ -157,7 +158,7 @@ public final class Scopes {
         });
         while (!open.isEmpty()) {
             Step step = open.poll();
-            Map<String, Shape> scope = at.get(step.address());
+            Map<String, Shape> scope = Objects.requireNonNull(at.get(step.address()));
             for (Flow.Way way : flow.waysOut(step)) {
                 Map<String, Shape> after = after(way, scope);
                 page.step(way.to()).ifPresent(next -> {

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Flow;
@@ -96,7 +97,7 @@ final class StepChecker {
 
     /** Checks the step against the names and shapes in scope where it stands. */
     void check(Step step, Map<String, Shape> scope) {
-        apply(RULES.get(step.verb().getClass()), step, scope);
+        apply(Objects.requireNonNull(RULES.get(step.verb().getClass())), step, scope);
     }
 
     @SuppressWarnings("unchecked") // the table pairs each rule with its own verb

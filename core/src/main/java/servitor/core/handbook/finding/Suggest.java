@@ -4,6 +4,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.Optional;
 import java.util.TreeSet;
+import org.apache.commons.text.similarity.DamerauLevenshteinDistance;
 
 /** Finds the name somebody probably meant. */
 public final class Suggest {
@@ -31,34 +32,15 @@ public final class Suggest {
                         wrong.length() > 3 && (name.startsWith(wrong) || wrong.startsWith(name) && name.length() > 3))
                 .min(Comparator.comparingInt(String::length));
         Optional<String> near = known.stream()
-                .filter(name -> Math.abs(name.length() - wrong.length()) <= most)
-                .filter(name -> distance(wrong, name) <= most)
-                .min(Comparator.<String>comparingInt(name -> distance(wrong, name))
+                .filter(name -> distance(wrong, name, most) <= most)
+                .min(Comparator.<String>comparingInt(name -> distance(wrong, name, most))
                         .thenComparing(name -> name));
         return near.isPresent() ? near : begun;
     }
 
-    /** Edit distance with transpositions (optimal string alignment), capped by the lengths of names. */
-    static int distance(String a, String b) {
-        if (a.length() > 100 || b.length() > 100) {
-            return Integer.MAX_VALUE;
-        }
-        int[][] d = new int[a.length() + 1][b.length() + 1];
-        for (int i = 0; i <= a.length(); i++) {
-            d[i][0] = i;
-        }
-        for (int j = 0; j <= b.length(); j++) {
-            d[0][j] = j;
-        }
-        for (int i = 1; i <= a.length(); i++) {
-            for (int j = 1; j <= b.length(); j++) {
-                int change = a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1;
-                d[i][j] = Math.min(Math.min(d[i - 1][j], d[i][j - 1]) + 1, d[i - 1][j - 1] + change);
-                if (i > 1 && j > 1 && a.charAt(i - 1) == b.charAt(j - 2) && a.charAt(i - 2) == b.charAt(j - 1)) {
-                    d[i][j] = Math.min(d[i][j], d[i - 2][j - 2] + 1);
-                }
-            }
-        }
-        return d[a.length()][b.length()];
+    /** How many letters are added, taken away, changed or swapped; more than {@code most} where that is more. */
+    private static int distance(String a, String b, int most) {
+        int distance = new DamerauLevenshteinDistance(most).apply(a, b);
+        return distance < 0 ? most + 1 : distance;
     }
 }

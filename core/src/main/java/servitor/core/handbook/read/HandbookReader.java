@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiFunction;
@@ -63,7 +64,10 @@ public final class HandbookReader {
         Map<String, Tool> tools = new LinkedHashMap<>();
         tools.put(Tool.REPLY, Tool.reply());
         Map<String, Runbook> pages = each(
-                "runbooks/", ".md", (name, file) -> new RunbookReader(file, name, files.get(file), findings).read());
+                "runbooks/",
+                ".md",
+                (name, file) ->
+                        new RunbookReader(file, name, Objects.requireNonNull(files.get(file)), findings).read());
         each("tools/", ".yaml", (name, file) -> {
             if (!name.endsWith(".openapi")) {
                 new ToolFile(name, file, files, pages, findings).read(tools);
@@ -123,7 +127,7 @@ public final class HandbookReader {
     }
 
     private boolean tooLong(String file) {
-        if (files.get(file).length() <= MOST_CHARACTERS) {
+        if (Objects.requireNonNull(files.get(file)).length() <= MOST_CHARACTERS) {
             return false;
         }
         findings.error(Place.top(file), Code.TOO_LONG, "This file is longer than a million characters.", "Split it.");

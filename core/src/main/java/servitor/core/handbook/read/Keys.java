@@ -326,7 +326,8 @@ final class Keys {
         findings.error(
                 new Place(place.file(), place.line() + e.line() - 1, place.column() + shift),
                 Code.EXPRESSION,
-                "This expression can't be read: " + e.getMessage().strip() + ".",
+                "This expression can't be read: "
+                        + String.valueOf(e.getMessage()).strip() + ".",
                 "Texts in an expression need quotes, equality is ‘==’, and ‘&&’ and ‘||’ join conditions.");
     }
 

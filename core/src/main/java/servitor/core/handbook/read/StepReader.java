@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.CaseState;
@@ -93,7 +94,7 @@ final class StepReader {
         }
         VerbForm form = VerbForm.of(found.get(0)).orElseThrow();
         keys = Keys.of(block, findings, form.keys());
-        return READERS.get(form).read(keys, findings);
+        return Objects.requireNonNull(READERS.get(form)).read(keys, findings);
     }
 
     @Nullable

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
@@ -88,7 +89,9 @@ final class ToolFile {
 
     void read(Map<String, Tool> tools) {
         Keys keys = Keys.of(
-                Yaml.read(file, 1, files.get(file), findings), findings, List.of("connection", "openapi", "tools"));
+                Yaml.read(file, 1, Objects.requireNonNull(files.get(file)), findings),
+                findings,
+                List.of("connection", "openapi", "tools"));
         boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
         String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
         OpenApi api = keys.has("openapi") ? description(keys) : null;
