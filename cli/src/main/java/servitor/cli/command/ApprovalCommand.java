@@ -77,12 +77,10 @@ public final class ApprovalCommand {
     int list(
             @Option(names = "--closed", description = "Those already decided instead.") boolean closed,
             @Option(names = "--asked", description = "Only those you are asked.") boolean asked,
-            @Option(names = "--kind", description = "Only about cases of this kind.") @Nullable String kind,
             @Mixin Paging paging) {
         Map<String, Object> parts = paging.query();
         parts.put("state", closed ? "closed" : "open");
         parts.put("asked", asked ? "true" : null);
-        parts.put("kind", kind);
         JsonNode page = servitor.client().get("/api/approvals" + Client.query(parts));
         JsonNode found = page.path("items");
         if (servitor.printed(page)) {

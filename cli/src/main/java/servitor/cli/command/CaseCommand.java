@@ -70,13 +70,11 @@ public final class CaseCommand {
     int list(
             @Option(names = "--state", description = "Only cases in this state, such as with-people.") @Nullable
                     String state,
-            @Option(names = "--kind", description = "Only cases of this kind.") @Nullable String kind,
             @Option(names = "--search", description = "Only cases with these words in subject, text or id.") @Nullable
                     String words,
             @Mixin Paging paging) {
         Map<String, Object> parts = paging.query();
         parts.put("state", state);
-        parts.put("kind", kind);
         parts.put("q", words);
         JsonNode page = servitor.client().get("/api/cases" + Client.query(parts));
         if (servitor.printed(page)) {

@@ -31,11 +31,9 @@ public final class RunCommand {
     int list(
             @Option(names = "--status", description = "Only runs that stand so, such as waiting or in-doubt.") @Nullable
                     String status,
-            @Option(names = "--page", description = "Only runs of this page of the handbook.") @Nullable String page,
             @Mixin Paging paging) {
         Map<String, Object> parts = paging.query();
         parts.put("status", status);
-        parts.put("page", page);
         JsonNode found = servitor.client().get("/api/runs" + Client.query(parts));
         if (servitor.printed(found)) {
             return 0;

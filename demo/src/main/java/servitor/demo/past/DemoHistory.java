@@ -281,7 +281,7 @@ public final class DemoHistory {
         }
         Map<String, Integer> states = new TreeMap<>();
         caseStore
-                .list("", DESKS, new CaseFilter(null, null, null, null, null), Long.MAX_VALUE, 100_000)
+                .list("", DESKS, CaseFilter.ALL, Long.MAX_VALUE, 100_000)
                 .forEach(row -> states.merge(row.state(), 1, Integer::sum));
         return new Played(states.values().stream().mapToInt(Integer::intValue).sum(), states, at);
     }

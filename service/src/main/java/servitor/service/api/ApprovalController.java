@@ -89,30 +89,24 @@ class ApprovalController {
     @GetMapping
     Page<ApprovalSummary> list(
             Person person,
+            ListQuery query,
             @RequestParam(defaultValue = "open") String state,
-            @RequestParam(defaultValue = "false") boolean asked,
-            @RequestParam Optional<String> kind,
-            @RequestParam Optional<String> desk,
-            @RequestParam Optional<String> requester,
-            @RequestParam Optional<String> cursor,
-            @RequestParam(defaultValue = "50") int limit) {
+            @RequestParam(defaultValue = "false") boolean asked) {
         if (!state.equals("open") && !state.equals("closed")) {
             throw new IllegalArgumentException("‘state’ is open or closed.");
         }
-        Optional<TimeCursor> after = cursor.map(TimeCursor::of);
+        Optional<TimeCursor> after = Optional.ofNullable(query.cursor()).map(TimeCursor::of);
         ApprovalFilter filter = new ApprovalFilter(
                 person.id(),
                 person.answersFor(),
                 person.staffDesks(),
                 state.equals("open"),
                 asked,
-                kind.orElse(null),
-                desk.orElse(null),
-                requester.orElse(null),
+                query.about(null, describe.newest()),
                 after.map(TimeCursor::time).orElse(null),
                 after.map(TimeCursor::id).orElse(null));
-        List<ApprovalRow> rows = approvalStore.list(filter, Page.limit(limit) + 1);
-        return Page.of(rows, limit, row -> describe.approval(person, row), ApprovalController::last);
+        List<ApprovalRow> rows = approvalStore.list(filter, query.most() + 1);
+        return Page.of(rows, query.most(), row -> describe.approval(person, row), ApprovalController::last);
     }
 
     private static Object last(ApprovalRow row) {

@@ -86,23 +86,14 @@ class CaseController {
 
     @GetMapping
     Page<CaseSummary> list(
-            Person person,
-            @RequestParam Optional<String> state,
-            @RequestParam Optional<String> kind,
-            @RequestParam Optional<String> desk,
-            @RequestParam Optional<String> requester,
-            @RequestParam Optional<String> q,
-            @RequestParam Optional<String> cursor,
-            @RequestParam(defaultValue = "50") int limit) {
-        CaseFilter filter = new CaseFilter(
-                state.orElse(null),
-                kind.orElse(null),
-                desk.orElse(null),
-                requester.orElse(null),
-                q.filter(words -> !words.isBlank()).orElse(null));
-        long below = Page.cursor(cursor.orElse(null), Long.MAX_VALUE);
-        List<CaseRow> rows = caseStore.list(person.id(), person.staffDesks(), filter, below, Page.limit(limit) + 1);
-        return Page.of(rows, limit, row -> describe.summary(person, row), CaseRow::number);
+            Person person, ListQuery query, @RequestParam Optional<String> state, @RequestParam Optional<String> q) {
+        CaseFilter about = query.about(state.orElse(null), describe.newest());
+        long below = Page.cursor(query.cursor(), Long.MAX_VALUE);
+        int most = query.most();
+        List<CaseRow> rows = q.isEmpty() || q.get().isBlank()
+                ? caseStore.list(person.id(), person.staffDesks(), about, below, most + 1)
+                : caseStore.list(person.id(), person.staffDesks(), about, q.get(), below, most + 1);
+        return Page.of(rows, most, row -> describe.summary(person, row), CaseRow::number);
     }
 
     @PostMapping

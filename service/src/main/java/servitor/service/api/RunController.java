@@ -59,26 +59,17 @@ class RunController {
             Instant updated) {}
 
     @GetMapping
-    Page<RunSummary> list(
-            Person person,
-            @RequestParam Optional<String> status,
-            @RequestParam Optional<String> page,
-            @RequestParam Optional<String> desk,
-            @RequestParam Optional<String> requester,
-            @RequestParam Optional<String> cursor,
-            @RequestParam(defaultValue = "50") int limit) {
-        Optional<TimeCursor> before = cursor.map(TimeCursor::of);
+    Page<RunSummary> list(Person person, ListQuery query, @RequestParam Optional<String> status) {
+        Optional<TimeCursor> before = Optional.ofNullable(query.cursor()).map(TimeCursor::of);
         RunFilter filter = new RunFilter(
                 person.staffDesks(),
                 status.map(RunController::known).orElse(null),
-                page.orElse(null),
-                desk.orElse(null),
-                requester.orElse(null),
+                query.about(null, describe.newest()),
                 before.map(TimeCursor::time).orElse(null),
                 before.map(TimeCursor::id).orElse(null));
         return Page.of(
-                runs.list(filter, Page.limit(limit) + 1),
-                limit,
+                runs.list(filter, query.most() + 1),
+                query.most(),
                 describe::runSummary,
                 row -> new TimeCursor(row.created(), row.id()));
     }

@@ -240,6 +240,12 @@ class ViewMapper {
                 .set("inputs", state.pending().call().args());
     }
 
+    /** The newest handbook; null before there is one. */
+    @Nullable
+    Handbook newest() {
+        return editions.current().map(Edition::handbook).orElse(null);
+    }
+
     Runbook page(RunRow row) {
         Edition edition = editions.get(row.edition());
         return edition.handbook().page(row.page());

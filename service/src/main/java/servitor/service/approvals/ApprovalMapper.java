@@ -8,6 +8,7 @@ import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
+import servitor.service.cases.CaseFilter;
 
 /** Approvals and the answers given to them. */
 @Mapper
@@ -26,9 +27,11 @@ interface ApprovalMapper {
                 <foreach collection="filter.desks" item="d" open="(" separator="," close=")">#{d}</foreach> or</if>
               c.requester &lt;&gt; #{filter.me} and c.opened_by &lt;&gt; #{filter.me} and a.id in (select q.approval_id from approval_asked q where q.name in
                 <foreach collection="filter.names" item="n" open="(" separator="," close=")">#{n}</foreach>))
-            <if test="filter.kind != null">and c.kind = #{filter.kind}</if>
-            <if test="filter.desk != null">and c.desk = #{filter.desk}</if>
-            <if test="filter.requester != null">and c.requester = #{filter.requester}</if>
+            <if test="about.since != null">and a.opened &gt;= #{about.since}</if>
+            <if test="about.until != null">and a.opened &lt; #{about.until}</if>
+            <if test="about.pages != null">and exists (select 1 from run r where r.id = a.run_id """ + CaseFilter.OF_RUN + """
+            )</if>
+            """ + CaseFilter.OF_CASE + """
             <if test="filter.afterTime != null and filter.open">and (""" + URGENCY + """
             , a.id) &gt; (#{filter.afterTime}, #{filter.afterId})</if>
             <if test="filter.afterTime != null and !filter.open">and (a.closed, a.id) &lt; (#{filter.afterTime}, #{filter.afterId})</if>
@@ -37,7 +40,7 @@ interface ApprovalMapper {
             limit #{limit}
             </script>
             """)
-    List<ApprovalRow> list(ApprovalFilter filter, int limit);
+    List<ApprovalRow> list(ApprovalFilter filter, CaseFilter about, int limit);
 
     @Insert("""
             insert into approval_asked (approval_id, name)

@@ -37,7 +37,7 @@ public class ApprovalStore {
     /** Approvals that somebody may see, or may answer; at most {@code limit}. */
     public List<ApprovalRow> list(ApprovalFilter filter, int limit) {
         LedgerTransaction.writeHeld();
-        return approvals.list(filter, limit);
+        return approvals.list(filter, filter.about(), limit);
     }
 
     public List<ApprovalRow> ofCase(String caseId) {

@@ -1,27 +1,61 @@
 package servitor.service.cases;
 
+import java.time.Instant;
 import java.util.Locale;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** What a list of cases is narrowed to; null leaves a part open. */
+/**
+ * What a list of cases, or of what belongs to cases, is narrowed to; null leaves a part open.
+ *
+ * @param requester the person whose cases they are
+ * @param pages pages of which one works, or has worked, on the case
+ * @param waitingFor words that stand in what a case waits for
+ * @param since the earliest time something of the list began at; {@code until} is the first that is too late
+ */
 public record CaseFilter(
         @Nullable String state,
         @Nullable String kind,
         @Nullable String desk,
         @Nullable String requester,
-        @Nullable String words) {
-    /** Cases in a state, and nothing else about them. */
-    public static CaseFilter in(String state) {
-        return new CaseFilter(state, null, null, null, null);
+        @Nullable Set<String> pages,
+        @Nullable String waitingFor,
+        @Nullable Instant since,
+        @Nullable Instant until) {
+    /** Everything. */
+    public static final CaseFilter ALL = new CaseFilter(null, null, null, null, null, null, null, null);
+
+    /** The conditions on a case {@code c}, as SQL for a filter that is given as {@code about}. */
+    public static final String OF_CASE = """
+            <if test="about.state != null">and c.state = #{about.state}</if>
+            <if test="about.kind != null">and c.kind = #{about.kind}</if>
+            <if test="about.desk != null">and c.desk = #{about.desk}</if>
+            <if test="about.requester != null">and c.requester = #{about.requester}</if>
+            <if test="about.pattern != null">and lower(c.waiting_for) like #{about.pattern} escape '!'</if>
+            """;
+
+    /** The condition on the page of a run {@code r}. */
+    public static final String OF_RUN = """
+            <if test="about.pages != null">and r.page in
+              <foreach collection="about.pages" item="p" open="(" separator="," close=")">#{p}</foreach></if>
+            """;
+
+    public CaseFilter {
+        pages = pages == null ? null : pages.isEmpty() ? Set.of("") : Set.copyOf(pages); // no page: nothing fits
     }
 
-    /** The words as a pattern of SQL's {@code like} with {@code !} to escape; null when there are none. */
-    @Nullable
-    String pattern() {
-        return words == null
+    /** Cases in a state, and nothing else about them. */
+    public static CaseFilter in(String state) {
+        return new CaseFilter(state, null, null, null, null, null, null, null);
+    }
+
+    /** The words waited for as a pattern of SQL's {@code like} with {@code !} to escape; null when there are none. */
+    public @Nullable String getPattern() {
+        return waitingFor == null
                 ? null
                 : "%"
-                        + words.toLowerCase(Locale.ROOT)
+                        + waitingFor
+                                .toLowerCase(Locale.ROOT)
                                 .replace("!", "!!")
                                 .replace("%", "!%")
                                 .replace("_", "!_")

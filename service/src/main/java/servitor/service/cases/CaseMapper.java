@@ -23,30 +23,36 @@ interface CaseMapper {
             """)
     List<CaseRow> all(Collection<String> ids);
 
-    /** Cases of the given desks, or of the requester, newest first, below a number. */
-    @Select("""
-            <script>
-            select * from case_record where number &lt; #{below}
-            and (requester = #{requester}
-              <if test="desks.size() > 0">or desk in <foreach collection="desks" item="d" open="(" separator="," close=")">#{d}</foreach></if>)
-            <if test="state != null">and state = #{state}</if>
-            <if test="kind != null">and kind = #{kind}</if>
-            <if test="desk != null">and desk = #{desk}</if>
-            <if test="of != null">and requester = #{of}</if>
-            <if test="words != null">and (lower(subject) like #{words} escape '!' or lower(text) like #{words} escape '!' or lower(id) like #{words} escape '!')</if>
-            order by number desc limit #{limit}
+    /** Cases of the given desks, or of the requester, newest first, below a number; only those of {@code numbers} where these are given. */
+    @Select("<script>select c.* from case_record c where c.number &lt; #{below}"
+            + """
+            <if test="numbers != null">and c.number in <foreach collection="numbers" item="n" open="(" separator="," close=")">#{n}</foreach></if>
+            and (c.requester = #{me}
+              <if test="desks.size() > 0">or c.desk in <foreach collection="desks" item="d" open="(" separator="," close=")">#{d}</foreach></if>)
+            """
+            + CaseFilter.OF_CASE
+            + """
+            <if test="about.since != null">and c.created &gt;= #{about.since}</if>
+            <if test="about.until != null">and c.created &lt; #{about.until}</if>
+            <if test="about.pages != null">and exists (select 1 from run r where r.case_id = c.id
+            """
+            + CaseFilter.OF_RUN + """
+            )</if>
+            order by c.number desc limit #{limit}
             </script>
             """)
     List<CaseRow> list(
-            String requester,
+            String me,
             Collection<String> desks,
-            @Nullable String state,
-            @Nullable String kind,
-            @Nullable String desk,
-            @Nullable String of,
-            @Nullable String words,
+            CaseFilter about,
+            @Nullable Collection<Long> numbers,
             long below,
             int limit);
+
+    /** What is searched of cases, by number from {@code after} on. */
+    @Select(
+            "select number, id, desk, requester, subject, text from case_record where number > #{after} order by number limit #{limit}")
+    List<SearchedRow> searched(long after, int limit);
 
     /** When the requester's case that is {@code back} places before the newest was opened. */
     @Select(

@@ -1,6 +1,7 @@
 package servitor.service.cases;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -17,11 +18,15 @@ import servitor.service.ledger.LedgerTransaction.Changed;
 /** Cases with their notes, documents and relations. Whatever is written is written within one of the writer's transactions. */
 @Component
 public class CaseStore {
+    private static final int PART = 200;
+
     private final CaseMapper cases;
+    private final CaseSearch search;
     private final Map<String, CaseRow> justInserted = new HashMap<>(); // of the writer's thread
 
-    CaseStore(CaseMapper cases) {
+    CaseStore(CaseMapper cases, CaseSearch search) {
         this.cases = cases;
+        this.search = search;
     }
 
     public Optional<CaseRow> find(String id) {
@@ -43,18 +48,28 @@ public class CaseStore {
     }
 
     /** Cases of the desks or of the requester, newest first, numbered below {@code below}. */
-    public List<CaseRow> list(String requester, Collection<String> desks, CaseFilter filter, long below, int limit) {
+    public List<CaseRow> list(String me, Collection<String> desks, CaseFilter about, long below, int limit) {
         LedgerTransaction.writeHeld();
-        return cases.list(
-                requester,
-                desks,
-                filter.state(),
-                filter.kind(),
-                filter.desk(),
-                filter.requester(),
-                filter.pattern(),
-                below,
-                limit);
+        return cases.list(me, desks, about, null, below, limit);
+    }
+
+    /** Those of them that hold all of {@code words}. */
+    public List<CaseRow> list(
+            String me, Collection<String> desks, CaseFilter about, String words, long below, int limit) {
+        search.catchUp(cases::searched);
+        List<CaseRow> found = new ArrayList<>();
+        long under = below;
+        while (found.size() < limit) {
+            List<Long> numbers = search.find(me, desks, words, under, PART);
+            if (!numbers.isEmpty()) {
+                found.addAll(cases.list(me, desks, about, numbers, under, limit - found.size()));
+            }
+            if (numbers.size() < PART) {
+                break;
+            }
+            under = numbers.get(numbers.size() - 1);
+        }
+        return found;
     }
 
     /** When the requester's case that is {@code back} places before the newest was opened. */

@@ -8,6 +8,7 @@ import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
+import servitor.service.cases.CaseFilter;
 
 /** Runs. */
 @Mapper
@@ -51,14 +52,14 @@ interface RunMapper {
             from run r join case_record c on c.id = r.case_id
             where c.desk in <foreach collection="filter.desks" item="d" open="(" separator="," close=")">#{d}</foreach>
             <if test="filter.status != null">and r.status = #{filter.status}</if>
-            <if test="filter.page != null">and r.page = #{filter.page}</if>
-            <if test="filter.desk != null">and c.desk = #{filter.desk}</if>
-            <if test="filter.requester != null">and c.requester = #{filter.requester}</if>
+            <if test="about.since != null">and r.created &gt;= #{about.since}</if>
+            <if test="about.until != null">and r.created &lt; #{about.until}</if>
+            """ + CaseFilter.OF_CASE + CaseFilter.OF_RUN + """
             <if test="filter.beforeTime != null">and (r.created, r.id) &lt; (#{filter.beforeTime}, #{filter.beforeId})</if>
             order by r.created desc, r.id desc limit #{limit}
             </script>
             """)
-    List<RunRow> list(RunFilter filter, int limit);
+    List<RunRow> list(RunFilter filter, CaseFilter about, int limit);
 
     @Select("<script>select " + OF_DESKS + "r.status = 'in-doubt' order by r.updated limit #{limit}</script>")
     List<RunRow> inDoubt(Collection<String> desks, int limit);

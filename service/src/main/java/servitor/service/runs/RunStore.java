@@ -56,7 +56,7 @@ public class RunStore {
     /** Runs that somebody may see, the one begun last first. */
     public List<RunRow> list(RunFilter filter, int limit) {
         LedgerTransaction.writeHeld();
-        return filter.desks().isEmpty() ? List.of() : runs.list(filter, limit);
+        return filter.desks().isEmpty() ? List.of() : runs.list(filter, filter.about(), limit);
     }
 
     /** Runs of these desks that are under way, the one that moved last first. */
