@@ -120,4 +120,53 @@ class ListTests {
         assertThat(Http.as(household, "osei").get("/api/approvals?cursor=x").status())
                 .isIn(400, 422);
     }
+
+    private List<String> ids(String person, String path) {
+        List<String> ids = new ArrayList<>();
+        household
+                .as(person)
+                .get((path + "&limit=200").replace(" ", "%20"))
+                .path("items")
+                .forEach(item -> ids.add(item.path("id").asString()));
+        return ids;
+    }
+
+    @Test
+    void allListsAreNarrowedByAgentPageWaitAndTime() {
+        String refund = household.openRefund("ines", "SK-670031");
+        String approval = household.approvalOf(refund);
+
+        assertThat(ids("osei", "/api/cases?agent=purser&waiting-for=DUTY")).contains(refund);
+        assertThat(ids("osei", "/api/cases?agent=purser&waiting-for=a reply")).doesNotContain(refund);
+        assertThat(ids("osei", "/api/cases?page=cancelled-sailing-refund&since=2026-01-01"))
+                .contains(refund);
+        assertThat(ids("osei", "/api/cases?page=cancelled-sailing-refund&until=2026-01-01"))
+                .isEmpty();
+        assertThat(ids("osei", "/api/cases?agent=nobody")).isEmpty();
+        assertThat(ids("osei", "/api/approvals?agent=purser&page=cancelled-sailing-refund"))
+                .contains(approval);
+        assertThat(ids("osei", "/api/approvals?page=locked-out")).doesNotContain(approval);
+        assertThat(ids("osei", "/api/runs?agent=purser&status=waiting&kind=refund"))
+                .isNotEmpty();
+        assertThat(ids("osei", "/api/runs?until=2026-01-01")).isEmpty();
+        assertThat(household
+                        .run("--as", "osei", "case", "list", "--since", "yesterday")
+                        .err())
+                .contains("must be a day, such as 2026-06-01");
+    }
+
+    @Test
+    void wordsFindACaseAtOnceAndOnlyForThoseWhoSeeIt() {
+        String mine =
+                household.open("ines", "complaint", "Gull on deck", "A gull took my sandwich.", java.util.Map.of());
+
+        assertThat(ids("ines", "/api/cases?q=gull sandw")).contains(mine);
+        assertThat(ids("osei", "/api/cases?q=GULL")).contains(mine);
+        assertThat(ids("osei", "/api/cases?q=" + mine.toLowerCase(java.util.Locale.ROOT)))
+                .contains(mine);
+        assertThat(ids("osei", "/api/cases?q=gull albatross")).isEmpty();
+        assertThat(ids("osei", "/api/cases?q=gull&state=closed")).doesNotContain(mine);
+        assertThat(ids("bram", "/api/cases?q=gull")).isEmpty();
+        assertThat(ids("teun", "/api/cases?q=gull")).isEmpty();
+    }
 }

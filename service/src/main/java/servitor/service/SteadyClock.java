@@ -4,11 +4,13 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
 import java.util.function.LongSupplier;
 
 /**
  * The one clock of the service. It never goes back, even when the machine's clock does: it then goes on from the last time it has
- * told, as fast as time really passes, until the machine's clock has caught up. Safe for use by several threads.
+ * told, as fast as time really passes, until the machine's clock has caught up. It tells microseconds, as the tables do: a time that is
+ * remembered is the same when it is read. Safe for use by several threads.
  */
 public final class SteadyClock extends Clock {
     private final Clock machine;
@@ -34,7 +36,7 @@ public final class SteadyClock extends Clock {
         Instant steady = last.equals(Instant.MIN) ? told : last.plusNanos(now - lastNanos);
         last = told.isBefore(last) ? steady : told;
         lastNanos = now;
-        return last;
+        return last.truncatedTo(ChronoUnit.MICROS);
     }
 
     /** Nothing that has been kept may lie in the future: from now on it is at least {@code time}. Says how far the machine is behind. */

@@ -50,6 +50,14 @@ class SteadyClockTests {
     }
 
     @Test
+    void itTellsNoFinerTimeThanTheTablesKeep() {
+        machine.now = NOON.plusNanos(565_318_999);
+        assertThat(clock.instant()).isEqualTo(NOON.plusNanos(565_318_000));
+        passes(Duration.ofNanos(1));
+        assertThat(clock.instant()).isEqualTo(NOON.plusNanos(565_319_000));
+    }
+
+    @Test
     void itGoesOnAsFastAsTimePassesWhenTheMachineGoesBackUntilThatHasCaughtUp() {
         clock.instant();
         machine.now = NOON.minus(Duration.ofHours(2));

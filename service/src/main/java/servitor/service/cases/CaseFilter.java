@@ -1,7 +1,6 @@
 package servitor.service.cases;
 
 import java.time.Instant;
-import java.util.Locale;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -31,7 +30,7 @@ public record CaseFilter(
             <if test="about.kind != null">and c.kind = #{about.kind}</if>
             <if test="about.desk != null">and c.desk = #{about.desk}</if>
             <if test="about.requester != null">and c.requester = #{about.requester}</if>
-            <if test="about.pattern != null">and lower(c.waiting_for) like #{about.pattern} escape '!'</if>
+            <if test="about.waitingFor != null">and locate(lower(#{about.waitingFor}), lower(c.waiting_for)) &gt; 0</if>
             """;
 
     /** The condition on the page of a run {@code r}. */
@@ -47,18 +46,5 @@ public record CaseFilter(
     /** Cases in a state, and nothing else about them. */
     public static CaseFilter in(String state) {
         return new CaseFilter(state, null, null, null, null, null, null, null);
-    }
-
-    /** The words waited for as a pattern of SQL's {@code like} with {@code !} to escape; null when there are none. */
-    public @Nullable String getPattern() {
-        return waitingFor == null
-                ? null
-                : "%"
-                        + waitingFor
-                                .toLowerCase(Locale.ROOT)
-                                .replace("!", "!!")
-                                .replace("%", "!%")
-                                .replace("_", "!_")
-                        + "%";
     }
 }
