@@ -150,7 +150,11 @@ public final class ListBench {
                         "OPENED",
                         "opened" + ago,
                         "CLOSED",
-                        "closed" + ago)));
+                        "closed" + ago,
+                        "DUE",
+                        "case when state = 'open' then null else due end",
+                        "REMIND_AT",
+                        "null")));
         sql.execute(copied(sql, "approval_asked", Map.of("APPROVAL_ID", "approval_id" + id)));
         sql.execute("insert into trail select seq + " + far * 1_000 + ", at" + ago
                 + ", actor, case when case_id = '' then '' else case_id" + id

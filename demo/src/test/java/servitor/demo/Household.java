@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import servitor.cli.client.Client;
 import servitor.cli.client.Profile;
 import servitor.cli.command.Servitor;
@@ -37,7 +38,9 @@ final class Household implements AutoCloseable {
 
     /** One whose service is started with these options. */
     Household(String... options) {
-        this.options = List.of(options);
+        this.options = Stream.concat(
+                        Stream.of(options), Stream.of("-Dspring.main.sources=" + AnswerContract.class.getName()))
+                .toList();
         try {
             folder = Files.createTempDirectory("servitor-test-");
             standins = new Standins(Standins.Ports.ANY, folder.resolve("standins"));

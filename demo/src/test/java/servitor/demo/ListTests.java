@@ -133,11 +133,12 @@ class ListTests {
 
     @Test
     void allListsAreNarrowedByAgentPageWaitAndTime() {
-        String refund = household.openRefund("ines", "SK-670031");
+        String refund = household.openRefund("ines", "SK-670041");
         String approval = household.approvalOf(refund);
 
-        assertThat(ids("osei", "/api/cases?agent=purser&waiting-for=DUTY")).contains(refund);
-        assertThat(ids("osei", "/api/cases?agent=purser&waiting-for=a reply")).doesNotContain(refund);
+        assertThat(ids("osei", "/api/cases?agent=purser&waiting-for=passenger DESK"))
+                .contains(refund);
+        assertThat(ids("osei", "/api/cases?agent=purser&waiting-for=IT desk")).doesNotContain(refund);
         assertThat(ids("osei", "/api/cases?page=cancelled-sailing-refund&since=2026-01-01"))
                 .contains(refund);
         assertThat(ids("osei", "/api/cases?page=cancelled-sailing-refund&until=2026-01-01"))

@@ -185,7 +185,7 @@ class ToolsTests {
         assertThat(run("--as", "noor", "mandate", "table", "--agent", "steward").out())
                 .contains("alone when args.account == requester.account; otherwise never");
         assertThat(run("--as", "noor", "mandate", "table", "--csv").out())
-                .startsWith("agent,tool,effect,reach,words")
+                .startsWith("\"agent\",\"tool\",\"effect\",\"reach\",\"words\"")
                 .contains("\"bosun\",\"directory.unlock\",\"write\",\"asks\"");
     }
 

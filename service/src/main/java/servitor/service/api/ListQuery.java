@@ -4,8 +4,11 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
+import java.util.Locale;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.BindParam;
 import servitor.core.handbook.Handbook;
@@ -16,7 +19,7 @@ import servitor.service.cases.CaseFilter;
  * What the lists of cases, runs and approvals can all be asked for.
  *
  * @param agent whose pages are meant, as the newest edition has them
- * @param waitingFor words in what a case waits for
+ * @param waitingFor words in what a case waits for, such as the title of a group
  * @param since a day (of UTC), or a time; {@code until} likewise, itself not included
  */
 record ListQuery(
@@ -45,7 +48,7 @@ record ListQuery(
                 given(desk),
                 given(requester),
                 pages(handbook),
-                given(waitingFor),
+                waits(handbook),
                 time("since", since),
                 time("until", until));
     }
@@ -61,6 +64,22 @@ record ListQuery(
                         .map(Runbook::name)
                         .filter(name -> given(page) == null || name.equals(page))
                         .collect(Collectors.toSet());
+    }
+
+    /** Cases keep the names of those who are asked; people know their titles. */
+    private @Nullable Set<String> waits(@Nullable Handbook handbook) {
+        if (waitingFor == null || waitingFor.isBlank()) {
+            return null;
+        }
+        Set<String> words = new TreeSet<>(Set.of(waitingFor));
+        if (handbook != null) {
+            String wanted = waitingFor.toLowerCase(Locale.ROOT);
+            Stream.concat(handbook.groups().keySet().stream(), handbook.desks().keySet().stream())
+                    .filter(name ->
+                            handbook.called(name).toLowerCase(Locale.ROOT).contains(wanted))
+                    .forEach(words::add);
+        }
+        return words;
     }
 
     private static @Nullable String given(@Nullable String text) {

@@ -20,18 +20,25 @@ interface ApprovalMapper {
     /** Where an approval stands in the list of those that wait: by when it lapses, those that never do at the end. */
     String URGENCY = "coalesce(a.due, timestamp with time zone '9999-01-01 00:00:00+00:00')";
 
-    @Select("<script>select a.* from approval a join case_record c on c.id = a.case_id where "
+    /** Approvals are gone through in the order of the list, and their cases looked up, until there are enough. */
+    @Select("<script>select a.* from approval a where "
             + """
-            <choose><when test="filter.open">a.state = 'open'</when><otherwise>a.state &lt;&gt; 'open'</otherwise></choose>
+            <choose><when test="filter.open">a.state = 'open'</when><otherwise>a.closed is not null and a.state &lt;&gt; 'open'</otherwise></choose>
+            and <choose>
+              <when test="about.requester != null">a.case_id in (select c.id from case_record c where c.requester = #{about.requester}</when>
+              <otherwise>exists (select 1 from case_record c where c.id = a.case_id</otherwise>
+            </choose>
             and (<if test="filter.desks.size() > 0 and !filter.askedOnly">c.desk in
                 <foreach collection="filter.desks" item="d" open="(" separator="," close=")">#{d}</foreach> or</if>
-              c.requester &lt;&gt; #{filter.me} and c.opened_by &lt;&gt; #{filter.me} and a.id in (select q.approval_id from approval_asked q where q.name in
+              c.requester &lt;&gt; #{filter.me} and c.opened_by &lt;&gt; #{filter.me} and exists (select 1 from approval_asked q
+                where q.approval_id = a.id and q.name in
                 <foreach collection="filter.names" item="n" open="(" separator="," close=")">#{n}</foreach>))
+            """ + CaseFilter.OF_CASE + """
+            )
             <if test="about.since != null">and a.opened &gt;= #{about.since}</if>
             <if test="about.until != null">and a.opened &lt; #{about.until}</if>
             <if test="about.pages != null">and exists (select 1 from run r where r.id = a.run_id """ + CaseFilter.OF_RUN + """
             )</if>
-            """ + CaseFilter.OF_CASE + """
             <if test="filter.afterTime != null and filter.open">and (""" + URGENCY + """
             , a.id) &gt; (#{filter.afterTime}, #{filter.afterId})</if>
             <if test="filter.afterTime != null and !filter.open">and (a.closed, a.id) &lt; (#{filter.afterTime}, #{filter.afterId})</if>

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param requester the person whose cases they are
  * @param pages pages of which one works, or has worked, on the case
- * @param waitingFor words that stand in what a case waits for
+ * @param waitingFor one of these stands in what a case waits for
  * @param since the earliest time something of the list began at; {@code until} is the first that is too late
  */
 public record CaseFilter(
@@ -18,7 +18,7 @@ public record CaseFilter(
         @Nullable String desk,
         @Nullable String requester,
         @Nullable Set<String> pages,
-        @Nullable String waitingFor,
+        @Nullable Set<String> waitingFor,
         @Nullable Instant since,
         @Nullable Instant until) {
     /** Everything. */
@@ -30,7 +30,8 @@ public record CaseFilter(
             <if test="about.kind != null">and c.kind = #{about.kind}</if>
             <if test="about.desk != null">and c.desk = #{about.desk}</if>
             <if test="about.requester != null">and c.requester = #{about.requester}</if>
-            <if test="about.waitingFor != null">and locate(lower(#{about.waitingFor}), lower(c.waiting_for)) &gt; 0</if>
+            <if test="about.waitingFor != null">and c.state in ('open', 'working', 'waiting', 'with-people') and
+              <foreach collection="about.waitingFor" item="w" open="(" separator=" or " close=")">locate(lower(#{w}), lower(c.waiting_for)) &gt; 0</foreach></if>
             """;
 
     /** The condition on the page of a run {@code r}. */

@@ -33,7 +33,8 @@ public final class MemoryDatabase {
             "V8__waiting_by_connection",
             "V9__stops_and_epochs",
             "V10__who_is_asked",
-            "V12__runs_listed");
+            "V12__runs_listed",
+            "V13__lists_in_order");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;
