@@ -28,7 +28,9 @@ const run = (command, ...args) => execFileSync(command, args, { cwd: here, stdio
 const read = (path) => (existsSync(path) ? readFileSync(path, 'utf8') : '');
 
 const lock = digest([join(here, 'package-lock.json'), join(here, 'package.json')]);
-const all = digest([...files(join(here, 'src')), ...files(join(here, 'public')), join(here, 'index.html'), join(here, 'vite.config.ts'), OPENAPI]) + lock;
+const all =
+  digest([...files(join(here, 'src')), ...files(join(here, 'public')), join(here, 'index.html'), join(here, 'vite.config.ts'), OPENAPI]) +
+  lock;
 
 if (read(STAMP) === all && existsSync(join(OUT, 'index.html'))) {
   console.log('The console is built already.');
@@ -40,6 +42,7 @@ if (read(STAMP) === all && existsSync(join(OUT, 'index.html'))) {
   }
   run('npm', 'run', '--silent', 'types');
   if (!skipTests) {
+    run('npm', 'run', '--silent', 'lint');
     run('npm', 'run', '--silent', 'check');
     run('npm', 'run', '--silent', 'test');
   }

@@ -35,7 +35,15 @@ export interface CouldDoRow {
   reach: 'alone' | 'asks' | 'never';
   supervised: boolean;
   words: string;
-  lines: { mandate: string; grant: string; verdict: 'allow' | 'ask' | 'deny'; when: string; of: string[]; limits: { words: string; atMost: number; used: number | null }[]; beyond: string }[];
+  lines: {
+    mandate: string;
+    grant: string;
+    verdict: 'allow' | 'ask' | 'deny';
+    when: string;
+    of: string[];
+    limits: { words: string; atMost: number; used: number | null }[];
+    beyond: string;
+  }[];
 }
 
 export interface Said {
@@ -113,7 +121,8 @@ export const api = {
   couldDo: () => send<CouldDo>('GET', '/api/mandates/table'),
   tryMandate: (thought: { agent: string; tool: string; caseId: string; args: unknown }) => send<Said>('POST', '/api/mandates/try', thought),
   connections: () => send<Connection[]>('GET', '/api/connections'),
-  testConnection: (name: string) => send<{ reached: boolean; detail: string }>('POST', `/api/connections/${encodeURIComponent(name)}/test`, {}),
+  testConnection: (name: string) =>
+    send<{ reached: boolean; detail: string }>('POST', `/api/connections/${encodeURIComponent(name)}/test`, {}),
   tools: () => send<ToolView[]>('GET', '/api/tools'),
   tryTool: (name: string, args: unknown) => send<Tried>('POST', `/api/tools/${encodeURIComponent(name)}/try`, args),
   proposeTools: (source: { name: string; connection: string; openapi?: string; only: string[] }) =>
@@ -123,22 +132,31 @@ export const api = {
   signOut: () => send<Session>('DELETE', '/api/session'),
   today: () => send<Today>('GET', '/api/today'),
   stop: (what: Stop['what'], name: string, reason: string) => send<Stop>('POST', '/api/stops', { what, name, reason }),
-  liftStop: (what: Stop['what'], name: string, reason: string) => send<Stop[]>('POST', `/api/stops/${part(what)}/${part(name)}/lift`, { reason }),
+  liftStop: (what: Stop['what'], name: string, reason: string) =>
+    send<Stop[]>('POST', `/api/stops/${part(what)}/${part(name)}/lift`, { reason }),
   cases: (query: Record<string, string>) =>
     send<{ items: CaseSummary[]; next?: string | null }>('GET', '/api/cases?' + new URLSearchParams(query)),
   case: (id: string) => send<CaseDetail>('GET', `/api/cases/${part(id)}`),
   lanes: (id: string) => send<Lanes>('GET', `/api/cases/${part(id)}/lanes`),
   material: (seq: number) => send<{ seq: number; digest: string; text: string }>('GET', `/api/trail/${seq}/material`),
-  openCase: (body: Schemas['OpenCase'], key: string) =>
-    send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
+  openCase: (body: Schemas['OpenCase'], key: string) => send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
   resolve: (id: string, how: string) => send<CaseDetail>('POST', `/api/cases/${part(id)}/resolution`, { how }),
   note: (id: string, text: string, staff: boolean) => send<Note>('POST', `/api/cases/${part(id)}/notes`, { text, staff }),
   approvals: (query: Record<string, string>) =>
     send<{ items: ApprovalSummary[]; next?: string | null }>('GET', '/api/approvals?' + new URLSearchParams(query)),
   approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),
-  answer: (id: string, body: { decision: 'approve' | 'decline' | 'feedback'; digest: string; reason: string; texts?: Record<string, string>; form?: Record<string, unknown> }) =>
-    send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),
-  sendLate: (id: string, digest: string, texts?: Record<string, string>) => send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/late`, { digest, texts }),
+  answer: (
+    id: string,
+    body: {
+      decision: 'approve' | 'decline' | 'feedback';
+      digest: string;
+      reason: string;
+      texts?: Record<string, string>;
+      form?: Record<string, unknown>;
+    },
+  ) => send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),
+  sendLate: (id: string, digest: string, texts?: Record<string, string>) =>
+    send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/late`, { digest, texts }),
   attach: async (id: string, file: File) =>
     send<CaseDocument>('POST', `/api/cases/${part(id)}/documents`, {
       name: file.name,
@@ -146,7 +164,8 @@ export const api = {
       content: await base64(file),
     }),
   moveRun: (id: string, edition: number) => send<Run>('POST', `/api/runs/${part(id)}/edition`, { edition }),
-  settleRun: (id: string, body: { happened: boolean; result?: unknown; reason: string }) => send<Run>('POST', `/api/runs/${part(id)}/settlement`, body),
+  settleRun: (id: string, body: { happened: boolean; result?: unknown; reason: string }) =>
+    send<Run>('POST', `/api/runs/${part(id)}/settlement`, body),
   pauseRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/pause`, { reason }),
   resumeRun: (id: string) => send<Run>('POST', `/api/runs/${part(id)}/resume`, {}),
   adviseRun: (id: string, text: string) => send<Run>('POST', `/api/runs/${part(id)}/notes`, { text }),
@@ -154,7 +173,8 @@ export const api = {
     send<Run>('POST', `/api/runs/${part(id)}/wrong/${part(trouble)}`, body),
   stopRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/stop`, { reason }),
   draft: () => send<Draft>('GET', '/api/handbook/draft'),
-  draftFile: (path: string) => send<{ path: string; text: string; published?: string | null }>('GET', `/api/handbook/draft/file?path=${part(path)}`),
+  draftFile: (path: string) =>
+    send<{ path: string; text: string; published?: string | null }>('GET', `/api/handbook/draft/file?path=${part(path)}`),
   putDraft: (path: string, text: string | null) => send<Assessment>('PUT', `/api/handbook/draft/file?path=${part(path)}`, { text }),
   dropDraft: (path: string) => send<Assessment>('DELETE', `/api/handbook/draft/file?path=${part(path)}`),
   keepDraft: (path: string) => send<Draft>('POST', `/api/handbook/draft/file/keep?path=${part(path)}`),
@@ -162,9 +182,11 @@ export const api = {
   draftChanges: () => send<Comparison>('GET', '/api/handbook/draft/changes'),
   publishDraft: (note: string) => send<{ edition: Edition; isNew: boolean }>('POST', '/api/handbook/draft/publish', { note }),
   catalogue: () => send<StartingPoint[]>('GET', '/api/handbook/catalogue'),
-  startFrom: (entry: string, names: Record<string, string>) => send<{ files: string[] }>('POST', '/api/handbook/draft/start', { entry, names }),
+  startFrom: (entry: string, names: Record<string, string>) =>
+    send<{ files: string[] }>('POST', '/api/handbook/draft/start', { entry, names }),
   editions: () => send<Edition[]>('GET', '/api/handbook/editions'),
   compareEditions: (older: number, newer: number) => send<Comparison>('GET', `/api/handbook/editions/${older}/changes-to/${newer}`),
-  restoreEdition: (number: number) => send<{ edition: Edition; isNew: boolean }>('POST', `/api/handbook/editions/${number}/restore`, { note: '' }),
+  restoreEdition: (number: number) =>
+    send<{ edition: Edition; isNew: boolean }>('POST', `/api/handbook/editions/${number}/restore`, { note: '' }),
   kinds: () => send<Kind[]>('GET', '/api/handbook/kinds'),
 };

@@ -32,7 +32,10 @@ class Live {
 
   /** Many changes come together; one look at the service is enough for them. */
   #tell(): void {
-    this.#waiting ??= setTimeout(() => {
+    if (this.#waiting) {
+      return;
+    }
+    this.#waiting = setTimeout(() => {
       this.#waiting = undefined;
       this.#listeners.forEach((listener) => listener());
     }, 150);

@@ -12,7 +12,14 @@
 
 <form class="space-y-3" onsubmit={(event) => event.preventDefault()}>
   {#if decision.confirming}
-    <div class="sheet border-l-4 border-l-signal p-3" role="alertdialog" tabindex="-1" {@attach (dialog) => dialog.focus()} aria-labelledby="once-more" aria-describedby="in-full">
+    <div
+      class="sheet border-l-4 border-l-signal p-3"
+      role="alertdialog"
+      tabindex="-1"
+      {@attach (dialog) => dialog.focus()}
+      aria-labelledby="once-more"
+      aria-describedby="in-full"
+    >
       <p id="once-more" class="mb-1 font-semibold">This is then done, and counts as yours:</p>
       <p id="in-full" class="mb-3 break-words">{decision.sheet?.confirm}</p>
       <div class="flex flex-wrap gap-3">
@@ -38,7 +45,8 @@
   {:else}
     <div class="flex flex-wrap items-baseline gap-3">
       <button type="button" class="button button-main" disabled={decision.busy} onclick={() => decision.approve()}>
-        Approve{decision.edited ? ' with my changes' : ''}{decision.sheet?.confirm ? '…' : ''} <kbd class="font-mono text-sm opacity-80">a</kbd>
+        Approve{decision.edited ? ' with my changes' : ''}{decision.sheet?.confirm ? '…' : ''}
+        <kbd class="font-mono text-sm opacity-80">a</kbd>
       </button>
       <button type="button" class="button" disabled={decision.busy} onclick={onDecline}>
         Decline <kbd class="font-mono text-sm opacity-80">d</kbd>
@@ -53,9 +61,12 @@
   {/if}
   {#if follows}
     <dl class="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 text-sm text-faint" aria-label="What follows">
-      <dt>After a yes</dt><dd>{follows.yes}</dd>
-      <dt>After a no</dt><dd>{follows.no}</dd>
-      <dt>Without an answer</dt><dd>{follows.silence}</dd>
+      <dt>After a yes</dt>
+      <dd>{follows.yes}</dd>
+      <dt>After a no</dt>
+      <dd>{follows.no}</dd>
+      <dt>Without an answer</dt>
+      <dd>{follows.silence}</dd>
     </dl>
   {/if}
 </form>

@@ -12,7 +12,11 @@ const SHEET = {
   answers: [],
   maySendLate: false,
   confirm: 'fares.refund: amount 42.50 EUR; for <b>Ines</b>',
-  follows: { yes: 'The call is made at once.', no: 'People take the case over; nothing is sent.', silence: 'It stays open until somebody answers.' },
+  follows: {
+    yes: 'The call is made at once.',
+    no: 'People take the case over; nothing is sent.',
+    silence: 'It stays open until somebody answers.',
+  },
 } as unknown as ApprovalSheet;
 
 describe('the answer to an approval', () => {
@@ -20,7 +24,7 @@ describe('the answer to an approval', () => {
     const decision = new Decision();
     decision.take(SHEET);
     render(AnswerForm, { decision, onDecline: vi.fn(), onSendBack: vi.fn() });
-    expect(screen.getByLabelText('What follows')).toHaveTextContent('Without an answerIt stays open until somebody answers.');
+    expect(screen.getByLabelText('What follows')).toHaveTextContent('Without an answer It stays open until somebody answers.');
   });
 
   it('says amount and person once more before a call, as words, and only then approves', async () => {

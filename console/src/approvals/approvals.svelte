@@ -27,13 +27,18 @@
   <a
     data-item
     href="/approvals/{item.id}"
-    class={['flex flex-wrap items-baseline gap-x-3 border-b border-line px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft', item.asked && 'border-l-4 border-l-signal']}
+    class={[
+      'flex flex-wrap items-baseline gap-x-3 border-b border-line px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft',
+      item.asked && 'border-l-4 border-l-signal',
+    ]}
   >
     <span class="grow font-semibold">{item.question}</span>
     {#if item.state === 'open'}
       {#if item.paused}<span class="text-sm text-faint">its time stands still</span>{:else if item.due}<TimeLeft due={item.due} />{/if}
     {:else}<StateWord state={item.state} />{/if}
-    <span class="basis-full truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.asks.join(' and ')}</span>
+    <span class="basis-full truncate text-sm text-faint"
+      >{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.asks.join(' and ')}</span
+    >
   </a>
 {/snippet}
 
@@ -43,18 +48,26 @@
     <div use:listKeys class="max-w-3xl space-y-6">
       <section>
         <h2 class="mb-2">Waits for you</h2>
-        <div class="sheet">{#each value.asked as item (item.id)}{@render line(item)}{:else}<p class="p-4 text-faint">Nothing waits for your answer.</p>{/each}</div>
+        <div class="sheet">
+          {#each value.asked as item (item.id)}{@render line(item)}{:else}<p class="p-4 text-faint">
+              Nothing waits for your answer.
+            </p>{/each}
+        </div>
       </section>
       {#if value.others.length}
         <section>
           <h2 class="mb-2">Waits for others</h2>
-          <div class="sheet">{#each value.others as item (item.id)}{@render line(item)}{/each}</div>
+          <div class="sheet">
+            {#each value.others as item (item.id)}{@render line(item)}{/each}
+          </div>
         </section>
       {/if}
       {#if value.closed.items.length}
         <section>
           <h2 class="mb-2">Decided</h2>
-          <div class="sheet">{#each value.closed.items as item (item.id)}{@render line(item)}{/each}</div>
+          <div class="sheet">
+            {#each value.closed.items as item (item.id)}{@render line(item)}{/each}
+          </div>
           {#if value.closed.more}<button class="button mt-3" onclick={() => (wanted += 60)}>More</button>{/if}
         </section>
       {/if}

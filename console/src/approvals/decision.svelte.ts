@@ -141,7 +141,10 @@ export class Decision {
     if (!sheet || !this.open) {
       return;
     }
-    const more = decision === 'approve' ? { ...(this.edited ? { texts: this.#changed() } : {}), ...(this.#filled() ? { form: this.#filled() } : {}) } : {};
+    const more =
+      decision === 'approve'
+        ? { ...(this.edited ? { texts: this.#changed() } : {}), ...(this.#filled() ? { form: this.#filled() } : {}) }
+        : {};
     await this.#send(() => api.answer(sheet.summary.id, { decision, digest: sheet.digest, reason: this.reason, ...more }));
   }
 

@@ -5,7 +5,22 @@ import { Decision } from './decision.svelte';
 function sheet(digest: string, text: string): ApprovalSheet {
   const requester = { id: 'ines', name: 'Ines', sort: 'person' as const };
   return {
-    summary: { id: 'R-1-6', question: 'Send?', about: 'text', caseId: 'C-1', caseSubject: 's', desk: 'd', requester, of: ['d'], opened: '2026-11-24T12:00:00Z', state: 'open', asked: true, quorum: 'any one of', rounds: 2, asks: ['Osei'] },
+    summary: {
+      id: 'R-1-6',
+      question: 'Send?',
+      about: 'text',
+      caseId: 'C-1',
+      caseSubject: 's',
+      desk: 'd',
+      requester,
+      of: ['d'],
+      opened: '2026-11-24T12:00:00Z',
+      state: 'open',
+      asked: true,
+      quorum: 'any one of',
+      rounds: 2,
+      asks: ['Osei'],
+    },
     digest,
     sheet: { edits: [{ key: 'answer', text, written: true }], feedback: { left: 2 } },
     pageTitle: 'p',
@@ -68,7 +83,13 @@ describe('a decision', () => {
 
   it('fills a form in the types it asks for, and leaves out what is empty', async () => {
     const form = sheet('d1', 'Hello.');
-    form.sheet.form = { fields: [{ name: 'cost', type: 'number', options: [] }, { name: 'ok', type: 'yes/no', options: [] }, { name: 'why', type: 'text', options: [] }] };
+    form.sheet.form = {
+      fields: [
+        { name: 'cost', type: 'number', options: [] },
+        { name: 'ok', type: 'yes/no', options: [] },
+        { name: 'why', type: 'text', options: [] },
+      ],
+    };
     decision.take(form);
     decision.form = { cost: '12.5', ok: 'yes', why: '' };
     answer.mockResolvedValue(form);

@@ -9,7 +9,9 @@
   type FormField = (typeof fields)[number];
 
   function choices({ type, options, titles }: FormField): { value: string; title: string }[] {
-    return type === 'yes/no' ? ['yes', 'no'].map((value) => ({ value, title: value })) : options.map((value, at) => ({ value, title: titles?.[at] ?? value }));
+    return type === 'yes/no'
+      ? ['yes', 'no'].map((value) => ({ value, title: value }))
+      : options.map((value, at) => ({ value, title: titles?.[at] ?? value }));
   }
 </script>
 

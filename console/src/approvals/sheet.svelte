@@ -59,7 +59,9 @@
   }
 </script>
 
-<svelte:head>{#if decision.sheet}<title>{decision.sheet.summary.question} {decision.sheet.summary.caseId} · Servitor</title>{/if}</svelte:head>
+<svelte:head
+  >{#if decision.sheet}<title>{decision.sheet.summary.question} {decision.sheet.summary.caseId} · Servitor</title>{/if}</svelte:head
+>
 
 <svelte:document onkeydown={onKey} />
 
@@ -74,7 +76,9 @@
         <StateWord state={summary.state} needsPerson={summary.state === 'open'} />
         <span>{sheet.agent} in ‘{sheet.pageTitle}’, step ‘{sheet.stepTitle}’</span>
         <span>asks {summary.quorum} {summary.asks.join(' and ')}</span>
-        {#if summary.paused}<span>its time stands still: {summary.paused}</span>{:else if summary.due && summary.state === 'open'}<span><TimeLeft due={summary.due} />, then it lapses</span>{/if}
+        {#if summary.paused}<span>its time stands still: {summary.paused}</span>{:else if summary.due && summary.state === 'open'}<span
+            ><TimeLeft due={summary.due} />, then it lapses</span
+          >{/if}
       </p>
       <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <div class="space-y-5">
@@ -94,7 +98,9 @@
           {#if sheet.sheet.form && decision.open}<FormFields {decision} />{/if}
 
           {#if decision.trouble}<TroubleNote trouble={decision.trouble} />{/if}
-          {#if decision.stale}<p role="alert" class="sheet border-l-4 border-l-ink p-3">What is asked has changed while you were editing. Copy your text, then reload.</p>{/if}
+          {#if decision.stale}<p role="alert" class="sheet border-l-4 border-l-ink p-3">
+              What is asked has changed while you were editing. Copy your text, then reload.
+            </p>{/if}
 
           {#if decision.open}
             <AnswerForm {decision} onDecline={() => words(() => decision.decline())} onSendBack={() => words(() => decision.sendBack())} />
@@ -103,15 +109,20 @@
               {#each sheet.answers as answer (answer.person.id)}
                 <p>
                   <span class="font-semibold">{answer.person.name}</span>
-                  {SAID[answer.says]}{Object.keys(answer.texts).length ? ' with changes' : ''} <When time={answer.at} />{answer.reason ? `: ${answer.reason}` : '.'}
+                  {SAID[answer.says]}{Object.keys(answer.texts).length ? ' with changes' : ''}
+                  <When time={answer.at} />{answer.reason ? `: ${answer.reason}` : '.'}
                 </p>
               {:else}
-                <p class="text-faint">{summary.state === 'open' ? 'This asks others, not you.' : `This is ${summary.state.replaceAll('-', ' ')}.`}</p>
+                <p class="text-faint">
+                  {summary.state === 'open' ? 'This asks others, not you.' : `This is ${summary.state.replaceAll('-', ' ')}.`}
+                </p>
               {/each}
               {#if sheet.maySendLate}
                 <div class="sheet space-y-2 border-l-4 border-l-signal p-3">
                   <p>Nobody answered in time, so nothing was sent. You can still send it, as a note of your own.</p>
-                  <button class="button" disabled={decision.busy} onclick={() => decision.sendLate()}>Send it{decision.edited ? ' with my changes' : ''} in my name</button>
+                  <button class="button" disabled={decision.busy} onclick={() => decision.sendLate()}
+                    >Send it{decision.edited ? ' with my changes' : ''} in my name</button
+                  >
                 </div>
               {/if}
               {#if next}<a href="/approvals/{next}">Go to the next one</a> <kbd class="font-mono text-sm text-faint">n</kbd>{/if}
@@ -123,7 +134,9 @@
           <section class="sheet p-4" aria-label="The request">
             <h2 class="mb-2">
               {summary.requester.name} asks
-              <span class={['font-normal', sheet.proof === 'claimed' ? 'text-signal' : 'text-faint']}>({sheet.proof === 'claimed' ? 'only claimed: nobody has proved who this is' : sheet.proof})</span>
+              <span class={['font-normal', sheet.proof === 'claimed' ? 'text-signal' : 'text-faint']}
+                >({sheet.proof === 'claimed' ? 'only claimed: nobody has proved who this is' : sheet.proof})</span
+              >
             </h2>
             <p class="mb-1 font-semibold">{summary.caseSubject}</p>
             <p class="mb-3 whitespace-pre-wrap">{sheet.requestText}</p>

@@ -21,7 +21,14 @@
     return Object.fromEntries(
       kind.fields
         .filter((field) => (fields[field.name] ?? '') !== '')
-        .map((field) => [field.name, field.type === 'number' ? Number(fields[field.name]) : field.type === 'yes/no' ? fields[field.name] === 'yes' : fields[field.name]]),
+        .map((field) => [
+          field.name,
+          field.type === 'number'
+            ? Number(fields[field.name])
+            : field.type === 'yes/no'
+              ? fields[field.name] === 'yes'
+              : fields[field.name],
+        ]),
     );
   }
 
@@ -57,9 +64,18 @@
           <div>
             <label class="label" for="field-{field.name}">{field.title}</label>
             {#if field.type === 'yes/no'}
-              <select id="field-{field.name}" class="field" bind:value={fields[field.name]} required={field.required}><option value="">choose</option><option>yes</option><option>no</option></select>
+              <select id="field-{field.name}" class="field" bind:value={fields[field.name]} required={field.required}
+                ><option value="">choose</option><option>yes</option><option>no</option></select
+              >
             {:else}
-              <input id="field-{field.name}" class="field" type={field.type === 'number' ? 'number' : field.type === 'date' ? 'date' : 'text'} step="any" bind:value={fields[field.name]} required={field.required} />
+              <input
+                id="field-{field.name}"
+                class="field"
+                type={field.type === 'number' ? 'number' : field.type === 'date' ? 'date' : 'text'}
+                step="any"
+                bind:value={fields[field.name]}
+                required={field.required}
+              />
             {/if}
             {#if field.hint}<p class="text-sm text-faint">{field.hint}</p>{/if}
           </div>
@@ -77,7 +93,9 @@
       <ul class="sheet max-w-xl">
         {#each list as kind (kind.name)}
           <li class="border-b border-line last:border-0">
-            <button class="w-full cursor-pointer px-4 py-3 text-left hover:bg-accent-soft" onclick={() => (chosen = kind)}>{kind.title}</button>
+            <button class="w-full cursor-pointer px-4 py-3 text-left hover:bg-accent-soft" onclick={() => (chosen = kind)}
+              >{kind.title}</button
+            >
           </li>
         {:else}<li class="p-4 text-faint">Nothing can be asked for yet: no handbook has been published.</li>{/each}
       </ul>

@@ -25,7 +25,9 @@
   });
 </script>
 
-<svelte:head>{#if shown.value}<title>{shown.value.detail.summary.id} {shown.value.detail.summary.subject} · Servitor</title>{/if}</svelte:head>
+<svelte:head
+  >{#if shown.value}<title>{shown.value.detail.summary.id} {shown.value.detail.summary.subject} · Servitor</title>{/if}</svelte:head
+>
 
 <Waiting loaded={shown}>
   {#snippet children({ detail, lanes })}
@@ -46,7 +48,9 @@
         <section class="sheet p-4" aria-label="The request">
           <h2 class="mb-2">
             {summary.requester.name} asks
-            <span class="font-normal text-faint">({summary.proof === 'claimed' ? `claimed, opened by ${detail.openedBy.name}` : summary.proof})</span>
+            <span class="font-normal text-faint"
+              >({summary.proof === 'claimed' ? `claimed, opened by ${detail.openedBy.name}` : summary.proof})</span
+            >
           </h2>
           {#if detail.text}<p class="mb-3 whitespace-pre-wrap">{detail.text}</p>{/if}
           <ValueView value={detail.fields} />
@@ -73,11 +77,20 @@
           {/each}
         {/if}
 
-        {#if detail.staff && detail.mayAdd && (summary.state === 'with-people' || summary.state === 'open')}<Resolve caseId={summary.id} onResolved={() => shown.refresh()} />{/if}
+        {#if detail.staff && detail.mayAdd && (summary.state === 'with-people' || summary.state === 'open')}<Resolve
+            caseId={summary.id}
+            onResolved={() => shown.refresh()}
+          />{/if}
 
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}
-          <p>{#each detail.relations as relation (relation.what + relation.other)}<span class="mr-3">{relation.what} {#if relation.other.startsWith('C-')}<a href="/cases/{relation.other}">{relation.other}</a>{:else}{relation.other}{/if}</span>{/each}</p>
+          <p>
+            {#each detail.relations as relation (relation.what + relation.other)}<span class="mr-3"
+                >{relation.what}
+                {#if relation.other.startsWith('C-')}<a href="/cases/{relation.other}">{relation.other}</a
+                  >{:else}{relation.other}{/if}</span
+              >{/each}
+          </p>
         {/if}
 
         <section aria-label="Notes" class="space-y-3">

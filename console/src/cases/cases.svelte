@@ -51,9 +51,13 @@
           </thead>
           <tbody class="max-sm:block">
             {#each page.items as item (item.id)}
-              <tr class="border-b border-line last:border-0 hover:bg-accent-soft max-sm:flex max-sm:flex-wrap max-sm:gap-x-3 max-sm:px-3 max-sm:py-2">
+              <tr
+                class="border-b border-line last:border-0 hover:bg-accent-soft max-sm:flex max-sm:flex-wrap max-sm:gap-x-3 max-sm:px-3 max-sm:py-2"
+              >
                 <td class="px-3 py-2 whitespace-nowrap text-faint max-sm:p-0">{item.id}</td>
-                <td class="max-w-96 px-3 py-2 max-sm:min-w-0 max-sm:grow max-sm:basis-3/5 max-sm:p-0"><a data-item href="/cases/{item.id}" class="block truncate">{item.subject}</a></td>
+                <td class="max-w-96 px-3 py-2 max-sm:min-w-0 max-sm:grow max-sm:basis-3/5 max-sm:p-0"
+                  ><a data-item href="/cases/{item.id}" class="block truncate">{item.subject}</a></td
+                >
                 <td class="px-3 py-2 whitespace-nowrap max-sm:order-last max-sm:basis-full max-sm:p-0 max-sm:text-sm max-sm:text-faint">
                   {item.requester.name}
                   {#if item.proof === 'claimed'}<span class="text-sm text-faint">(claimed)</span>{/if}

@@ -2,7 +2,8 @@
   import { api, type CaseDocument, Trouble } from '../api/client';
   import TroubleNote from '../parts/trouble-note.svelte';
 
-  let { caseId, documents, mayAdd, onAttached }: { caseId: string; documents: CaseDocument[]; mayAdd: boolean; onAttached: () => void } = $props();
+  let { caseId, documents, mayAdd, onAttached }: { caseId: string; documents: CaseDocument[]; mayAdd: boolean; onAttached: () => void } =
+    $props();
 
   let trouble = $state<Trouble>();
   let busy = $state(false);

@@ -34,8 +34,8 @@
   <section class="sheet mb-3 space-y-3 border-l-4 border-l-signal bg-signal-soft p-4" aria-labelledby="doubt-{run.id}">
     <h3 id="doubt-{run.id}" class="font-semibold">Did this happen?</h3>
     <p>
-      <span class="font-mono">{run.doubt.tool}</span> was sent and no answer came. It can’t be repeated blindly, so the run waits for somebody who
-      looks it up. Key: <span class="font-mono text-sm break-all">{run.doubt.key}</span>
+      <span class="font-mono">{run.doubt.tool}</span> was sent and no answer came. It can’t be repeated blindly, so the run waits for
+      somebody who looks it up. Key: <span class="font-mono text-sm break-all">{run.doubt.key}</span>
     </p>
     <ValueView value={run.doubt.inputs} />
     <div>

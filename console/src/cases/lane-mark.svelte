@@ -23,7 +23,11 @@
     {/each}
     <time class="row-start-1 py-1 pl-2 text-sm text-faint" datetime={mark.at} title={exact(mark.at)}>{clock(mark.at)}</time>
     <span
-      class={['row-start-1 mt-[0.65rem] ml-[0.5rem] h-2.5 w-2.5 rounded-full', columns[lane], mark.weight === 'needs-person' ? 'bg-signal' : 'bg-accent']}
+      class={[
+        'row-start-1 mt-[0.65rem] ml-[0.5rem] h-2.5 w-2.5 rounded-full',
+        columns[lane],
+        mark.weight === 'needs-person' ? 'bg-signal' : 'bg-accent',
+      ]}
       aria-hidden="true"
     ></span>
     <button

@@ -3,11 +3,27 @@ import type { Mark } from '../api/client';
 import { callOf, newDay, shownMarks } from './lanes';
 
 function mark(what: string, data: unknown = {}, weight: Mark['weight'] = 'telling'): Mark {
-  return { seq: 1, at: '2026-11-24T12:00:00Z', lane: 'agent', what, weight, title: what, actor: { id: 'a', name: 'A', sort: 'agent' }, run: 'r', step: 's', data };
+  return {
+    seq: 1,
+    at: '2026-11-24T12:00:00Z',
+    lane: 'agent',
+    what,
+    weight,
+    title: what,
+    actor: { id: 'a', name: 'A', sort: 'agent' },
+    run: 'r',
+    step: 's',
+    data,
+  };
 }
 
 describe('lanes', () => {
-  const marks = [mark('step', {}, 'expected'), mark('verdict', { verdict: 'allow' }, 'expected'), mark('verdict', { verdict: 'deny' }), mark('drafted')];
+  const marks = [
+    mark('step', {}, 'expected'),
+    mark('verdict', { verdict: 'allow' }, 'expected'),
+    mark('verdict', { verdict: 'deny' }),
+    mark('drafted'),
+  ];
 
   it('leave out what went as expected, and never a refusal', () => {
     expect(shownMarks(marks, false).map((shown) => [shown.what, shown.data])).toEqual([

@@ -8,7 +8,11 @@
   const ASKS = {
     stop: { ask: 'Why stop it?', does: 'Stop', work: (why: string) => api.stopRun(run.id, why) },
     pause: { ask: 'Why pause it?', does: 'Pause', work: (why: string) => api.pauseRun(run.id, why) },
-    'tell the agent': { ask: 'What should the agent know from its next step on?', does: 'Tell', work: (text: string) => api.adviseRun(run.id, text) },
+    'tell the agent': {
+      ask: 'What should the agent know from its next step on?',
+      does: 'Tell',
+      work: (text: string) => api.adviseRun(run.id, text),
+    },
   };
   let asking = $state<keyof typeof ASKS>();
   let words = $state('');
@@ -41,10 +45,15 @@
 {/snippet}
 
 <div class="mb-1 text-sm text-faint">
-  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’ · {run.calls} {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
+  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’
+  · {run.calls}
+  {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
   {#if mayMove}{@render action('move to the newest edition', move)}{/if}
   {#if maySteer && !asking}
-    {#if run.paused}{@render action('resume', () => void attempt(() => api.resumeRun(run.id)))}{:else}{@render action('pause', () => (asking = 'pause'))}{/if}
+    {#if run.paused}{@render action('resume', () => void attempt(() => api.resumeRun(run.id)))}{:else}{@render action(
+        'pause',
+        () => (asking = 'pause'),
+      )}{/if}
     {@render action('tell the agent', () => (asking = 'tell the agent'))}
     {@render action('stop', () => (asking = 'stop'))}
   {/if}

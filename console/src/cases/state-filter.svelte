@@ -21,7 +21,9 @@
   <Select.Portal>
     <Select.Content class="sheet z-10 w-40 py-1 shadow-md" sideOffset={4}>
       {#each STATES as state (state.value)}
-        <Select.Item value={state.value} label={state.label} class="cursor-pointer px-3 py-1 data-highlighted:bg-accent-soft">{state.label}</Select.Item>
+        <Select.Item value={state.value} label={state.label} class="cursor-pointer px-3 py-1 data-highlighted:bg-accent-soft"
+          >{state.label}</Select.Item
+        >
       {/each}
     </Select.Content>
   </Select.Portal>

@@ -50,7 +50,9 @@
     <div class="flex flex-wrap gap-3">
       {#if wrong.what !== 'late'}<button class="button" disabled={!reason.trim()} onclick={() => mend('retry')}>Try it again</button>{/if}
       {#if wrong.what === 'failed'}<button class="button" disabled={!reason.trim()} onclick={() => mend('skip')}>Skip the step</button>{/if}
-      <button class="button" disabled={!reason.trim()} onclick={() => mend('take-over')}>{wrong.what === 'late' ? 'I have taken note' : 'I take it over'}</button>
+      <button class="button" disabled={!reason.trim()} onclick={() => mend('take-over')}
+        >{wrong.what === 'late' ? 'I have taken note' : 'I take it over'}</button
+      >
     </div>
   {/if}
 </section>

@@ -5,7 +5,14 @@ import { api, type Run, Trouble } from '../api/client';
 import { session } from '../shell/session.svelte';
 import Wrong from './wrong.svelte';
 
-const wrong = (what: 'failed' | 'stuck' | 'late') => ({ id: 'R-1-at-3', what, step: 'Pay', problem: 'invalid', detail: '<b>refunded</b> already', at: '2026-06-01T10:00:00Z' });
+const wrong = (what: 'failed' | 'stuck' | 'late') => ({
+  id: 'R-1-at-3',
+  what,
+  step: 'Pay',
+  problem: 'invalid',
+  detail: '<b>refunded</b> already',
+  at: '2026-06-01T10:00:00Z',
+});
 const RUN = { id: 'R-1' } as unknown as Run;
 
 describe('something that went wrong', () => {

@@ -26,7 +26,11 @@
 
 <div class="mb-4 flex flex-wrap items-baseline gap-4">
   <h1>Connections</h1>
-  <p class="text-faint">Where outside systems are, and the tools that go out by them. An admin sets them with <code class="font-mono text-sm">servitor connection set</code>; credentials are never shown.</p>
+  <p class="text-faint">
+    Where outside systems are, and the tools that go out by them. An admin sets them with <code class="font-mono text-sm"
+      >servitor connection set</code
+    >; credentials are never shown.
+  </p>
 </div>
 
 <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
@@ -39,26 +43,42 @@
             <p class="flex flex-wrap items-baseline gap-x-3">
               <span class="font-semibold">{connection.name}</span>
               <span class="font-mono text-sm break-all">{connection.url}</span>
-              <button class="button ml-auto" disabled={result === 'asking'} onclick={() => test(connection.name)} aria-label="Test {connection.name}">Test</button>
+              <button
+                class="button ml-auto"
+                disabled={result === 'asking'}
+                onclick={() => test(connection.name)}
+                aria-label="Test {connection.name}">Test</button
+              >
             </p>
             <p class="text-sm text-faint">
-              {connection.signIn ? `signs in by ${connection.signIn}` : 'doesn’t sign in'} · {connection.inside ? 'may lead into a private network' : 'public addresses only'} · up to {connection.atOnce} calls at once
+              {connection.signIn ? `signs in by ${connection.signIn}` : 'doesn’t sign in'} · {connection.inside
+                ? 'may lead into a private network'
+                : 'public addresses only'} · up to {connection.atOnce} calls at once
             </p>
             {#if result && result !== 'asking'}
-              <p class={['mt-1 text-sm', result.reached ? 'text-accent' : 'font-semibold']} role="status">{result.reached ? 'It answers' : 'It doesn’t work'}: {result.detail}</p>
+              <p class={['mt-1 text-sm', result.reached ? 'text-accent' : 'font-semibold']} role="status">
+                {result.reached ? 'It answers' : 'It doesn’t work'}: {result.detail}
+              </p>
             {/if}
             {#if toolsOf(connection).length}
               <p class="mt-2 flex flex-wrap gap-x-3 gap-y-1 text-sm">
                 {#each toolsOf(connection) as tool (tool.name)}
-                  <button class={['cursor-pointer text-accent underline', chosen?.name === tool.name && 'font-semibold']} onclick={() => (chosen = tool)}>{tool.name}</button>
+                  <button
+                    class={['cursor-pointer text-accent underline', chosen?.name === tool.name && 'font-semibold']}
+                    onclick={() => (chosen = tool)}>{tool.name}</button
+                  >
                 {/each}
               </p>
             {/if}
             <div class="mt-2"><StopAtOnce what="connection" name={connection.name} /></div>
           </li>
-        {:else}<li class="sheet p-6 text-faint">No connection is set up. <code class="font-mono">servitor connection set NAME ADDRESS</code> makes one.</li>{/each}
+        {:else}<li class="sheet p-6 text-faint">
+            No connection is set up. <code class="font-mono">servitor connection set NAME ADDRESS</code> makes one.
+          </li>{/each}
       </ul>
     {/snippet}
   </Waiting>
-  {#if chosen}{#key chosen.name}<ToolTry tool={chosen} />{/key}{:else if session.is('engineer')}<p class="text-faint">Choose a tool to see what it takes.</p>{/if}
+  {#if chosen}{#key chosen.name}<ToolTry tool={chosen} />{/key}{:else if session.is('engineer')}<p class="text-faint">
+      Choose a tool to see what it takes.
+    </p>{/if}
 </div>

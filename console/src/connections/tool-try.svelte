@@ -6,9 +6,13 @@
   let { tool }: { tool: ToolView } = $props();
 
   const mayTry = $derived(tool.effect === 'read' && !tool.personal);
-  const inputs = $derived(Object.entries((tool.inputs as { properties?: Record<string, { description?: string; type?: string }> }).properties ?? {}));
+  const inputs = $derived(
+    Object.entries((tool.inputs as { properties?: Record<string, { description?: string; type?: string }> }).properties ?? {}),
+  );
   // svelte-ignore state_referenced_locally
-  let values = $state<Record<string, string>>(Object.fromEntries(Object.entries((tool.examples[0] as Record<string, unknown>) ?? {}).map(([name, value]) => [name, String(value)])));
+  let values = $state<Record<string, string>>(
+    Object.fromEntries(Object.entries((tool.examples[0] as Record<string, unknown>) ?? {}).map(([name, value]) => [name, String(value)])),
+  );
   let tried = $state<Tried>();
   let trouble = $state<Trouble>();
   let busy = $state(false);
@@ -17,7 +21,14 @@
     return Object.fromEntries(
       inputs
         .filter(([name]) => (values[name] ?? '') !== '')
-        .map(([name, schema]) => [name, schema.type === 'number' || schema.type === 'integer' ? Number(values[name]) : schema.type === 'boolean' ? values[name] === 'true' : values[name]]),
+        .map(([name, schema]) => [
+          name,
+          schema.type === 'number' || schema.type === 'integer'
+            ? Number(values[name])
+            : schema.type === 'boolean'
+              ? values[name] === 'true'
+              : values[name],
+        ]),
     );
   }
 
@@ -48,13 +59,17 @@
   {#if mayTry}
     <button class="button" disabled={busy}>Call it</button>
   {:else}
-    <p class="text-sm text-faint">Only tools that change nothing and read nothing personal are tried out by hand; this one is called by runs, which are judged.</p>
+    <p class="text-sm text-faint">
+      Only tools that change nothing and read nothing personal are tried out by hand; this one is called by runs, which are judged.
+    </p>
   {/if}
   {#if trouble}<TroubleNote {trouble} />{/if}
   {#if tried}
     <div role="status">
       {#if tried.problem}<p class="font-semibold">{tried.problem}: {tried.detail}</p>{:else}<ValueView value={tried.answer} />{/if}
-      {#if tried.transcript}<pre class="mt-2 text-sm whitespace-pre-wrap wrap-anywhere" aria-label="transcript">{tried.transcript}</pre>{/if}
+      {#if tried.transcript}<pre
+          class="mt-2 text-sm whitespace-pre-wrap wrap-anywhere"
+          aria-label="transcript">{tried.transcript}</pre>{/if}
     </div>
   {/if}
 </form>

@@ -32,7 +32,13 @@
               {#if line.beyond === 'ask'}asks <span class="text-signal">{line.of.join(', ')}</span>{:else}never{/if}
               {#if limit.used !== null}
                 <span class="text-faint">· used {limit.used}</span>
-                <meter class="ml-1 h-2 w-24 align-middle" min="0" max={limit.atMost} value={limit.used} title="{limit.used} of {limit.atMost}"></meter>
+                <meter
+                  class="ml-1 h-2 w-24 align-middle"
+                  min="0"
+                  max={limit.atMost}
+                  value={limit.used}
+                  title="{limit.used} of {limit.atMost}"
+                ></meter>
               {/if}
             </p>
           {/each}

@@ -53,7 +53,9 @@
   {#if trouble}<TroubleNote {trouble} />{/if}
   {#if said}
     <p role="status">
-      <span class={['font-semibold', said.verdict === 'allow' && 'text-accent', said.verdict === 'ask' && 'text-signal']}>{said.verdict}</span>
+      <span class={['font-semibold', said.verdict === 'allow' && 'text-accent', said.verdict === 'ask' && 'text-signal']}
+        >{said.verdict}</span
+      >
       {said.of.join(', ')}: {said.reason}
     </p>
   {/if}

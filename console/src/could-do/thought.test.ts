@@ -8,14 +8,21 @@ import Thought from './thought.svelte';
 afterEach(() => vi.restoreAllMocks());
 
 test('inputs are read as JSON where they are, and as text otherwise', async () => {
-  const asked = vi.spyOn(api, 'tryMandate').mockResolvedValue({ verdict: 'ask', reason: '‘larger’ says ask', grant: 'larger', of: ['Duty managers'], limits: [] });
+  const asked = vi
+    .spyOn(api, 'tryMandate')
+    .mockResolvedValue({ verdict: 'ask', reason: '‘larger’ says ask', grant: 'larger', of: ['Duty managers'], limits: [] });
   render(Thought, { agent: 'purser', tool: 'fares.pay-refund' });
 
   await userEvent.type(screen.getByLabelText('For the case'), 'C-1001');
   await userEvent.type(screen.getByLabelText('Inputs, one a line'), 'reference: SK-48213\namount: 38.5');
   await userEvent.click(screen.getByRole('button', { name: 'Say' }));
 
-  expect(asked).toHaveBeenCalledWith({ agent: 'purser', tool: 'fares.pay-refund', caseId: 'C-1001', args: { reference: 'SK-48213', amount: 38.5 } });
+  expect(asked).toHaveBeenCalledWith({
+    agent: 'purser',
+    tool: 'fares.pay-refund',
+    caseId: 'C-1001',
+    args: { reference: 'SK-48213', amount: 38.5 },
+  });
   expect((await screen.findByRole('status')).textContent).toContain('Duty managers');
 });
 
@@ -29,8 +36,24 @@ test('a refusal is shown in the service’s words', async () => {
   expect((await screen.findByRole('alert')).textContent).toContain('C-9');
 });
 
-const LINE = { mandate: 'm', grant: 'small', verdict: 'allow' as const, when: 'args.amount <= 120.0', of: ['Duty managers'], limits: [{ words: 'at most 2 calls per day', atMost: 2, used: 1 }], beyond: 'ask' };
-const ROW: CouldDoRow = { agent: 'purser', tool: 'fares.pay-refund', effect: 'write', reach: 'alone', supervised: false, words: '', lines: [LINE] };
+const LINE = {
+  mandate: 'm',
+  grant: 'small',
+  verdict: 'allow' as const,
+  when: 'args.amount <= 120.0',
+  of: ['Duty managers'],
+  limits: [{ words: 'at most 2 calls per day', atMost: 2, used: 1 }],
+  beyond: 'ask',
+};
+const ROW: CouldDoRow = {
+  agent: 'purser',
+  tool: 'fares.pay-refund',
+  effect: 'write',
+  reach: 'alone',
+  supervised: false,
+  words: '',
+  lines: [LINE],
+};
 
 test('lines say the verdict, its limit with the use, and that nothing else goes through', () => {
   const { container } = render(Lines, { row: ROW });

@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
 import { BEGINNINGS } from './beginnings';
 
-const OUTLINE = { steps: [], tools: {}, groups: ['duty-managers'], desks: ['passengers'], agents: ['purser'], kinds: ['refund'], pages: [], fields: {} };
+const OUTLINE = {
+  steps: [],
+  tools: {},
+  groups: ['duty-managers'],
+  desks: ['passengers'],
+  agents: ['purser'],
+  kinds: ['refund'],
+  pages: [],
+  fields: {},
+};
 
 describe('the beginning of a new file', () => {
   it.each(Object.keys(BEGINNINGS))('a %s names what this handbook has', (sort) => {

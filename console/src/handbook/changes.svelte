@@ -25,7 +25,9 @@
     trouble = undefined;
     try {
       const published = await api.publishDraft(note);
-      done = published.isNew ? `Published as edition ${published.edition.number}.` : `Edition ${published.edition.number} already has this content.`;
+      done = published.isNew
+        ? `Published as edition ${published.edition.number}.`
+        : `Edition ${published.edition.number} already has this content.`;
       note = '';
       await loaded.refresh();
     } catch (error) {
@@ -37,7 +39,9 @@
 </script>
 
 <HandbookHead />
-{#if done}<p role="status" class="sheet mb-4 border-l-4 border-l-accent p-3">{done} New runs start on it; runs under way stay on theirs.</p>{/if}
+{#if done}<p role="status" class="sheet mb-4 border-l-4 border-l-accent p-3">
+    {done} New runs start on it; runs under way stay on theirs.
+  </p>{/if}
 {#if trouble}<div class="mb-4"><TroubleNote {trouble} /></div>{/if}
 <Waiting {loaded}>
   {#snippet children({ draft, comparison, assessment })}
@@ -48,19 +52,29 @@
       <form class="sheet h-fit space-y-3 p-4" onsubmit={(event) => (event.preventDefault(), void publish())}>
         <h2>Publish as edition {draft.edition + 1}</h2>
         {#if conflicts.length}
-          <p>Published meanwhile with another text: {#each conflicts as file (file.path)}<a href="/handbook/{inAddress(file.path)}">{file.path}</a> {/each}. Settle these first.</p>
+          <p>
+            Published meanwhile with another text: {#each conflicts as file (file.path)}<a href="/handbook/{inAddress(file.path)}"
+                >{file.path}</a
+              >
+            {/each}. Settle these first.
+          </p>
         {/if}
         {#if faults.length}
           <p>{faults.length === 1 ? 'One error stands' : `${faults.length} errors stand`} in the way:</p>
           <ul class="space-y-1 text-sm">
-            {#each faults.slice(0, 8) as fault (JSON.stringify(fault))}<li><a href="/handbook/{inAddress(fault.place.file)}">{fault.place.file}:{fault.place.line}</a> {fault.what}</li>{/each}
+            {#each faults.slice(0, 8) as fault (JSON.stringify(fault))}<li>
+                <a href="/handbook/{inAddress(fault.place.file)}">{fault.place.file}:{fault.place.line}</a>
+                {fault.what}
+              </li>{/each}
           </ul>
         {/if}
         <div>
           <label class="label" for="note">What changed, and why</label>
           <textarea id="note" class="field" rows="3" bind:value={note}></textarea>
         </div>
-        <button class="button button-main" disabled={busy || draft.changes === 0 || conflicts.length > 0 || faults.length > 0}>Publish</button>
+        <button class="button button-main" disabled={busy || draft.changes === 0 || conflicts.length > 0 || faults.length > 0}
+          >Publish</button
+        >
         {#if draft.changes === 0}<p class="text-sm text-faint">You have changed nothing.</p>{/if}
       </form>
     </div>

@@ -40,7 +40,10 @@ export function words(before: string, lines: string[], outline: Outline): string
       return outline.fields[''];
   }
   if (/^\s*with:\s*\{[^}]*$/.test(before) || /^\s+[a-z-]*$/.test(before)) {
-    const tool = lines.findLast((line) => /^\s*call:/.test(line))?.replace(/^\s*call:\s*/, '').trim();
+    const tool = lines
+      .findLast((line) => /^\s*call:/.test(line))
+      ?.replace(/^\s*call:\s*/, '')
+      .trim();
     if (tool && outline.tools[tool] && /^\s*with:/.test(lines.at(-1) ?? before)) {
       return outline.tools[tool];
     }

@@ -17,5 +17,7 @@
     <button class="button" onclick={() => draft.keepMine(draft.path)}>Keep mine over it</button>
     <button class="button" onclick={() => draft.giveUp(draft.path)}>Take theirs</button>
   </div>
-  {#if shown}<div class="mt-3 max-h-64 overflow-auto font-mono text-sm"><Difference before={draft.published ?? ''} after={draft.text} /></div>{/if}
+  {#if shown}<div class="mt-3 max-h-64 overflow-auto font-mono text-sm">
+      <Difference before={draft.published ?? ''} after={draft.text} />
+    </div>{/if}
 </div>

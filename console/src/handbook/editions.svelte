@@ -51,12 +51,18 @@
             </p>
             {#if edition.note}<p>{edition.note}</p>{/if}
             <p class="mt-1 flex gap-4 text-sm">
-              {#if edition.number > 1}<button class="cursor-pointer text-accent underline" onclick={() => compare(edition.number - 1, edition.number)}>what it changed</button>{/if}
-              {#if !edition.current}<button class="cursor-pointer text-accent underline" onclick={() => compare(edition.number, current)}>what changed since</button>{/if}
+              {#if edition.number > 1}<button
+                  class="cursor-pointer text-accent underline"
+                  onclick={() => compare(edition.number - 1, edition.number)}>what it changed</button
+                >{/if}
+              {#if !edition.current}<button class="cursor-pointer text-accent underline" onclick={() => compare(edition.number, current)}
+                  >what changed since</button
+                >{/if}
               {#if !edition.current && session.is('engineer')}
                 {#if asking === edition.number}
                   <button class="button" onclick={() => restore(edition)}>Publish it again as edition {current + 1}</button>
-                {:else}<button class="cursor-pointer text-accent underline" onclick={() => (asking = edition.number)}>go back to it</button>{/if}
+                {:else}<button class="cursor-pointer text-accent underline" onclick={() => (asking = edition.number)}>go back to it</button
+                  >{/if}
               {/if}
             </p>
           </li>

@@ -19,8 +19,19 @@ const LOOK = EditorView.theme({
   '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--color-accent-soft) 55%, transparent)' },
   '.cm-activeLineGutter': { backgroundColor: 'transparent' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'var(--color-accent-soft) !important' },
-  '.cm-lint-marker': { content: '""', width: '0.55em', height: '0.55em', margin: '0.25em 0.2em', backgroundColor: 'var(--color-ink)', borderRadius: '1px' },
-  '.cm-lint-marker-warning, .cm-lint-marker-info': { content: '""', backgroundColor: 'transparent', border: '1.5px solid var(--color-faint)' },
+  '.cm-lint-marker': {
+    content: '""',
+    width: '0.55em',
+    height: '0.55em',
+    margin: '0.25em 0.2em',
+    backgroundColor: 'var(--color-ink)',
+    borderRadius: '1px',
+  },
+  '.cm-lint-marker-warning, .cm-lint-marker-info': {
+    content: '""',
+    backgroundColor: 'transparent',
+    border: '1.5px solid var(--color-faint)',
+  },
   '.cm-lintRange': { backgroundImage: 'none', borderBottom: '2px dotted var(--color-ink)' },
   '.cm-lintRange-warning, .cm-lintRange-info': { borderBottomColor: 'var(--color-faint)' },
   '.cm-tooltip': { backgroundColor: 'var(--color-sheet)', color: 'var(--color-ink)', border: '1px solid var(--color-line)' },
@@ -103,7 +114,12 @@ export class Editor {
   }
 
   show(findings: Finding[]): void {
-    this.#view.dispatch(setDiagnostics(this.#view.state, findings.map((finding) => this.#diagnostic(finding))));
+    this.#view.dispatch(
+      setDiagnostics(
+        this.#view.state,
+        findings.map((finding) => this.#diagnostic(finding)),
+      ),
+    );
   }
 
   #diagnostic(finding: Finding): Diagnostic {

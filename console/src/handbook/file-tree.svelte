@@ -6,12 +6,18 @@
 
   const MARKS = { same: '', changed: 'changed', added: 'new', removed: 'taken out' };
   const TITLES: Record<string, string> = {
-    runbooks: 'Pages', agents: 'Agents', mandates: 'Mandates', tools: 'Tools', kinds: 'Kinds', intake: 'Intake', '': 'House',
+    runbooks: 'Pages',
+    agents: 'Agents',
+    mandates: 'Mandates',
+    tools: 'Tools',
+    kinds: 'Kinds',
+    intake: 'Intake',
+    '': 'House',
   };
   const folders = $derived(
-    Object.entries(
-      Object.groupBy(draft.files, (file) => (file.path.includes('/') ? file.path.slice(0, file.path.indexOf('/')) : '')),
-    ).sort(([a], [b]) => Object.keys(TITLES).indexOf(a) - Object.keys(TITLES).indexOf(b)),
+    Object.entries(Object.groupBy(draft.files, (file) => (file.path.includes('/') ? file.path.slice(0, file.path.indexOf('/')) : ''))).sort(
+      ([a], [b]) => Object.keys(TITLES).indexOf(a) - Object.keys(TITLES).indexOf(b),
+    ),
   );
 
   function errors(path: string): number {
@@ -29,12 +35,21 @@
             <a
               href="/handbook/{inAddress(file.path)}"
               aria-current={file.path === current ? 'page' : undefined}
-              class={['flex items-baseline gap-2 rounded-sm px-2 py-0.5 text-ink no-underline hover:bg-accent-soft', file.path === current && 'bg-accent-soft font-semibold']}
+              class={[
+                'flex items-baseline gap-2 rounded-sm px-2 py-0.5 text-ink no-underline hover:bg-accent-soft',
+                file.path === current && 'bg-accent-soft font-semibold',
+              ]}
             >
-              <span class={['min-w-0 grow truncate', file.change === 'removed' && 'line-through']}>{file.path.slice(folder ? folder.length + 1 : 0)}</span>
-              {#if file.others.length}<span class="text-xs text-faint" title="{file.others.join(', ')} also works on this">✎ {file.others.length}</span>{/if}
+              <span class={['min-w-0 grow truncate', file.change === 'removed' && 'line-through']}
+                >{file.path.slice(folder ? folder.length + 1 : 0)}</span
+              >
+              {#if file.others.length}<span class="text-xs text-faint" title="{file.others.join(', ')} also works on this"
+                  >✎ {file.others.length}</span
+                >{/if}
               {#if errors(file.path)}<span class="rounded-sm border border-ink px-1 text-xs" title="errors">{errors(file.path)}</span>{/if}
-              {#if file.conflict}<span class="text-xs font-semibold">conflict</span>{:else if file.change !== 'same'}<span class="text-xs text-accent">{MARKS[file.change]}</span>{/if}
+              {#if file.conflict}<span class="text-xs font-semibold">conflict</span>{:else if file.change !== 'same'}<span
+                  class="text-xs text-accent">{MARKS[file.change]}</span
+                >{/if}
             </a>
           </li>
         {/each}

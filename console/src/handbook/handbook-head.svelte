@@ -9,7 +9,11 @@
   {#if draft?.draft}
     <span class="text-faint">
       over edition {draft.draft.edition},
-      {draft.draft.changes === 0 ? 'nothing changed' : draft.draft.changes === 1 ? 'one file changed' : `${draft.draft.changes} files changed`}
+      {draft.draft.changes === 0
+        ? 'nothing changed'
+        : draft.draft.changes === 1
+          ? 'one file changed'
+          : `${draft.draft.changes} files changed`}
     </span>
   {/if}
   <span class="ml-auto flex gap-4">

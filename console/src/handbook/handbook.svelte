@@ -72,12 +72,22 @@
       {#if draft.path}
         <div class="flex flex-wrap items-baseline gap-3 text-sm">
           <h2 class="font-mono text-sm font-semibold">{draft.path}</h2>
-          <span class="text-faint" role="status">{draft.kept ? (draft.file?.change === 'same' ? 'as published' : 'kept, not published') : 'keeping…'}</span>
-          {#if draft.file?.others.length}<span class="text-faint">{draft.file.others.join(' and ')} also has unpublished changes here</span>{/if}
+          <span class="text-faint" role="status"
+            >{draft.kept ? (draft.file?.change === 'same' ? 'as published' : 'kept, not published') : 'keeping…'}</span
+          >
+          {#if draft.file?.others.length}<span class="text-faint">{draft.file.others.join(' and ')} also has unpublished changes here</span
+            >{/if}
           <span class="ml-auto flex gap-3">
-            {#if form}<button class="cursor-pointer text-accent underline" aria-pressed={asForm} onclick={() => (asForm = !asForm)}>{asForm ? 'as text' : 'as a form'}</button>{/if}
-            {#if draft.file && draft.file.change !== 'same'}<button class="cursor-pointer text-accent underline" onclick={() => draft.giveUp(draft.path)}>give up my change</button>{/if}
-            {#if draft.file?.change !== 'removed'}<button class="cursor-pointer text-accent underline" onclick={takeOut}>take the file out</button>{/if}
+            {#if form}<button class="cursor-pointer text-accent underline" aria-pressed={asForm} onclick={() => (asForm = !asForm)}
+                >{asForm ? 'as text' : 'as a form'}</button
+              >{/if}
+            {#if draft.file && draft.file.change !== 'same'}<button
+                class="cursor-pointer text-accent underline"
+                onclick={() => draft.giveUp(draft.path)}>give up my change</button
+              >{/if}
+            {#if draft.file?.change !== 'removed'}<button class="cursor-pointer text-accent underline" onclick={takeOut}
+                >take the file out</button
+              >{/if}
           </span>
         </div>
         {#if draft.file?.conflict}<ConflictNote {draft} />{/if}
@@ -93,13 +103,19 @@
     <Tabs.Root bind:value={tab} class="min-h-0">
       <Tabs.List class="mb-2 flex gap-4 border-b border-line" aria-label="What the file says">
         {#each [['findings', `Findings${draft.assessment?.findings.length ? ' ' + draft.assessment.findings.length : ''}`], ...(page ? [['words', 'In words'], ['drawing', 'Drawn']] : [])] as [value, title] (value)}
-          <Tabs.Trigger value={value!} class="cursor-pointer pb-1 text-faint data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink">{title}</Tabs.Trigger>
+          <Tabs.Trigger
+            value={value!}
+            class="cursor-pointer pb-1 text-faint data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >{title}</Tabs.Trigger
+          >
         {/each}
       </Tabs.List>
       <div class="max-h-[calc(100vh-11.5rem)] overflow-auto">
         <Tabs.Content value="findings">
           <FindingsPane findings={draft.assessment?.findings ?? []} path={draft.path} {onGo} />
-          {#if page && draft.published !== null}<div class="mt-4"><StopAtOnce what="page" name={draft.path.slice(FIRST.length, -'.md'.length)} /></div>{/if}
+          {#if page && draft.published !== null}<div class="mt-4">
+              <StopAtOnce what="page" name={draft.path.slice(FIRST.length, -'.md'.length)} />
+            </div>{/if}
         </Tabs.Content>
         {#if page}
           <Tabs.Content value="words"><PagePane {page} as="words" {line} onGo={(at) => text?.goTo(at)} /></Tabs.Content>

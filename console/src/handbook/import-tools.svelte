@@ -68,7 +68,10 @@
 </script>
 
 <HandbookHead />
-<p class="mb-4 max-w-2xl">A system says what it can do; choose what agents may ever be granted. Effects, descriptions and examples are proposed and marked in the file: put right what isn’t so before you publish.</p>
+<p class="mb-4 max-w-2xl">
+  A system says what it can do; choose what agents may ever be granted. Effects, descriptions and examples are proposed and marked in the
+  file: put right what isn’t so before you publish.
+</p>
 <Waiting {loaded}>
   {#snippet children({ connections })}
     <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
@@ -82,13 +85,20 @@
         </div>
         <fieldset>
           <legend class="label">What says what it offers?</legend>
-          <label class="block"><input type="radio" bind:group={from} value="description" /> an OpenAPI 3 description, as JSON or YAML</label>
+          <label class="block"><input type="radio" bind:group={from} value="description" /> an OpenAPI 3 description, as JSON or YAML</label
+          >
           <label class="block"><input type="radio" bind:group={from} value="server" /> the tool server there, asked now</label>
         </fieldset>
         {#if from === 'description'}
           <div>
             <label class="label" for="description">The description</label>
-            <input id="description" class="field" type="file" accept=".yaml,.yml,.json" onchange={(event) => (description = event.currentTarget.files?.[0])} />
+            <input
+              id="description"
+              class="field"
+              type="file"
+              accept=".yaml,.yml,.json"
+              onchange={(event) => (description = event.currentTarget.files?.[0])}
+            />
           </div>
         {/if}
         <div>
@@ -114,7 +124,9 @@
               </li>
             {/each}
           </ul>
-          <button class="button button-main" disabled={chosen.length === 0 || busy}>Put {chosen.length === 1 ? 'it' : 'them'} into my draft</button>
+          <button class="button button-main" disabled={chosen.length === 0 || busy}
+            >Put {chosen.length === 1 ? 'it' : 'them'} into my draft</button
+          >
         </form>
       {/if}
     </div>

@@ -12,7 +12,11 @@
   async function add(event: Event): Promise<void> {
     event.preventDefault();
     const { folder, ending, text } = BEGINNINGS[sort]!;
-    const clean = name.trim().toLowerCase().replace(/[^a-z0-9-]+/g, '-').replace(/^-+|-+$/g, '');
+    const clean = name
+      .trim()
+      .toLowerCase()
+      .replace(/[^a-z0-9-]+/g, '-')
+      .replace(/^-+|-+$/g, '');
     const path = `${folder}/${clean}${ending}`;
     if (!clean || draft.draft?.files.some((file) => file.path === path && file.change !== 'removed')) {
       return;
@@ -33,7 +37,11 @@
       </select>
       <label class="label" for="name">called</label>
       <input id="name" class="field" bind:value={name} placeholder="lower-case-words" />
-      <div class="flex gap-2"><button class="button" disabled={!name.trim()}>Add</button><button type="button" class="button" onclick={() => (open = false)}>Back</button></div>
+      <div class="flex gap-2">
+        <button class="button" disabled={!name.trim()}>Add</button><button type="button" class="button" onclick={() => (open = false)}
+          >Back</button
+        >
+      </div>
     </form>
   {:else}<button class="cursor-pointer text-accent underline" onclick={() => (open = true)}>New file</button>{/if}
 </div>

@@ -9,7 +9,9 @@
 
   $effect(() => {
     void page.svg;
-    drawing?.querySelectorAll('[data-step]').forEach((step) => step.classList.toggle('current-step', step.getAttribute('data-step') === current));
+    drawing
+      ?.querySelectorAll('[data-step]')
+      .forEach((step) => step.classList.toggle('current-step', step.getAttribute('data-step') === current));
   });
 
   function onClick(event: MouseEvent): void {
@@ -26,7 +28,10 @@
     {#each page.explanation.steps as step, index (step.address)}
       <li>
         <button
-          class={['w-full cursor-pointer rounded-sm px-2 py-1 text-left hover:bg-accent-soft', step.address === current && 'bg-accent-soft']}
+          class={[
+            'w-full cursor-pointer rounded-sm px-2 py-1 text-left hover:bg-accent-soft',
+            step.address === current && 'bg-accent-soft',
+          ]}
           onclick={() => onGo(step.line)}
         >
           <span class="font-semibold">{index + 1}. {step.title}</span>
@@ -38,5 +43,6 @@
 {:else}
   <!-- The service writes this drawing with every text escaped; the words and the text beside it say the same for keyboards. -->
   <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+  <!-- eslint-disable-next-line svelte/no-at-html-tags -->
   <div bind:this={drawing} class="drawing" onclick={onClick}>{@html page.svg}</div>
 {/if}

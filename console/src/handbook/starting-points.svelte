@@ -35,7 +35,10 @@
 </script>
 
 <HandbookHead />
-<p class="mb-4 max-w-2xl">Ready pages with their agent, mandate and kind. Choose one and name the few things that differ from house to house; it comes into your draft, where you can change it before anything is published.</p>
+<p class="mb-4 max-w-2xl">
+  Ready pages with their agent, mandate and kind. Choose one and name the few things that differ from house to house; it comes into your
+  draft, where you can change it before anything is published.
+</p>
 <Waiting {loaded}>
   {#snippet children({ entries, outline })}
     <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
@@ -43,7 +46,10 @@
         {#each entries as entry (entry.name)}
           <li>
             <button
-              class={['sheet w-full cursor-pointer p-3 text-left hover:bg-accent-soft', chosen?.name === entry.name && 'border-accent bg-accent-soft']}
+              class={[
+                'sheet w-full cursor-pointer p-3 text-left hover:bg-accent-soft',
+                chosen?.name === entry.name && 'border-accent bg-accent-soft',
+              ]}
               aria-pressed={chosen?.name === entry.name}
               onclick={() => choose(entry)}
             >
@@ -61,13 +67,20 @@
             <div>
               <label class="label" for="ask-{ask.name}">{ask.title[0]!.toUpperCase() + ask.title.slice(1)}</label>
               {#if known.length}
-                <select id="ask-{ask.name}" class="field" bind:value={names[ask.name]}>{#each known as one (one)}<option>{one}</option>{/each}</select>
+                <select id="ask-{ask.name}" class="field" bind:value={names[ask.name]}
+                  >{#each known as one (one)}<option>{one}</option>{/each}</select
+                >
               {:else}<input id="ask-{ask.name}" class="field" bind:value={names[ask.name]} />{/if}
             </div>
           {/each}
           {#if trouble}<TroubleNote {trouble} />{/if}
           <button class="button button-main">Put it into my draft</button>
-          <p class="text-sm text-faint">Makes {chosen.files.filter((file) => file.includes('/')).map((file) => file.replace(/\{\{agent\}\}/, names['agent'] ?? '')).join(', ')}.</p>
+          <p class="text-sm text-faint">
+            Makes {chosen.files
+              .filter((file) => file.includes('/'))
+              .map((file) => file.replace(/\{\{agent\}\}/, names['agent'] ?? ''))
+              .join(', ')}.
+          </p>
         </form>
       {/if}
     </div>

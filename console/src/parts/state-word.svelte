@@ -6,6 +6,10 @@
 <span
   class={[
     'inline-block rounded-sm text-sm whitespace-nowrap',
-    needsPerson ? 'bg-signal-soft px-1.5 font-semibold text-signal' : state === 'working' ? 'bg-accent-soft px-1.5 text-accent' : 'text-faint',
+    needsPerson
+      ? 'bg-signal-soft px-1.5 font-semibold text-signal'
+      : state === 'working'
+        ? 'bg-accent-soft px-1.5 text-accent'
+        : 'text-faint',
   ]}>{state.replaceAll('-', ' ')}</span
 >

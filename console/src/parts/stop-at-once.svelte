@@ -12,5 +12,11 @@
 {#if done}
   <p role="status" class="text-sm">The {what} ‘{done}’ stands still. Today says so, and lets it go on.</p>
 {:else if session.is('engineer', 'admin')}
-  <WithReason label="Stop the {what} ‘{name}’ at once…" ask="Why? Everybody at the desk reads this." does="Stop it" work={(why) => api.stop(what, name, why)} onDone={() => (done = name)} />
+  <WithReason
+    label="Stop the {what} ‘{name}’ at once…"
+    ask="Why? Everybody at the desk reads this."
+    does="Stop it"
+    work={(why) => api.stop(what, name, why)}
+    onDone={() => (done = name)}
+  />
 {/if}

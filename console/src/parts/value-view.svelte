@@ -8,9 +8,7 @@
   const words = $derived(
     Array.isArray(value) && value.every((item) => item === null || typeof item !== 'object') ? value.join(', ') || 'none' : undefined,
   );
-  const entries = $derived(
-    value !== null && typeof value === 'object' ? Object.entries(value as Record<string, unknown>) : undefined,
-  );
+  const entries = $derived(value !== null && typeof value === 'object' ? Object.entries(value as Record<string, unknown>) : undefined);
 </script>
 
 {#if words !== undefined}

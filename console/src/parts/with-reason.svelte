@@ -3,7 +3,13 @@
   import TroubleNote from './trouble-note.svelte';
 
   /** Something that is done only with words that say why. */
-  let { label, ask, does, work, onDone }: { label: string; ask: string; does: string; work: (why: string) => Promise<unknown>; onDone: () => void } = $props();
+  let {
+    label,
+    ask,
+    does,
+    work,
+    onDone,
+  }: { label: string; ask: string; does: string; work: (why: string) => Promise<unknown>; onDone: () => void } = $props();
 
   let asking = $state(false);
   let why = $state('');

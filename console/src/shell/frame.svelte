@@ -28,7 +28,9 @@
 
 <div class="flex min-h-screen flex-col">
   <header class="border-b border-line bg-sheet">
-    <div class={['mx-auto flex flex-wrap',here('/handbook') ? 'max-w-[110rem]' : 'max-w-6xl', 'items-baseline gap-x-6 gap-y-1 px-4 py-2.5']}>
+    <div
+      class={['mx-auto flex flex-wrap', here('/handbook') ? 'max-w-[110rem]' : 'max-w-6xl', 'items-baseline gap-x-6 gap-y-1 px-4 py-2.5']}
+    >
       <a href="/" class="flex items-baseline gap-2 font-semibold text-ink no-underline">
         <img src="/mark.svg" alt="" class="h-4 w-4 self-center" />Servitor
       </a>

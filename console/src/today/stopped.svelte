@@ -15,7 +15,13 @@
         <p><span class="font-semibold">The {stop.what} ‘{stop.name}’</span> stands still: {stop.reason}</p>
         <p class="text-sm text-faint">{stop.by.name}, <When time={stop.at} /></p>
         {#if stop.mayLift}
-          <WithReason label="Let it go on" ask="What has been mended?" does="Let it go on" work={(why) => api.liftStop(stop.what, stop.name, why)} onDone={onChanged} />
+          <WithReason
+            label="Let it go on"
+            ask="What has been mended?"
+            does="Let it go on"
+            work={(why) => api.liftStop(stop.what, stop.name, why)}
+            onDone={onChanged}
+          />
         {/if}
       </div>
     {/each}

@@ -21,7 +21,10 @@ describe('what people have stopped', () => {
   });
 
   it('goes on with words that say why, and shows what the service refuses', async () => {
-    const lift = vi.spyOn(api, 'liftStop').mockRejectedValueOnce(new Trouble(403, 'Not allowed', 'No.')).mockResolvedValue([]);
+    const lift = vi
+      .spyOn(api, 'liftStop')
+      .mockRejectedValueOnce(new Trouble(403, 'Not allowed', 'No.'))
+      .mockResolvedValue([]);
     const onChanged = vi.fn();
     render(Stopped, { stops: [stop(true)], onChanged });
     await userEvent.click(screen.getByRole('button', { name: 'Let it go on' }));

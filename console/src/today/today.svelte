@@ -15,7 +15,11 @@
 </script>
 
 {#snippet caseLine(item: CaseSummary, withState: boolean)}
-  <a data-item href="/cases/{item.id}" class="flex flex-wrap gap-x-3 border-b border-line px-3 py-2 text-ink sm:flex-nowrap no-underline last:border-0 hover:bg-accent-soft">
+  <a
+    data-item
+    href="/cases/{item.id}"
+    class="flex flex-wrap gap-x-3 border-b border-line px-3 py-2 text-ink sm:flex-nowrap no-underline last:border-0 hover:bg-accent-soft"
+  >
     <span class="w-16 shrink-0 text-faint">{item.id}</span>
     <span class="min-w-0 grow truncate max-sm:basis-3/5">{item.subject}</span>
     {#if withState}<StateWord state={item.state} />{/if}
@@ -33,11 +37,16 @@
         <section aria-labelledby="asked">
           <Stopped stops={value.stopped} onChanged={() => today.refresh()} />
           <h2 id="asked" class="mb-2">
-            Waits for you {#if value.asked.length}<span class="ml-1 rounded-sm bg-signal-soft px-1.5 text-signal">{value.asked.length}</span>{/if}
+            Waits for you {#if value.asked.length}<span class="ml-1 rounded-sm bg-signal-soft px-1.5 text-signal">{value.asked.length}</span
+              >{/if}
           </h2>
           <div class="sheet">
             {#each value.asked as item (item.id)}
-              <a data-item href="/approvals/{item.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
+              <a
+                data-item
+                href="/approvals/{item.id}"
+                class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
+              >
                 <span class="flex justify-between gap-3">
                   <span class="font-semibold">{item.question}</span>
                   {#if item.due && !item.paused}<TimeLeft due={item.due} />{/if}
@@ -50,7 +59,11 @@
             <h2 class="mt-6 mb-2">In doubt: did these happen?</h2>
             <div class="sheet">
               {#each value.inDoubt as item (item.run.id)}
-                <a data-item href="/cases/{item.about.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
+                <a
+                  data-item
+                  href="/cases/{item.about.id}"
+                  class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
+                >
                   <span class="block font-semibold">{item.run.doubt?.tool}</span>
                   <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
                 </a>
@@ -61,10 +74,18 @@
             <h2 class="mt-6 mb-2">Went wrong</h2>
             <div class="sheet">
               {#each value.resting as rests (rests.connection)}
-                <p class="border-b border-line px-3 py-2 last:border-b-0">The connection <span class="font-mono">{rests.connection}</span> keeps failing; nothing is sent to it for <TimeLeft due={rests.until} />.</p>
+                <p class="border-b border-line px-3 py-2 last:border-b-0">
+                  The connection <span class="font-mono">{rests.connection}</span> keeps failing; nothing is sent to it for <TimeLeft
+                    due={rests.until}
+                  />.
+                </p>
               {/each}
               {#each value.wentWrong as item (item.run.id)}
-                <a data-item href="/cases/{item.about.id}" class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft">
+                <a
+                  data-item
+                  href="/cases/{item.about.id}"
+                  class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
+                >
                   <span class="block"><span class="font-semibold">{item.run.wrong[0]?.problem}</span> at ‘{item.run.wrong[0]?.step}’</span>
                   <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
                 </a>
@@ -73,14 +94,20 @@
           {/if}
           <h2 class="mt-6 mb-2">Handed over to people</h2>
           <div class="sheet">
-            {#each value.handedOver as item (item.id)}{@render caseLine(item, true)}{:else}<p class="p-4 text-faint">No case has been handed over.</p>{/each}
+            {#each value.handedOver as item (item.id)}{@render caseLine(item, true)}{:else}<p class="p-4 text-faint">
+                No case has been handed over.
+              </p>{/each}
           </div>
         </section>
         <section>
           <h2 class="mb-2">Agents at work</h2>
           <div class="sheet">
             {#each value.working as item (item.run.id)}
-              <a data-item href="/cases/{item.about.id}" class="block border-b border-line px-3 py-2 text-ink no-underline last:border-0 hover:bg-accent-soft">
+              <a
+                data-item
+                href="/cases/{item.about.id}"
+                class="block border-b border-line px-3 py-2 text-ink no-underline last:border-0 hover:bg-accent-soft"
+              >
                 <span class="block">{item.run.agent} at ‘{item.run.stepTitle}’</span>
                 <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
               </a>
@@ -88,7 +115,9 @@
           </div>
           <h2 class="mt-6 mb-2">Settled last</h2>
           <div class="sheet">
-            {#each value.settled as item (item.id)}{@render caseLine(item, false)}{:else}<p class="p-4 text-faint">Nothing has been settled yet.</p>{/each}
+            {#each value.settled as item (item.id)}{@render caseLine(item, false)}{:else}<p class="p-4 text-faint">
+                Nothing has been settled yet.
+              </p>{/each}
           </div>
         </section>
       </div>

@@ -7,7 +7,14 @@
     rows = 1,
     options,
     onChange,
-  }: { label: string; value: string; hint?: string; rows?: number; options?: readonly string[]; onChange: (value: string) => void } = $props();
+  }: {
+    label: string;
+    value: string;
+    hint?: string;
+    rows?: number;
+    options?: readonly string[];
+    onChange: (value: string) => void;
+  } = $props();
 
   const id = $props.id();
 </script>

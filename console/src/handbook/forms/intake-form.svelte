@@ -6,10 +6,16 @@
   let { file, outline, onChange }: { file: YamlFile; outline?: Assessment['outline']; onChange: (text: string) => void } = $props();
 
   let added = $state({ message: '', fields: '' });
-  const set = (...path: (string | number)[]) => (value: unknown) => onChange(file.with(path, value));
+  const set =
+    (...path: (string | number)[]) =>
+    (value: unknown) =>
+      onChange(file.with(path, value));
 
   function add(map: 'message' | 'fields', value: string): void {
-    const name = added[map].trim().toLowerCase().replace(/[^a-z0-9_]+/g, '_');
+    const name = added[map]
+      .trim()
+      .toLowerCase()
+      .replace(/[^a-z0-9_]+/g, '_');
     if (name && !file.keys(map).includes(name)) {
       onChange(file.with([map, name], value));
       added[map] = '';
@@ -21,7 +27,12 @@
   {#each file.keys(map) as name (name)}
     <div class="flex items-end gap-3">
       <div class="grow"><Field label={name} value={file.text(map, name)} onChange={set(map, name)} /></div>
-      <button type="button" class="cursor-pointer pb-2 text-accent underline" aria-label="take {name} out" onclick={() => onChange(file.with([map, name], undefined))}>take out</button>
+      <button
+        type="button"
+        class="cursor-pointer pb-2 text-accent underline"
+        aria-label="take {name} out"
+        onclick={() => onChange(file.with([map, name], undefined))}>take out</button
+      >
     </div>
   {/each}
   <div class="flex items-end gap-3">
@@ -39,10 +50,25 @@
   <p class="text-sm text-faint">Whatever else comes with it is left out. Write text, number, yes/no, date, one of [a, b] or list of …</p>
   {@render entries('message', 'Another part of the message', 'text')}
   <h3 class="font-semibold">Which messages count</h3>
-  <Field label="Only when" value={file.text('when')} hint="A condition, such as message.event == “lost”; empty for all." onChange={set('when')} />
-  <Field label="The same message when this is the same" value={file.text('once-per')} hint="Such as $&#123;message.id&#125;; a repeated message then opens nothing new." onChange={set('once-per')} />
+  <Field
+    label="Only when"
+    value={file.text('when')}
+    hint="A condition, such as message.event == “lost”; empty for all."
+    onChange={set('when')}
+  />
+  <Field
+    label="The same message when this is the same"
+    value={file.text('once-per')}
+    hint="Such as $&#123;message.id&#125;; a repeated message then opens nothing new."
+    onChange={set('once-per')}
+  />
   <h3 class="font-semibold">The case</h3>
-  <Field label="For whom" value={file.text('requester')} hint="A person’s id, account or address. Who it is counts as claimed. Empty for the sender." onChange={set('requester')} />
+  <Field
+    label="For whom"
+    value={file.text('requester')}
+    hint="A person’s id, account or address. Who it is counts as claimed. Empty for the sender."
+    onChange={set('requester')}
+  />
   <Field label="Subject" value={file.text('subject')} onChange={set('subject')} />
   <Field label="Text" rows={3} value={file.text('text')} onChange={set('text')} />
   {@render entries('fields', 'Another field of the kind', '$' + '{message.id}')}

@@ -7,10 +7,16 @@
   let { file, outline, onChange }: { file: YamlFile; outline?: Assessment['outline']; onChange: (text: string) => void } = $props();
 
   let added = $state('');
-  const set = (...path: (string | number)[]) => (value: unknown) => onChange(file.with(path, value));
+  const set =
+    (...path: (string | number)[]) =>
+    (value: unknown) =>
+      onChange(file.with(path, value));
 
   function add(): void {
-    const name = added.trim().toLowerCase().replace(/[^a-z0-9_]+/g, '_');
+    const name = added
+      .trim()
+      .toLowerCase()
+      .replace(/[^a-z0-9_]+/g, '_');
     if (name && !file.keys('fields').includes(name)) {
       onChange(file.with(['fields', name], { title: added.trim() }));
       added = '';
@@ -23,20 +29,44 @@
     <Field label="Title" value={file.text('title')} onChange={set('title')} />
     <Field label="Desk" value={file.text('desk')} options={outline?.desks ?? []} onChange={set('desk')} />
   </div>
-  <LinesField label="Open to, beside the desk" values={file.list('open-to')} hint="everybody, staff, groups or desks; one to a line. Nobody unless told." rows={2} onChange={set('open-to')} />
+  <LinesField
+    label="Open to, beside the desk"
+    values={file.list('open-to')}
+    hint="everybody, staff, groups or desks; one to a line. Nobody unless told."
+    rows={2}
+    onChange={set('open-to')}
+  />
   <h3 class="font-semibold">Fields</h3>
   {#each file.keys('fields') as name (name)}
     <fieldset class="sheet space-y-3 p-3">
       <legend class="px-1 font-mono text-sm">{name}</legend>
       <div class="grid gap-3 sm:grid-cols-2">
         <Field label="Title" value={file.text('fields', name, 'title')} onChange={set('fields', name, 'title')} />
-        <Field label="Type" value={file.text('fields', name, 'type') || 'text'} options={['text', 'number', 'yes/no', 'date']} onChange={set('fields', name, 'type')} />
+        <Field
+          label="Type"
+          value={file.text('fields', name, 'type') || 'text'}
+          options={['text', 'number', 'yes/no', 'date']}
+          onChange={set('fields', name, 'type')}
+        />
         <Field label="Hint" value={file.text('fields', name, 'hint')} onChange={set('fields', name, 'hint')} />
-        <Field label="Pattern" value={file.text('fields', name, 'pattern')} hint="A regular expression, for texts." onChange={set('fields', name, 'pattern')} />
+        <Field
+          label="Pattern"
+          value={file.text('fields', name, 'pattern')}
+          hint="A regular expression, for texts."
+          onChange={set('fields', name, 'pattern')}
+        />
       </div>
       <p class="flex gap-5">
-        <label><input type="checkbox" checked={file.yes('fields', name, 'required')} onchange={(event) => set('fields', name, 'required')(event.currentTarget.checked || undefined)} /> required</label>
-        <button type="button" class="cursor-pointer text-accent underline" onclick={() => onChange(file.with(['fields', name], undefined))}>take this field out</button>
+        <label
+          ><input
+            type="checkbox"
+            checked={file.yes('fields', name, 'required')}
+            onchange={(event) => set('fields', name, 'required')(event.currentTarget.checked || undefined)}
+          /> required</label
+        >
+        <button type="button" class="cursor-pointer text-accent underline" onclick={() => onChange(file.with(['fields', name], undefined))}
+          >take this field out</button
+        >
       </p>
     </fieldset>
   {/each}

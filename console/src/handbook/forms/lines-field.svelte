@@ -2,7 +2,13 @@
   import Field from './field.svelte';
 
   /** A list of texts, one to a line. */
-  let { label, values, hint = 'One to a line.', rows = 3, onChange }: { label: string; values: string[]; hint?: string; rows?: number; onChange: (values: string[]) => void } = $props();
+  let {
+    label,
+    values,
+    hint = 'One to a line.',
+    rows = 3,
+    onChange,
+  }: { label: string; values: string[]; hint?: string; rows?: number; onChange: (values: string[]) => void } = $props();
 </script>
 
 <Field
@@ -10,5 +16,11 @@
   {hint}
   {rows}
   value={values.join('\n')}
-  onChange={(text) => onChange(text.split('\n').map((line) => line.trim()).filter(Boolean))}
+  onChange={(text) =>
+    onChange(
+      text
+        .split('\n')
+        .map((line) => line.trim())
+        .filter(Boolean),
+    )}
 />

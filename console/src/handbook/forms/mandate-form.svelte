@@ -6,7 +6,10 @@
 
   let { file, outline, onChange }: { file: YamlFile; outline?: Assessment['outline']; onChange: (text: string) => void } = $props();
 
-  const set = (...path: (string | number)[]) => (value: unknown) => onChange(file.with(path, value));
+  const set =
+    (...path: (string | number)[]) =>
+    (value: unknown) =>
+      onChange(file.with(path, value));
   const indices = (list: string) => Array.from({ length: file.size(list) }, (_, index) => index);
   const tools = $derived('Known: ' + Object.keys(outline?.tools ?? {}).join(', ') + '. A * stands for anything.');
 </script>
@@ -17,15 +20,33 @@
     <div class="grid gap-3 sm:grid-cols-2">
       <Field label="Name" value={file.text(list, index, 'name')} onChange={set(list, index, 'name')} />
       {#if list === 'grants'}
-        <Field label="Verdict" value={file.text(list, index, 'verdict')} options={['allow', 'ask', 'deny']} onChange={set(list, index, 'verdict')} />
+        <Field
+          label="Verdict"
+          value={file.text(list, index, 'verdict')}
+          options={['allow', 'ask', 'deny']}
+          onChange={set(list, index, 'verdict')}
+        />
       {/if}
     </div>
     <LinesField label="Tools" rows={2} values={file.list(list, index, 'tools')} hint={tools} onChange={set(list, index, 'tools')} />
-    <Field label="Only when" rows={2} value={file.text(list, index, 'when')} hint="A condition, such as args.amount <= 120.0; empty for always." onChange={(value) => set(list, index, 'when')(value.trim())} />
+    <Field
+      label="Only when"
+      rows={2}
+      value={file.text(list, index, 'when')}
+      hint="A condition, such as args.amount <= 120.0; empty for always."
+      onChange={(value) => set(list, index, 'when')(value.trim())}
+    />
     {#if list === 'grants' && file.text(list, index, 'verdict') === 'ask'}
-      <Field label="Who is asked" value={file.text(list, index, 'of')} options={['', ...(outline?.groups ?? [])]} onChange={set(list, index, 'of')} />
+      <Field
+        label="Who is asked"
+        value={file.text(list, index, 'of')}
+        options={['', ...(outline?.groups ?? [])]}
+        onChange={set(list, index, 'of')}
+      />
     {/if}
-    <button type="button" class="cursor-pointer text-accent underline" onclick={() => onChange(file.with([list, index], undefined))}>take this out</button>
+    <button type="button" class="cursor-pointer text-accent underline" onclick={() => onChange(file.with([list, index], undefined))}
+      >take this out</button
+    >
   </fieldset>
 {/snippet}
 
@@ -33,13 +54,27 @@
   <Field label="Title" value={file.text('title')} onChange={set('title')} />
   <div class="grid gap-4 sm:grid-cols-2">
     <LinesField label="Binds these agents" rows={2} values={file.list('for')} onChange={set('for')} />
-    <Field label="Who is asked when a grant names nobody" value={file.text('ask')} options={['', ...(outline?.groups ?? [])]} onChange={set('ask')} />
+    <Field
+      label="Who is asked when a grant names nobody"
+      value={file.text('ask')}
+      options={['', ...(outline?.groups ?? [])]}
+      onChange={set('ask')}
+    />
   </div>
-  <p class="text-sm text-faint">What is never allowed comes first. Then the first grant whose tools and condition fit gives the verdict; where none fits, the call is refused.</p>
+  <p class="text-sm text-faint">
+    What is never allowed comes first. Then the first grant whose tools and condition fit gives the verdict; where none fits, the call is
+    refused.
+  </p>
   {#each indices('never') as index (index)}{@render grant('never', index)}{/each}
   {#each indices('grants') as index (index)}{@render grant('grants', index)}{/each}
   <p class="flex gap-4">
-    <button type="button" class="button" onclick={() => onChange(file.added(['grants'], { name: 'a new grant', tools: ['case.reply'], verdict: 'ask' }))}>Add a grant</button>
-    <button type="button" class="button" onclick={() => onChange(file.added(['never'], { name: 'never this', tools: ['case.reply'] }))}>Add a never</button>
+    <button
+      type="button"
+      class="button"
+      onclick={() => onChange(file.added(['grants'], { name: 'a new grant', tools: ['case.reply'], verdict: 'ask' }))}>Add a grant</button
+    >
+    <button type="button" class="button" onclick={() => onChange(file.added(['never'], { name: 'never this', tools: ['case.reply'] }))}
+      >Add a never</button
+    >
   </p>
 </div>

@@ -26,7 +26,9 @@ describe('a YAML file behind a form', () => {
 
   it('leaves a folded text folded', () => {
     const folded = 'when: >-\n  args.amount <= 120.0\n  && args.amount > 0.0\n';
-    expect(new YamlFile(folded).with(['when'], 'args.amount <= 200.0 && args.amount > 0.0')).toBe('when: >-\n  args.amount <= 200.0 && args.amount > 0.0\n');
+    expect(new YamlFile(folded).with(['when'], 'args.amount <= 200.0 && args.amount > 0.0')).toBe(
+      'when: >-\n  args.amount <= 200.0 && args.amount > 0.0\n',
+    );
   });
 
   const MIXED = `for: [purser]   # lists tight, maps wide

@@ -159,9 +159,7 @@ export class YamlFile {
   #after(node: Node, column: number, lines: string): string {
     const end = this.#end(node);
     const before = this.#source.slice(0, end);
-    return (
-      before + (before.endsWith('\n') ? '' : '\n') + lines.replace(/^(?=.)/gm, ' '.repeat(column)) + this.#source.slice(end)
-    );
+    return before + (before.endsWith('\n') ? '' : '\n') + lines.replace(/^(?=.)/gm, ' '.repeat(column)) + this.#source.slice(end);
   }
 
   /** Where the line ends on which a node does. */

@@ -40,11 +40,9 @@ interface RunMapper {
             "select id from run where case_id = #{caseId} and status not in ('finished', 'failed', 'stopped') order by length(id), id")
     List<String> activeOf(String caseId);
 
-    /** The columns of a run that stands beside its case. */
-    String OF_DESKS =
-            "r.id, r.case_id, r.edition, r.page, r.status, r.step, r.state, r.created, r.updated, r.version, r.parent"
-                    + " from run r join case_record c on c.id = r.case_id where c.desk in"
-                    + " <foreach collection='desks' item='d' open='(' separator=',' close=')'>#{d}</foreach> and ";
+    /** Runs whose cases are of the given desks: the runs are found first, as these are few, and their cases looked up. */
+    String OF_DESKS = RUN + " from run r where exists (select 1 from case_record c where c.id = r.case_id and c.desk in"
+            + " <foreach collection='desks' item='d' open='(' separator=',' close=')'>#{d}</foreach>) and ";
 
     /**
      * Runs that somebody may see, the one begun last first. The runs are gone through in that order, and their cases looked up, until
