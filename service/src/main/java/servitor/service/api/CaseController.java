@@ -37,9 +37,10 @@ import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
-import servitor.service.cases.Cases.NewDocument;
 import servitor.service.cases.DocumentRow;
-import servitor.service.cases.NoSuchCase;
+import servitor.service.cases.Documents;
+import servitor.service.cases.Documents.NewDocument;
+import servitor.service.cases.Events;
 import servitor.service.ledger.TrailStore;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
@@ -57,6 +58,8 @@ class CaseController {
     private final RunStore runStore;
     private final ApprovalStore approvalStore;
     private final Cases cases;
+    private final Documents documents;
+    private final Events events;
     private final ViewMapper describe;
 
     CaseController(
@@ -65,12 +68,16 @@ class CaseController {
             RunStore runStore,
             ApprovalStore approvalStore,
             Cases cases,
+            Documents documents,
+            Events events,
             ViewMapper describe) {
         this.caseStore = caseStore;
         this.trailStore = trailStore;
         this.runStore = runStore;
         this.approvalStore = approvalStore;
         this.cases = cases;
+        this.documents = documents;
+        this.events = events;
         this.describe = describe;
     }
 
@@ -155,7 +162,7 @@ class CaseController {
         } catch (IllegalArgumentException e) {
             throw new IllegalArgumentException("‘content’ isn't Base64: " + e.getMessage());
         }
-        return describe.document(cases.attach(person, id, new NewDocument(body.name(), body.type(), content)));
+        return describe.document(documents.attach(person, id, new NewDocument(body.name(), body.type(), content)));
     }
 
     /** A document as it was attached; always as a download, never as a page of ours. */
@@ -182,7 +189,7 @@ class CaseController {
     @PostMapping("/{id}/events")
     @ResponseStatus(HttpStatus.ACCEPTED)
     Heard event(Person person, @PathVariable String id, @RequestBody NewEvent body) {
-        return new Heard(cases.happened(person, id, body.name(), body.data() == null ? Json.object() : body.data()));
+        return new Heard(events.happened(person, id, body.name(), body.data() == null ? Json.object() : body.data()));
     }
 
     /** Starts a page by hand. */
@@ -206,7 +213,7 @@ class CaseController {
     }
 
     private CaseRow find(Person person, String id) {
-        return caseStore.find(id).filter(person::sees).orElseThrow(() -> new NoSuchCase(id));
+        return caseStore.seenBy(person, id);
     }
 
     /** A case that waits for nothing in particular waits for what its run has asked for: a model, a tool. */

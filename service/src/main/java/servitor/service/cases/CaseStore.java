@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.LedgerTransaction.Changed;
+import servitor.service.people.Person;
 
 /** Cases with their notes, documents and relations. Whatever is written is written within one of the writer's transactions. */
 @Component
@@ -32,6 +33,11 @@ public class CaseStore {
     public Optional<CaseRow> find(String id) {
         LedgerTransaction.writeHeld();
         return Optional.ofNullable(cases.find(id));
+    }
+
+    /** A case that a person sees; whoever doesn't see it is told that there is none. */
+    public CaseRow seenBy(Person person, String id) {
+        return find(id).filter(person::sees).orElseThrow(() -> new NoSuchCase(id));
     }
 
     /** Cases by their ids; those that aren't there are left out. */

@@ -29,19 +29,18 @@ import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
-/** Opens cases and adds notes to them. */
+/** Opens cases, adds notes to them, starts pages on them and resolves them. */
 @Service
 public class Cases {
     private static final Duration HOUR = Duration.ofHours(1);
     private static final int LONGEST_SUBJECT = 200;
     private static final int LONGEST_TEXT = 20_000;
-    private static final int MOST_BYTES = 1_000_000;
 
     private final CaseStore caseStore;
     private final Writer writer;
     private final Editions editions;
     private final Engine engine;
-    private final RunControl steering;
+    private final RunControl runControl;
     private final PeopleReader people;
     private final ServitorSettings settings;
 
@@ -50,7 +49,7 @@ public class Cases {
             Writer writer,
             Editions editions,
             Engine engine,
-            RunControl steering,
+            RunControl runControl,
             PeopleReader people,
             ServitorSettings settings) {
         this.caseStore = caseStore;
@@ -59,7 +58,7 @@ public class Cases {
         this.writer = writer;
         this.editions = editions;
         this.engine = engine;
-        this.steering = steering;
+        this.runControl = runControl;
     }
 
     /**
@@ -253,7 +252,7 @@ public class Cases {
             throw new InvalidCase(List.of("text: a note needs between 1 and " + LONGEST_TEXT + " characters"));
         }
         return writer.write(tx -> {
-            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.seenBy(person, caseId);
             Access.ADD_TO_CASE.require(person, row);
             if (forStaff) {
                 Access.WRITE_STAFF_NOTES.require(person, row);
@@ -296,14 +295,14 @@ public class Cases {
     /** A person of the desk says what was done, and the case is resolved. */
     public CaseRow resolve(Person person, String caseId, String how) {
         return writer.write(tx -> {
-            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.seenBy(person, caseId);
             Access.RESOLVE_CASE.require(person, row);
             if (how == null || how.isBlank() || how.length() > LONGEST_TEXT) {
                 throw new InvalidCase(List.of(
                         "how: say in 1 to " + LONGEST_TEXT + " characters what was done, for those who come after"));
             }
             String id = "N-" + java.util.UUID.randomUUID();
-            steering.resolve(
+            runControl.resolve(
                     tx.store(),
                     caseId,
                     person.id(),
@@ -313,98 +312,12 @@ public class Cases {
         });
     }
 
-    /** A file somebody attaches; {@code content} are its bytes. */
-    public record NewDocument(String name, String type, byte[] content) {}
-
-    /** Attaches a document to a case; a run that waits for one goes on with it. */
-    public DocumentRow attach(Person person, String caseId, NewDocument wanted) {
-        List<String> wrong = new java.util.ArrayList<>();
-        if (wanted.name() == null || !wanted.name().matches("[^/\\\\\\p{Cntrl}]{1,200}")) {
-            wrong.add("name: a document's name has from 1 to 200 characters and no slashes");
-        }
-        if (wanted.type() == null || !wanted.type().matches("[a-z]+/[A-Za-z0-9.+-]{1,80}")) {
-            wrong.add("type: write the media type, such as text/plain");
-        }
-        if (wanted.content().length == 0 || wanted.content().length > MOST_BYTES) {
-            wrong.add(
-                    "content: a document has from 1 to " + MOST_BYTES + " bytes, this has " + wanted.content().length);
-        }
-        if (!wrong.isEmpty()) {
-            throw new InvalidCase(wrong);
-        }
-        return writer.write(tx -> {
-            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            Access.ADD_TO_CASE.require(person, row);
-            DocumentRow document = new DocumentRow(
-                    "D-" + java.util.UUID.randomUUID(),
-                    caseId,
-                    tx.now(),
-                    TrailEvent.person(person.id()),
-                    wanted.name(),
-                    wanted.type(),
-                    wanted.content().length,
-                    Json.sha256(wanted.content()),
-                    text(wanted),
-                    wanted.content());
-            caseStore.insertDocument(tx, document, row);
-            var told = Json.object()
-                    .put("name", document.name())
-                    .put("type", document.type())
-                    .put("size", document.size());
-            tx.trail(
-                    caseId,
-                    "",
-                    new TrailEvent(
-                            document.author(),
-                            TrailWord.DOCUMENT_ADDED,
-                            "",
-                            told.deepCopy().put("digest", document.digest())));
-            Origin origin = person.asked(row) ? Origin.REQUESTER : Origin.PERSON;
-            engine.arrived(
-                    tx.store(),
-                    caseId,
-                    "document",
-                    document.name(),
-                    TracedValue.of(told.put("text", document.text()), origin));
-            return document;
-        });
-    }
-
-    /** The text of a document that is text; reading other kinds is for later. */
-    private static String text(NewDocument document) {
-        return document.type().startsWith("text/")
-                ? new String(document.content(), java.nio.charset.StandardCharsets.UTF_8)
-                : "";
-    }
-
-    /** Tells the runs of a case that something has happened outside; true when one waited for it. */
-    public boolean happened(Person person, String caseId, String name, JsonNode data) {
-        if (name == null || !name.matches("[a-z0-9][a-z0-9.-]{0,99}")) {
-            throw new InvalidCase(List.of("name: an event's name has lower-case letters, digits, ‘.’ and ‘-’"));
-        }
-        return writer.write(tx -> {
-            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
-            Access.REPORT_EVENT.require(person, row);
-            tx.trail(
-                    caseId,
-                    "",
-                    new TrailEvent(
-                            TrailEvent.person(person.id()),
-                            TrailWord.EVENT_REPORTED,
-                            "",
-                            Json.object().put("name", name).set("data", data)));
-            var told = Json.object().put("name", name).put("at", tx.now().toString());
-            told.set("data", data);
-            return engine.arrived(tx.store(), caseId, "event", name, TracedValue.of(told, Origin.PERSON));
-        });
-    }
-
     /** Starts a page on a case by hand. */
     public String startPage(Person person, String caseId, String page) {
         return writer.write(tx -> {
-            CaseRow row = caseStore.find(caseId).filter(person::sees).orElseThrow(() -> new NoSuchCase(caseId));
+            CaseRow row = caseStore.seenBy(person, caseId);
             Access.START_PAGE.require(person, row);
-            return steering.start(tx.store(), row.id(), page, person.id());
+            return runControl.start(tx.store(), row.id(), page, person.id());
         });
     }
 }

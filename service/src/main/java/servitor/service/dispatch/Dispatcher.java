@@ -25,10 +25,8 @@ import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.service.ServitorSettings;
 import servitor.service.Unavailable;
-import servitor.service.approvals.Approvals;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Writer;
-import servitor.service.runs.Retention;
 import servitor.service.runs.RunStore;
 import servitor.service.runs.Stops;
 import servitor.service.runs.WorkStore;
@@ -47,13 +45,12 @@ public class Dispatcher implements SmartLifecycle {
     private final WorkStore workStore;
     private final RunStore runStore;
     private final Writer writer;
-    private final Approvals approvals;
     private final Editions editions;
     private final ToolGate gate;
     private final ModelGateway models;
     private final ConnectionLimits lines;
     private final Stops stops;
-    private final Retention retention;
+    private final Upkeep upkeep;
     private final ServitorSettings settings;
     private final Clock clock;
     private final WorkLeases leases;
@@ -61,7 +58,6 @@ public class Dispatcher implements SmartLifecycle {
     private final Semaphore free = new Semaphore(WORKERS);
     private final WaitingWork waiting = new WaitingWork();
     private volatile long nextLook = System.nanoTime();
-    private Instant nextMovingOut = Instant.MIN;
     private volatile long lastPass = System.nanoTime();
     private volatile boolean running;
     private volatile ExecutorService workers = Executors.newFixedThreadPool(1);
@@ -71,27 +67,25 @@ public class Dispatcher implements SmartLifecycle {
             WorkStore workStore,
             RunStore runStore,
             Writer writer,
-            Approvals approvals,
             WorkLeases leases,
             Editions editions,
             ToolGate gate,
             ModelGateway models,
             ConnectionLimits lines,
             Stops stops,
-            Retention retention,
+            Upkeep upkeep,
             ServitorSettings settings,
             Clock clock) {
         this.workStore = workStore;
         this.runStore = runStore;
         this.writer = writer;
-        this.approvals = approvals;
         this.leases = leases;
         this.editions = editions;
         this.gate = gate;
         this.models = models;
         this.lines = lines;
         this.stops = stops;
-        this.retention = retention;
+        this.upkeep = upkeep;
         this.settings = settings;
         this.clock = clock;
         writer.onReady(ready -> {
@@ -173,23 +167,11 @@ public class Dispatcher implements SmartLifecycle {
         return thread.isAlive();
     }
 
-    private void moveOutDaily() {
-        Instant now = clock.instant();
-        if (now.isAfter(nextMovingOut)) {
-            nextMovingOut = now.plus(Duration.ofDays(1));
-            workers.execute(retention::keepTheSettings);
-        }
-    }
-
     /** Looks for everything that falls due by itself, or that others have left. */
     private void look() {
         nextLook = System.nanoTime() + LOOK.toNanos();
-        approvals.expireOverdue();
-        approvals.remind();
-        recover();
-        moveOutDaily();
         Instant now = clock.instant();
-        giveUnreadableToPeople(now);
+        upkeep.run(now);
         for (String line : workStore.connectionsWaitedFor()) {
             int wanted = waiting.wanted(line);
             waiting.add(wanted == 0 ? List.of() : workStore.due(line, now, wanted));
@@ -246,16 +228,6 @@ public class Dispatcher implements SmartLifecycle {
             workers.execute(() -> carryOut(work, since));
         }
         return taken.size();
-    }
-
-    /** Work whose row can't be read is nobody's to carry out; it holds up no other. */
-    private void giveUnreadableToPeople(Instant now) {
-        workStore
-                .unreadable(now, 20)
-                .forEach(row -> writer.write(tx -> {
-                    workStore.giveToPeople(tx, row);
-                    return null;
-                }));
     }
 
     private List<Work> take(List<Work> due) {
@@ -360,21 +332,5 @@ public class Dispatcher implements SmartLifecycle {
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
         return gate.call(handbook.tool(call.tool()), call, work.id(), work.key(), deadline);
-    }
-
-    /** Takes up commands whose taker is gone: repeats what may be repeated, asks people about the rest. */
-    private void recover() {
-        for (Work work : workStore.abandoned(clock.instant(), 100)) {
-            try {
-                writer.write(tx -> {
-                    leases.takeUp(tx.store(), work);
-                    return null;
-                });
-            } catch (Unavailable e) {
-                throw e;
-            } catch (RuntimeException e) {
-                LOG.error("Command {} can't be taken up again; the others are.", work.id(), e);
-            }
-        }
     }
 }

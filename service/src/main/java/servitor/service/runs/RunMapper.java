@@ -61,7 +61,7 @@ interface RunMapper {
             <if test="about.until != null">and r.created &lt; #{about.until}</if>
             """ + CaseFilter.OF_RUN + """
             <if test="filter.beforeTime != null">and (r.created, r.id) &lt; (#{filter.beforeTime}, #{filter.beforeId})</if>
-            order by r.created desc, r.id desc limit #{limit}
+            order by <if test="filter.status != null">r.status, </if>r.created desc, r.id desc limit #{limit}
             </script>
             """)
     List<RunRow> list(RunFilter filter, CaseFilter about, int limit);

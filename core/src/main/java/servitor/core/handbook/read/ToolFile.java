@@ -7,19 +7,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
-import servitor.core.expression.Template;
-import servitor.core.handbook.Binding;
-import servitor.core.handbook.Binding.Dialogue;
-import servitor.core.handbook.Binding.Directory;
-import servitor.core.handbook.Binding.Line;
-import servitor.core.handbook.Binding.Program;
-import servitor.core.handbook.Binding.Query;
-import servitor.core.handbook.Binding.RemoteTool;
-import servitor.core.handbook.DirectoryAction;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
@@ -27,14 +16,13 @@ import servitor.core.handbook.Tool;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
-import servitor.core.json.Json;
+import servitor.core.handbook.read.BindingReader.Bound;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Reads a file of tools. What a tool is bound to says which protocol carries it out. */
 final class ToolFile {
     private static final Duration MOST_TIME = Duration.ofMinutes(2);
-    private static final int MOST_ROWS = 1_000;
     private static final List<String> ABOUT = List.of(
             "description",
             "effect",
@@ -53,16 +41,6 @@ final class ToolFile {
             "settle-with",
             "job",
             "time-limit");
-    /** The keys that bind, each with those that may stand beside it. */
-    private static final Map<String, List<String>> BINDINGS = Map.of(
-            "operation", List.of(),
-            "directory", List.of(),
-            "query", List.of("inputs", "outputs", "one", "rows"),
-            "dialogue", List.of("inputs", "outputs"),
-            "arguments", List.of("inputs", "outputs"),
-            "remote", List.of("inputs", "outputs", "agreed"),
-            "page", List.of("outputs"));
-
     private static final String OF_ANSWER = "answer.";
 
     private final String name;
@@ -70,14 +48,6 @@ final class ToolFile {
     private final Map<String, String> files;
     private final Map<String, Runbook> pages;
     private final Findings findings;
-
-    /** What a binding says of a tool, whatever the tool's own keys add to it. */
-    private record Bound(
-            String description,
-            ObjectNode inputs,
-            JsonNode outputs,
-            @Nullable Effect effect,
-            Binding to) {}
 
     ToolFile(String name, String file, Map<String, String> files, Map<String, Runbook> pages, Findings findings) {
         this.name = name;
@@ -95,10 +65,11 @@ final class ToolFile {
         boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
         String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
         OpenApi api = keys.has("openapi") ? description(keys) : null;
+        BindingReader bindings = new BindingReader(connection, api, pages, findings);
         keys.entries("tools").forEach((operation, value) -> {
             Keys tool = Keys.of(value, findings, allowed(value));
             String full = name + "." + operation;
-            Bound bound = bound(tool, value, connection, api);
+            Bound bound = bindings.read(tool);
             if (bound != null) {
                 hints(tool, bound.inputs());
                 tools.put(full, tool(full, tool, bound));
@@ -108,7 +79,7 @@ final class ToolFile {
 
     private Tool tool(String full, Keys tool, Bound bound) {
         Keys job = tool.has("job") ? jobKeys(tool.value("job")) : null;
-        JsonNode outputs = (job == null ? bound.outputs() : schema(job, "outputs")).deepCopy();
+        JsonNode outputs = (job == null ? bound.outputs() : BindingReader.schema(job, "outputs")).deepCopy();
         formats(tool, bound.inputs(), outputs);
         return new Tool(
                 full,
@@ -148,190 +119,8 @@ final class ToolFile {
 
     private static List<String> allowed(Yaml tool) {
         List<String> allowed = new ArrayList<>(ABOUT);
-        BINDINGS.forEach((key, beside) -> {
-            allowed.add(key);
-            if (tool.get(key) != null) {
-                allowed.addAll(beside);
-            }
-        });
+        allowed.addAll(BindingReader.allowed(tool));
         return allowed;
-    }
-
-    private @Nullable Bound bound(Keys tool, Yaml value, String connection, @Nullable OpenApi api) {
-        List<String> bindings =
-                BINDINGS.keySet().stream().filter(tool::has).sorted().toList();
-        if (bindings.size() != 1) {
-            findings.error(
-                    tool.place(),
-                    Code.BINDING,
-                    bindings.isEmpty()
-                            ? "Nothing says how this tool is carried out."
-                            : "This tool is bound twice: " + String.join(" and ", bindings) + ".",
-                    "Give it exactly one of "
-                            + String.join(
-                                    ", ", BINDINGS.keySet().stream().sorted().toList()) + ".");
-            return null;
-        }
-        return switch (bindings.get(0)) {
-            case "operation" -> operation(tool, connection, api);
-            case "directory" -> directory(tool, connection);
-            case "query" -> query(tool, connection);
-            case "dialogue" -> declared(tool, new Dialogue(connection, lines(tool.value("dialogue"))));
-            case "page" -> page(tool);
-            case "arguments" -> declared(tool, new Program(connection, tool.templates("arguments")));
-            default -> declared(tool, new RemoteTool(connection, tool.required("remote"), tool.text("agreed", "")));
-        };
-    }
-
-    private @Nullable Bound operation(Keys tool, String connection, @Nullable OpenApi api) {
-        String id = tool.required("operation");
-        if (api == null) {
-            findings.error(
-                    tool.value("operation").place(),
-                    Code.BINDING,
-                    "An operation needs the description it stands in.",
-                    "Add ‘openapi: <file>’ beside ‘connection’.");
-            return null;
-        }
-        OpenApi.Operation found = api.operation(id, connection).orElse(null);
-        if (found == null) {
-            findings.error(
-                    tool.value("operation").place(),
-                    Code.UNKNOWN_OPERATION,
-                    "The description has no operation ‘" + id + "’.",
-                    Suggest.mend(id, api.operations().keySet()));
-            return null;
-        }
-        if (api.isSpent()) {
-            findings.error(
-                    tool.value("operation").place(),
-                    Code.BINDING,
-                    "Up to here the tools of this file take more from the description than is read of one.",
-                    "Leave out operations, or make their schemas simpler.");
-            return null;
-        }
-        return new Bound(found.summary(), found.inputs(), found.outputs(), null, found.binding());
-    }
-
-    private @Nullable Bound directory(Keys tool, String connection) {
-        String word = tool.required("directory");
-        for (DirectoryAction action : DirectoryAction.values()) {
-            if (action.word().equals(word)) {
-                return new Bound(
-                        "", action.inputs(), action.outputs(), action.effect(), new Directory(connection, action));
-            }
-        }
-        findings.error(
-                tool.value("directory").place(),
-                Code.UNKNOWN_OPERATION,
-                "‘" + word + "’ is nothing that can be done in a directory.",
-                Suggest.mend(
-                        word,
-                        List.of(DirectoryAction.values()).stream()
-                                .map(DirectoryAction::word)
-                                .toList()));
-        return null;
-    }
-
-    private @Nullable Bound page(Keys tool) {
-        String name = tool.required("page");
-        Runbook page = pages.get(name);
-        if (page == null) {
-            findings.error(
-                    tool.value("page").place(),
-                    Code.UNKNOWN_PAGE,
-                    "There is no page ‘" + name + "’.",
-                    Suggest.mend(name, pages.keySet()));
-            return null;
-        }
-        ObjectNode outputs = schema(tool, "outputs");
-        if (!tool.has("outputs")) {
-            page.gives().keySet().forEach(given -> ((ObjectNode) outputs.path("properties")).putObject(given));
-        }
-        return new Bound(
-                "",
-                page.takes().schema().put("additionalProperties", false),
-                outputs,
-                null,
-                new Binding.PageTool(name));
-    }
-
-    private Bound query(Keys tool, String connection) {
-        String sql = tool.required("query");
-        boolean one = tool.yes("one");
-        int rows = Math.min(MOST_ROWS, tool.number("rows", 100));
-        ObjectNode record = schema(tool, "outputs");
-        JsonNode outputs = record;
-        if (!one) {
-            ObjectNode many = Json.object().put("type", "object");
-            ObjectNode list = many.putObject("properties");
-            list.putObject("rows").put("type", "array").set("items", record);
-            list.putObject("more").put("type", "boolean");
-            many.putArray("required").add("rows").add("more");
-            outputs = many;
-        }
-        return new Bound(
-                "", schema(tool, "inputs"), outputs, Effect.READ, new Query(connection, sql, one, one ? 2 : rows));
-    }
-
-    private Bound declared(Keys tool, Binding to) {
-        return new Bound("", schema(tool, "inputs"), schema(tool, "outputs"), null, to);
-    }
-
-    /** Fields and their schemas; all of them are there unless the schema says {@code optional: true}. */
-    private ObjectNode schema(Keys tool, String key) {
-        ObjectNode schema = Json.object().put("type", "object");
-        ObjectNode properties = schema.putObject("properties");
-        List<String> required = new ArrayList<>();
-        tool.entries(key).forEach((field, value) -> {
-            JsonNode given = value.json();
-            if (given.isObject()) {
-                ObjectNode own = (ObjectNode) given.deepCopy();
-                JsonNode optional = own.remove("optional");
-                properties.set(field, own);
-                if (optional == null || !optional.asBoolean(false)) {
-                    required.add(field);
-                }
-            } else {
-                properties.putObject(field).put("type", given.asString("string"));
-                required.add(field);
-            }
-        });
-        schema.set("required", Json.of(required));
-        return key.equals("inputs") ? schema.put("additionalProperties", false) : schema;
-    }
-
-    private List<Line> lines(Yaml list) {
-        List<Line> lines = new ArrayList<>();
-        for (Yaml item : list.items()) {
-            Keys line = Keys.of(item, findings, List.of("send", "expect", "capture", "otherwise"));
-            String expect = line.text("expect");
-            pattern(line, "expect", expect);
-            Map<String, Integer> capture = new LinkedHashMap<>();
-            line.entries("capture")
-                    .forEach((output, group) ->
-                            capture.put(output, group.scalar().asInt(1)));
-            Map<String, String> otherwise = new LinkedHashMap<>();
-            line.entries("otherwise").forEach((found, problem) -> {
-                pattern(line, "otherwise", found);
-                otherwise.put(found, problem.text());
-            });
-            Template send = line.has("send") ? line.template("send") : null;
-            lines.add(new Line(send, expect, capture, otherwise));
-        }
-        return lines;
-    }
-
-    private void pattern(Keys line, String key, @Nullable String regex) {
-        try {
-            Pattern.compile(regex == null ? "" : regex);
-        } catch (PatternSyntaxException e) {
-            findings.error(
-                    line.value(key).place(),
-                    Code.PATTERN,
-                    "This pattern isn't a regular expression: " + e.getDescription() + ".",
-                    "Mend it near character " + e.getIndex() + ".");
-        }
     }
 
     /** Hints stand in the schema as descriptions, which is where models and people look. */
