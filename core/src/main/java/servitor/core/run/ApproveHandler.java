@@ -66,12 +66,12 @@ final class ApproveHandler implements VerbHandler<Approve> {
         if (!verb.show().isEmpty()) {
             ObjectNode shown = sheet.putObject("show");
             verb.show().forEach(name -> {
-                TracedValue value = turn.saved().get(name);
+                TracedValue value = turn.known().saved().get(name);
                 shown.set(name, value == null ? Json.of(null) : value.value());
             });
         }
-        Set<String> of = turn.people(verb.of());
-        Set<String> not = of == null ? null : turn.people(verb.not());
+        Set<String> of = Whom.of(turn, verb.of());
+        Set<String> not = of == null ? null : Whom.of(turn, verb.not());
         if (of == null || not == null) {
             return;
         }
@@ -82,7 +82,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
             sheet.putObject("feedback").put("left", left);
         }
         ApprovalRequest request = new ApprovalRequest(
-                turn.nextId(),
+                turn.usage().nextId(),
                 turn.step().address(),
                 turn.words(verb.question()),
                 of,
@@ -98,7 +98,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
 
     /** Puts the texts that may be edited on the sheet; false when there are none. */
     private static boolean edits(TransitionBuilder turn, String name, ObjectNode sheet) {
-        TracedValue saved = turn.saved().get(name);
+        TracedValue saved = turn.known().saved().get(name);
         if (saved == null || !(saved.value().isString() || saved.value().isObject())) {
             turn.problem(Problem.INVALID, "‘" + name + "’ isn't saved as a text yet, so there is nothing to approve");
             return false;
@@ -196,12 +196,13 @@ final class ApproveHandler implements VerbHandler<Approve> {
         String draft = name == null ? null : turn.memory().drafts().get(name);
         int rounds = turn.memory().rounds().getOrDefault(turn.step().address(), 0);
         if (draft == null || rounds >= verb.rounds()) {
-            turn.save(verb.save(), answered(Approve.EXHAUSTED, feedback.said(), feedback.by(), null));
+            turn.known().save(verb.save(), answered(Approve.EXHAUSTED, feedback.said(), feedback.by(), null));
             turn.noteProblem(Problem.EXHAUSTED, "sent back once too often; the last words: " + feedback.said());
             turn.goTo(verb.ways().getOrDefault(Approve.EXHAUSTED, Step.HAND_OVER));
             return;
         }
-        JsonNode version = Objects.requireNonNull(turn.saved().get(name)).value();
+        JsonNode version =
+                Objects.requireNonNull(turn.known().saved().get(name)).value();
         turn.remember(turn.memory()
                 .said(name, new Round(version, feedback.said()))
                 .sentBack(turn.step().address()));
@@ -209,13 +210,14 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     private static void closed(TransitionBuilder turn, Approve verb, ApprovalClosed closed) {
-        turn.save(
-                verb.save(),
-                answered(
-                        closed.state().word(),
-                        closed.reason(),
-                        closed.by(),
-                        closed.state() == ApprovalState.APPROVED ? closed.form() : null));
+        turn.known()
+                .save(
+                        verb.save(),
+                        answered(
+                                closed.state().word(),
+                                closed.reason(),
+                                closed.by(),
+                                closed.state() == ApprovalState.APPROVED ? closed.form() : null));
         if (closed.state() == ApprovalState.APPROVED) {
             accept(turn, verb, closed);
             turn.goOn(verb.ways(), Approve.APPROVED);
@@ -245,17 +247,17 @@ final class ApproveHandler implements VerbHandler<Approve> {
             acceptTexts(turn, verb.edit(), closed);
         }
         verb.show().forEach(name -> {
-            TracedValue value = turn.saved().get(name);
+            TracedValue value = turn.known().saved().get(name);
             if (value != null) {
-                value.machineTexts().forEach(text -> turn.written(text, true));
+                value.machineTexts().forEach(text -> turn.known().written(text, true));
             }
         });
     }
 
     private static void acceptTexts(TransitionBuilder turn, String name, ApprovalClosed closed) {
-        TracedValue before = Objects.requireNonNull(turn.saved().get(name));
+        TracedValue before = Objects.requireNonNull(turn.known().saved().get(name));
         if (before.value().isString()) {
-            turn.save(name, accepted(turn, before, name, closed));
+            turn.known().save(name, accepted(turn, before, name, closed));
             return;
         }
         Map<String, TracedValue> parts = new LinkedHashMap<>();
@@ -264,18 +266,18 @@ final class ApproveHandler implements VerbHandler<Approve> {
             parts.put(
                     e.getKey(), e.getValue().isString() ? accepted(turn, part, name + "." + e.getKey(), closed) : part);
         });
-        turn.save(name, TracedValue.fields(parts));
+        turn.known().save(name, TracedValue.fields(parts));
     }
 
     private static TracedValue accepted(TransitionBuilder turn, TracedValue before, String key, ApprovalClosed closed) {
         String was = before.value().asString("");
         String text = closed.texts().getOrDefault(key, was);
         if (text.equals(was)) {
-            turn.written(text, true);
+            turn.known().written(text, true);
             return before;
         }
         text = text.strip();
-        turn.rewritten(text, closed.writer());
+        turn.known().rewritten(text, closed.writer());
         Set<Origin> origins = EnumSet.of(Origin.PERSON);
         origins.addAll(before.originsAt(""));
         return new TracedValue(Json.of(text), origins, Map.of(), before.written());

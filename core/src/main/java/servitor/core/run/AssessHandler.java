@@ -39,12 +39,12 @@ final class AssessHandler implements VerbHandler<Assess> {
         } else if (input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
-            turn.countTokens(answered.tokens());
+            turn.usage().countTokens(answered.tokens());
             TracedValue answer = TracedValue.answered(
                     Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
             ModelWork.mark(turn, answer);
             turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answer.value()));
-            turn.save(verb.save(), answer);
+            turn.known().save(verb.save(), answer);
             double sure = answered.answer().path(Assess.SURE).asDouble(0);
             if (verb.unsureBelow() != null && sure < verb.unsureBelow()) {
                 turn.noteProblem(

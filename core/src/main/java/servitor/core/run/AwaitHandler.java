@@ -37,7 +37,7 @@ final class AwaitHandler implements VerbHandler<Await> {
                 return;
             }
         }
-        String id = turn.nextId();
+        String id = turn.usage().nextId();
         String timer = null;
         if (end != null) {
             timer = id + "-timer";
@@ -84,14 +84,17 @@ final class AwaitHandler implements VerbHandler<Await> {
     public void resume(TransitionBuilder turn, Await verb, RunInput input) {
         if (input instanceof Arrived arrived) {
             turn.log(TrailWord.ARRIVED, Json.object().put("what", verb.what().word()));
-            turn.save(verb.save(), arrived.value());
+            turn.known().save(verb.save(), arrived.value());
             turn.goOn(verb.ways(), Await.ARRIVED);
         } else if (input instanceof TimeUp && verb.what() == Awaited.TIME) {
             turn.log(TrailWord.ARRIVED, Json.object().put("what", "time"));
-            turn.save(
-                    verb.save(),
-                    TracedValue.of(
-                            Json.object().put("at", turn.situation().now().toString()), Origin.HANDBOOK));
+            turn.known()
+                    .save(
+                            verb.save(),
+                            TracedValue.of(
+                                    Json.object()
+                                            .put("at", turn.situation().now().toString()),
+                                    Origin.HANDBOOK));
             turn.goOn(verb.ways(), Await.ARRIVED);
         } else if (input instanceof TimeUp) {
             turn.log(

@@ -22,7 +22,7 @@ final class CallHandler implements VerbHandler<Call> {
         return new GatedCall.StepCaller(turn) {
             @Override
             public void answered(ProposedCall call, TracedValue answer) {
-                turn.save(verb.save(), answer);
+                turn.known().save(verb.save(), answer);
                 turn.goOn();
             }
         };

@@ -38,7 +38,7 @@ final class DoubtLookup {
     static void begin(TransitionBuilder turn, String detail) {
         Pending pending = Objects.requireNonNull(turn.pending());
         SettleWith settle = tool(turn, Objects.requireNonNull(pending.call())).settleWith();
-        if (settle == null || turn.callsLeft() <= 0) {
+        if (settle == null || turn.usage().callsLeft() <= 0) {
             turn.inDoubt(detail);
             return;
         }
@@ -51,7 +51,7 @@ final class DoubtLookup {
                         .put("detail", detail)
                         .put("with", settle.tool()));
         Instant at = turn.situation().now().plus(settle.after());
-        String timer = turn.nextId();
+        String timer = turn.usage().nextId();
         turn.command(new Command.SetTimer(timer, at));
         turn.awaitLong(
                 new Pending(Pending.Kind.TOOL, timer, pending.call(), Set.of(), timer, null, null),
@@ -76,9 +76,9 @@ final class DoubtLookup {
                             .put("reason", judged.verdict().reason())
                             .put("grant", judged.verdict().grant()));
             if (judged.verdict().decision() == Decision.ALLOW) {
-                String id = turn.nextId();
+                String id = turn.usage().nextId();
                 ProposedCall lookup = Objects.requireNonNull(turn.pending().call());
-                turn.countCall();
+                turn.usage().countCall();
                 turn.await(Pending.Kind.TOOL, id, lookup, Set.of());
                 turn.command(new Command.CallTool(id, lookup, turn.key(id)));
             } else {

@@ -61,7 +61,7 @@ final class DraftHandler implements VerbHandler<Draft> {
         } else if (input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
-            turn.countTokens(answered.tokens());
+            turn.usage().countTokens(answered.tokens());
             JsonNode answer = answered.answer();
             JsonNode text = answer.has("texts")
                     ? answer.get("texts")
@@ -74,8 +74,8 @@ final class DraftHandler implements VerbHandler<Draft> {
             TracedValue draft = text.isString()
                     ? TracedValue.written(text)
                     : new TracedValue(text, Set.of(Origin.MODEL), java.util.Map.of(), Set.copyOf(text.propertyNames()));
-            draft.machineTexts().forEach(one -> turn.written(one, false));
-            turn.save(verb.save(), draft);
+            draft.machineTexts().forEach(one -> turn.known().written(one, false));
+            turn.known().save(verb.save(), draft);
             turn.remember(turn.memory().drafted(verb.save(), turn.step().address()));
             turn.goOn();
         }

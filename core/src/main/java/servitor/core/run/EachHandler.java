@@ -74,7 +74,7 @@ final class EachHandler implements VerbHandler<Each> {
         if (takes == null) {
             return null;
         }
-        String id = turn.nextId();
+        String id = turn.usage().nextId();
         Allowance share = share(turn, verb, items);
         FollowHandler.start(turn, id, verb.page(), takes, share, turn.chain());
         Map<String, Integer> running = new LinkedHashMap<>(items.running());
@@ -85,8 +85,8 @@ final class EachHandler implements VerbHandler<Each> {
     }
 
     private static Allowance share(TransitionBuilder turn, Each verb, Items items) {
-        int calls = turn.callsLeft();
-        int tokens = turn.tokensLeft();
+        int calls = turn.usage().callsLeft();
+        int tokens = turn.usage().tokensLeft();
         for (Allowance taken : items.reserved().values()) {
             calls -= taken.calls();
             tokens -= taken.tokens();
@@ -150,7 +150,7 @@ final class EachHandler implements VerbHandler<Each> {
                 results.add(result);
             }
         }
-        turn.save(verb.save(), new TracedValue(results, Set.of(Origin.LOOKUP), Map.of(), machine));
+        turn.known().save(verb.save(), new TracedValue(results, Set.of(Origin.LOOKUP), Map.of(), machine));
         items.ended().values().stream()
                 .filter(EachHandler::inTrouble)
                 .findFirst()

@@ -21,8 +21,14 @@ final class FollowHandler implements VerbHandler<Follow> {
         if (takes == null) {
             return;
         }
-        String id = turn.nextId();
-        start(turn, id, verb.page(), takes, new Allowance(turn.callsLeft(), turn.tokensLeft()), turn.chain());
+        String id = turn.usage().nextId();
+        start(
+                turn,
+                id,
+                verb.page(),
+                takes,
+                new Allowance(turn.usage().callsLeft(), turn.usage().tokensLeft()),
+                turn.chain());
         turn.awaitLong(
                 new Pending(Pending.Kind.PAGES, id, null, Set.of()), "the page ‘" + title(turn, verb.page()) + "’");
     }
@@ -35,7 +41,8 @@ final class FollowHandler implements VerbHandler<Follow> {
                 Math.max(0, Math.min(most.calls(), limits.calls())),
                 Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
         turn.log(TrailWord.PAGE_FOLLOWED, Json.object().put("page", page).set("takes", takes.value()));
-        turn.command(new Command.StartPage(id, page, takes, allowance, turn.written(), chain));
+        turn.command(
+                new Command.StartPage(id, page, takes, allowance, turn.known().written(), chain));
     }
 
     static String title(TransitionBuilder turn, String page) {
@@ -51,9 +58,9 @@ final class FollowHandler implements VerbHandler<Follow> {
 
     /** Takes over what a page used, wrote and learnt. */
     static void takeOver(TransitionBuilder turn, PageEnded ended) {
-        turn.countCalls(ended.calls());
-        turn.countTokens(ended.tokens());
-        turn.writtenElsewhere(ended.written());
+        turn.usage().countCalls(ended.calls());
+        turn.usage().countTokens(ended.tokens());
+        turn.known().writtenElsewhere(ended.written());
         turn.concealedElsewhere(ended.concealed());
     }
 
@@ -62,7 +69,7 @@ final class FollowHandler implements VerbHandler<Follow> {
         if (input instanceof PageEnded ended) {
             takeOver(turn, ended);
             if (endedWell(ended)) {
-                turn.save(verb.save(), ended.gives());
+                turn.known().save(verb.save(), ended.gives());
                 turn.goOn();
             } else {
                 turn.problem(

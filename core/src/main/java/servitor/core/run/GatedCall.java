@@ -110,7 +110,7 @@ final class GatedCall {
      */
     private static Optional<JsonNode> record(
             TransitionBuilder turn, Map<String, TracedValue> scope, Path path, JsonNode input) {
-        Optional<Tool> from = turn.answerOf(path.root());
+        Optional<Tool> from = Lookups.answerOf(turn, path.root());
         if (from.isEmpty() || path.fields().isEmpty()) {
             return Optional.empty();
         }
@@ -125,7 +125,7 @@ final class GatedCall {
 
     /** Proposes a call; the verdict comes as the next input. */
     static void propose(TransitionBuilder turn, ProposedCall call, Caller caller) {
-        if (turn.callsLeft() <= 0) {
+        if (turn.usage().callsLeft() <= 0) {
             caller.trouble(Problem.EXHAUSTED, "this run may make no more calls");
             return;
         }
@@ -134,7 +134,7 @@ final class GatedCall {
     }
 
     static void judge(TransitionBuilder turn, ProposedCall call, Set<String> answered) {
-        String id = turn.nextId();
+        String id = turn.usage().nextId();
         turn.await(Pending.Kind.VERDICT, id, call, answered);
         turn.command(new Command.JudgeCall(id, call));
     }
@@ -231,7 +231,7 @@ final class GatedCall {
             Tool tool = turn.edition().handbook().tool(call.tool());
             answered(turn, tool, call, settled.result(), caller);
         } else {
-            turn.uncountCall();
+            turn.usage().uncountCall();
             judge(turn, call, answered);
         }
     }
@@ -239,7 +239,7 @@ final class GatedCall {
     private static void ask(TransitionBuilder turn, ProposedCall call, Verdict verdict) {
         ObjectNode sheet = sheet(turn, call, verdict.reason());
         ApprovalRequest request = new ApprovalRequest(
-                turn.nextId(),
+                turn.usage().nextId(),
                 turn.state().step(),
                 turn.step().title() + ": let " + turn.agent().title() + " do this?",
                 verdict.of(),
@@ -276,8 +276,8 @@ final class GatedCall {
     }
 
     private static void send(TransitionBuilder turn, ProposedCall call, Set<String> answered) {
-        String id = turn.nextId();
-        turn.countCall();
+        String id = turn.usage().nextId();
+        turn.usage().countCall();
         if (turn.edition().handbook().tool(call.tool()).binding() instanceof Binding.PageTool tool) {
             startPage(turn, id, tool.page(), call);
             return;
@@ -297,7 +297,7 @@ final class GatedCall {
                 id,
                 page,
                 TracedValue.fields(call.inputs()),
-                new RunState.Allowance(turn.callsLeft(), turn.tokensLeft()),
+                new RunState.Allowance(turn.usage().callsLeft(), turn.usage().tokensLeft()),
                 chain);
         turn.awaitLong(
                 new Pending(Pending.Kind.PAGES, id, call, Set.of()),

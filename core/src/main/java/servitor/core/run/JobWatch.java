@@ -52,7 +52,7 @@ final class JobWatch {
         Job work = Objects.requireNonNull(turn.memory().job());
         Tool.Job job = Objects.requireNonNull(tool(turn, work.call()).job());
         Instant next = turn.situation().now().plus(job.every());
-        String timer = turn.nextId();
+        String timer = turn.usage().nextId();
         turn.command(new Command.SetTimer(timer, next.isBefore(work.until()) ? next : work.until()));
         turn.awaitLong(
                 new Pending(Pending.Kind.TOOL, timer, work.call(), Set.of(), timer, null, null),
@@ -112,7 +112,7 @@ final class JobWatch {
                             + judged.verdict().reason());
             return;
         }
-        String id = turn.nextId();
+        String id = turn.usage().nextId();
         ProposedCall look =
                 Objects.requireNonNull(Objects.requireNonNull(turn.pending()).call());
         turn.await(Pending.Kind.TOOL, id, look, Set.of());

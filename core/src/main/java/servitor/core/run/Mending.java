@@ -34,7 +34,7 @@ final class Mending {
             goOnAgain(turn);
             Verb verb = turn.step().verb();
             if (skipped.result() != null) {
-                turn.save(verb.save(), TracedValue.of(skipped.result(), Origin.PERSON));
+                turn.known().save(verb.save(), TracedValue.of(skipped.result(), Origin.PERSON));
             }
             turn.goOn();
         } else {
@@ -49,6 +49,6 @@ final class Mending {
 
     private static void goOnAgain(TransitionBuilder turn) {
         turn.reopen();
-        RunMachine.setDeadline(turn, "-" + turn.visits());
+        RunMachine.setDeadline(turn, "-" + turn.usage().visits());
     }
 }

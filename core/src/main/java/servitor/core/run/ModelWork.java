@@ -17,14 +17,14 @@ final class ModelWork {
 
     /** Asks, unless the run has no tokens left, which is a problem of its own. */
     static void ask(TransitionBuilder turn, Prompt prompt) {
-        String id = turn.nextId();
+        String id = turn.usage().nextId();
         turn.await(Pending.Kind.MODEL, id, null, Set.of());
         turn.command(new Command.AskModel(id, Concealed.hide(turn.memory().concealed(), prompt)));
     }
 
     /** Whether the run may still ask a model; when not, the way of the problem has been taken. */
     static boolean mayAsk(TransitionBuilder turn) {
-        if (turn.tokensLeft() > 0) {
+        if (turn.usage().tokensLeft() > 0) {
             return true;
         }
         turn.problem(Problem.EXHAUSTED, "this run may use no more model tokens");
@@ -32,13 +32,13 @@ final class ModelWork {
     }
 
     static void failed(TransitionBuilder turn, RunInput.ModelFailed failed) {
-        turn.countTokens(failed.tokens());
+        turn.usage().countTokens(failed.tokens());
         turn.problem(failed.problem(), failed.detail());
     }
 
     /** The model asked for tools where it was asked for an answer: nothing of that is carried out. */
     static void notAsked(TransitionBuilder turn, RunInput.ModelCalled called) {
-        turn.countTokens(called.tokens());
+        turn.usage().countTokens(called.tokens());
         turn.problem(
                 Problem.INVALID,
                 "the model was asked for an answer and wanted to call "
@@ -66,7 +66,7 @@ final class ModelWork {
     /** Everything the run knows. */
     static ObjectNode facts(TransitionBuilder turn) {
         ObjectNode facts = Json.object();
-        turn.saved().forEach((name, value) -> facts.set(name, value.value()));
+        turn.known().saved().forEach((name, value) -> facts.set(name, value.value()));
         turn.state().takes().value().properties().forEach(e -> facts.set(e.getKey(), e.getValue()));
         facts.put("requester", turn.situation().requester().name());
         if (turn.problem() != null) {
@@ -87,6 +87,8 @@ final class ModelWork {
 
     /** Marks the free texts of an answer as a machine's, so that they can't reach people unread. */
     static void mark(TransitionBuilder turn, servitor.core.origin.TracedValue answer) {
-        answer.machineTexts().stream().filter(text -> text.length() >= 20).forEach(text -> turn.written(text, false));
+        answer.machineTexts().stream()
+                .filter(text -> text.length() >= 20)
+                .forEach(text -> turn.known().written(text, false));
     }
 }

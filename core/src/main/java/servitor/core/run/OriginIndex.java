@@ -51,14 +51,14 @@ final class OriginIndex {
         Map<String, TracedValue> scope = new LinkedHashMap<>(turn.scope());
         List.of("now", "run", "desk").forEach(scope::remove);
         scope.forEach((name, value) -> {
-            Optional<Tool> tool = turn.answerOf(name);
+            Optional<Tool> tool = Lookups.answerOf(turn, name);
             JsonNode schema = tool.map(Tool::outputs).orElse(name.equals("requester") ? REQUESTER : Json.object());
             seen.add(name, value, List.of(), schema, tool.isPresent());
         });
         if (turn.memory().pursuit() != null) {
             int look = 1;
             for (Found found : turn.memory().pursuit().found()) {
-                Optional<Tool> tool = turn.lookup(found.tool());
+                Optional<Tool> tool = Lookups.of(turn, found.tool());
                 seen.add(
                         "answer " + look++,
                         found.answer(),

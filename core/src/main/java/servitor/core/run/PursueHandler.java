@@ -68,14 +68,14 @@ final class PursueHandler implements VerbHandler<Pursue> {
         } else if (planning && input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
-            turn.countTokens(answered.tokens());
+            turn.usage().countTokens(answered.tokens());
             if (planning) {
                 planned(turn, verb, answered);
             } else {
                 reached(turn, verb, answered);
             }
         } else if (input instanceof ModelCalled called) {
-            turn.countTokens(called.tokens());
+            turn.usage().countTokens(called.tokens());
             turn.remember(turn.memory().pursuing(pursuit.wants(called.wanted(), called.tokens())));
             goOn(turn, verb);
         } else if (input instanceof ApprovalClosed closed
@@ -140,19 +140,19 @@ final class PursueHandler implements VerbHandler<Pursue> {
                 .pursuing(Objects.requireNonNull(turn.memory().pursuit()).planned(plan, answered.tokens())));
         turn.log(TrailWord.PLANNED, ModelWork.record(answered).set("plan", plan));
         if (verb.plan() == Plan.SHOW) {
-            turn.command(
-                    new Command.NoteForStaff(turn.nextId(), turn.agent().title() + " means to: " + Plain.words(plan)));
+            turn.command(new Command.NoteForStaff(
+                    turn.usage().nextId(), turn.agent().title() + " means to: " + Plain.words(plan)));
             askOn(turn, verb);
             return;
         }
-        Set<String> of = verb.of().isEmpty() ? Set.of(turn.page().desk()) : turn.people(verb.of());
+        Set<String> of = verb.of().isEmpty() ? Set.of(turn.page().desk()) : Whom.of(turn, verb.of());
         if (of == null) {
             return;
         }
         ObjectNode sheet = Json.object().set("plan", plan);
         sheet.put("why", answered.answer().path("reason").asString(""));
         ApprovalRequest request = new ApprovalRequest(
-                turn.nextId(),
+                turn.usage().nextId(),
                 turn.step().address(),
                 turn.step().title() + ": may " + turn.agent().title() + " go about it like this?",
                 of,
@@ -181,7 +181,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                 TracedValue.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
         ModelWork.mark(turn, answer);
         turn.log(TrailWord.PURSUED, ModelWork.record(answered).set("answer", answer.value()));
-        turn.save(verb.save(), answer);
+        turn.known().save(verb.save(), answer);
         turn.goOn();
     }
 
@@ -278,7 +278,10 @@ final class PursueHandler implements VerbHandler<Pursue> {
 
             private void tell(String result, @Nullable Found answer, boolean refused) {
                 String told = result.length() <= LONGEST_RESULT ? result : result.substring(0, LONGEST_RESULT) + "…";
-                Found kept = answer != null && turn.hasRoomFor(answer.answer().value()) ? answer : null;
+                Found kept = answer != null
+                                && turn.known().hasRoomFor(answer.answer().value(), turn.memory())
+                        ? answer
+                        : null;
                 turn.remember(turn.memory()
                         .pursuing(
                                 Objects.requireNonNull(turn.memory().pursuit()).told(told, kept, refused)));

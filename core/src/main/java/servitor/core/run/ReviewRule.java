@@ -28,7 +28,7 @@ final class ReviewRule {
             return Optional.of(String.valueOf(e.getMessage()));
         }
         String rest = withoutApproved(turn, text);
-        for (WrittenText written : turn.written()) {
+        for (WrittenText written : turn.known().written()) {
             if (!written.reviewed() && rest.contains(written.text())) {
                 return Optional.of("this text holds words of a model that nobody has approved");
             }
@@ -44,7 +44,7 @@ final class ReviewRule {
     /** What is left of a text without what was approved: an approved text may well hold an earlier draft of itself. */
     private static String withoutApproved(TransitionBuilder turn, String text) {
         String rest = text;
-        for (WrittenText written : turn.written()) {
+        for (WrittenText written : turn.known().written()) {
             if (written.reviewed()) {
                 rest = rest.replace(written.text(), "\u0000");
             }
@@ -53,7 +53,7 @@ final class ReviewRule {
     }
 
     private static boolean isApproved(TransitionBuilder turn, String span) {
-        return turn.written().stream()
+        return turn.known().written().stream()
                 .anyMatch(written -> written.reviewed() && written.text().equals(span));
     }
 }

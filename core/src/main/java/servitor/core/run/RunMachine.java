@@ -106,8 +106,8 @@ public final class RunMachine {
 
     private static void late(TransitionBuilder turn, RunInput input, String why) {
         if (input instanceof RunInput.PageEnded ended) { // nobody waits for it, but it has used the allowance
-            turn.countCalls(ended.calls());
-            turn.countTokens(ended.tokens());
+            turn.usage().countCalls(ended.calls());
+            turn.usage().countTokens(ended.tokens());
         }
         turn.log(
                 TrailWord.LATE,
@@ -159,7 +159,7 @@ public final class RunMachine {
     /** Enters steps until one of them waits or the run ends. */
     private static void enterSteps(TransitionBuilder turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
-            String overgrown = turn.takeOvergrown();
+            String overgrown = turn.known().takeOvergrown();
             if (overgrown != null) {
                 turn.problem(
                         Problem.INVALID,
@@ -167,7 +167,7 @@ public final class RunMachine {
                 continue;
             }
             turn.remember(turn.memory().atWork(null)); // what was at work for the last step isn't waited for any more
-            if (turn.visits() > MOST_VISITS) {
+            if (turn.usage().visits() > MOST_VISITS) {
                 turn.fail();
                 turn.handOver(null, "The page went round and round: " + MOST_VISITS + " steps without an end.");
                 return;

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.TracedValue;
@@ -161,22 +162,19 @@ public record StepProgress(
     }
 
     StepProgress advised(Advice more) {
-        List<Advice> all = new ArrayList<>(advice);
-        all.add(more);
-        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, all, doubt, concealed, job);
+        return change(next -> next.advice.add(more));
     }
 
     StepProgress doubting(@Nullable Doubt now) {
-        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, now, concealed, job);
+        return change(next -> next.doubt = now);
     }
 
     StepProgress atWork(@Nullable Job now) {
-        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, now);
+        return change(next -> next.job = now);
     }
 
     StepProgress drafted(String name, String step) {
-        return new StepProgress(
-                with(drafts, name, step), feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job);
+        return change(next -> next.drafts.put(name, step));
     }
 
     StepProgress said(String name, Round round) {
@@ -185,64 +183,71 @@ public record StepProgress(
         if (all.size() > MOST_ROUNDS) {
             all.remove(0);
         }
-        return new StepProgress(
-                drafts, with(feedback, name, all), rounds, approved, pursuit, items, advice, doubt, concealed, job);
+        return change(next -> next.feedback.put(name, all));
     }
 
     StepProgress sentBack(String step) {
-        return new StepProgress(
-                drafts,
-                feedback,
-                with(rounds, step, rounds.getOrDefault(step, 0) + 1),
-                approved,
-                pursuit,
-                items,
-                advice,
-                doubt,
-                concealed,
-                job);
+        return change(next -> next.rounds.merge(step, 1, Integer::sum));
     }
 
     StepProgress approved(String digest, Set<String> groups) {
-        return new StepProgress(
-                drafts,
-                feedback,
-                rounds,
-                with(approved, digest, groups),
-                pursuit,
-                items,
-                advice,
-                doubt,
-                concealed,
-                job);
+        return change(next -> next.approved.put(digest, groups));
     }
 
     StepProgress used(String digest) {
-        Map<String, Set<String>> left = new LinkedHashMap<>(approved);
-        left.remove(digest);
-        return new StepProgress(drafts, feedback, rounds, left, pursuit, items, advice, doubt, concealed, job);
+        return change(next -> next.approved.remove(digest));
     }
 
     StepProgress pursuing(@Nullable Pursuit now) {
-        return new StepProgress(drafts, feedback, rounds, approved, now, items, advice, doubt, concealed, job);
+        return change(next -> next.pursuit = now);
     }
 
     StepProgress itemsAt(@Nullable Items now) {
-        return new StepProgress(drafts, feedback, rounds, approved, pursuit, now, advice, doubt, concealed, job);
+        return change(next -> next.items = now);
     }
 
     /** With more concealed values; those that are known keep their handles. */
     StepProgress conceals(List<Concealed> more) {
-        List<Concealed> all = new ArrayList<>(concealed);
-        more.stream()
-                .filter(one -> all.stream().noneMatch(known -> known.value().equals(one.value())))
-                .forEach(all::add);
-        return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, all, job);
+        return change(next -> more.stream()
+                .filter(one ->
+                        next.concealed.stream().noneMatch(known -> known.value().equals(one.value())))
+                .forEach(next.concealed::add));
     }
 
-    private static <V> Map<String, V> with(Map<String, V> map, String key, V value) {
-        Map<String, V> more = new LinkedHashMap<>(map);
-        more.put(key, value);
-        return more;
+    private StepProgress change(Consumer<Builder> change) {
+        Builder next = new Builder(this);
+        change.accept(next);
+        return next.build();
+    }
+
+    /** What is to be remembered next: as before, but for what is changed. */
+    private static final class Builder {
+        private final Map<String, String> drafts;
+        private final Map<String, List<Round>> feedback;
+        private final Map<String, Integer> rounds;
+        private final Map<String, Set<String>> approved;
+        private @Nullable Pursuit pursuit;
+        private @Nullable Items items;
+        private final List<Advice> advice;
+        private @Nullable Doubt doubt;
+        private final List<Concealed> concealed;
+        private @Nullable Job job;
+
+        Builder(StepProgress before) {
+            drafts = new LinkedHashMap<>(before.drafts);
+            feedback = new LinkedHashMap<>(before.feedback);
+            rounds = new LinkedHashMap<>(before.rounds);
+            approved = new LinkedHashMap<>(before.approved);
+            pursuit = before.pursuit;
+            items = before.items;
+            advice = new ArrayList<>(before.advice);
+            doubt = before.doubt;
+            concealed = new ArrayList<>(before.concealed);
+            job = before.job;
+        }
+
+        StepProgress build() {
+            return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job);
+        }
     }
 }

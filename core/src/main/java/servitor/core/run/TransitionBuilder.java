@@ -7,31 +7,23 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
-import servitor.core.handbook.Binding;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
-import servitor.core.handbook.Tool;
-import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
-import servitor.core.json.Outside;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.RunState.ProblemMet;
 import servitor.core.run.RunState.Standing;
-import servitor.core.run.RunState.Used;
-import servitor.core.run.RunState.WrittenText;
 import servitor.core.run.StepProgress.Job;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
@@ -39,26 +31,17 @@ import tools.jackson.databind.JsonNode;
 
 /** One input being taken: the state as it changes, and what is gathered on the way. Lives for a single transition. */
 final class TransitionBuilder {
-    /** The most characters of everything a run knows together: well within what a row of the database holds, prompts included. */
-    static final int MOST_KNOWN = 400_000;
-
     private final Edition edition;
     private final Runbook page;
     private Situation situation;
     private final List<TrailEvent> happenings = new ArrayList<>();
     private final List<Command> given = new ArrayList<>();
     private final RunState before;
-    private final Map<String, TracedValue> saved;
-    private final Map<String, Integer> visitsAt;
-    private List<WrittenText> written;
+    private final RunKnowledge known;
+    private final RunUsage usage;
     private StepProgress memory;
     private RunStatus status;
     private String at;
-    private int visits;
-    private int commands;
-    private int calls;
-    private int tokens;
-    private boolean troubled;
     private boolean overdue;
     private boolean failing;
     private @Nullable String paused;
@@ -69,14 +52,13 @@ final class TransitionBuilder {
     private @Nullable String waitingFor;
     private @Nullable String shown;
     private @Nullable String next;
-    private @Nullable String overgrown;
 
     TransitionBuilder(Edition edition, Runbook page, RunState state, Situation situation) {
         this.edition = edition;
         this.page = page;
         this.before = state;
-        this.saved = new LinkedHashMap<>(state.saved());
-        this.written = state.written();
+        this.known = new RunKnowledge(state);
+        this.usage = new RunUsage(state);
         this.memory = state.memory();
         Standing standing = state.standing();
         this.status = standing.status();
@@ -89,13 +71,6 @@ final class TransitionBuilder {
         this.overdue = standing.overdue();
         this.paused = standing.paused();
         this.pausedAt = standing.pausedAt();
-        Used used = state.used();
-        this.visits = used.visits();
-        this.commands = used.commands();
-        this.calls = used.calls();
-        this.tokens = used.tokens();
-        this.troubled = used.troubled();
-        this.visitsAt = new LinkedHashMap<>(used.at());
         this.situation = situation;
     }
 
@@ -119,9 +94,9 @@ final class TransitionBuilder {
                 before.allowance(),
                 before.epoch(),
                 new Standing(status, at, pending, problem, outcome, waitingFor, shown, overdue, paused, pausedAt),
-                new Used(visits, commands, calls, tokens, troubled, visitsAt),
-                saved,
-                written,
+                usage.used(),
+                known.saved(),
+                known.written(),
                 memory);
     }
 
@@ -133,13 +108,19 @@ final class TransitionBuilder {
         return page.step(at).orElseThrow();
     }
 
-    int visits() {
-        return visits;
-    }
-
     @Nullable
     Pending pending() {
         return pending;
+    }
+
+    /** What the run knows: the values it saved, and the texts a machine wrote. */
+    RunKnowledge known() {
+        return known;
+    }
+
+    /** What the run has used of what it may. */
+    RunUsage usage() {
+        return usage;
     }
 
     StepProgress memory() {
@@ -150,17 +131,9 @@ final class TransitionBuilder {
         memory = now;
     }
 
-    Map<String, TracedValue> saved() {
-        return saved;
-    }
-
     @Nullable
     ProblemMet problem() {
         return problem;
-    }
-
-    List<WrittenText> written() {
-        return written;
     }
 
     /** The agent that this page's calls and drafts are made by. */
@@ -176,7 +149,7 @@ final class TransitionBuilder {
     /** Every name in scope, with where each value came from. */
     Map<String, TracedValue> scope() {
         Map<String, TracedValue> scope = new LinkedHashMap<>(situation.scope(state()));
-        scope.putAll(saved);
+        scope.putAll(known.saved());
         return scope;
     }
 
@@ -206,69 +179,6 @@ final class TransitionBuilder {
         }
     }
 
-    /**
-     * Who is meant: names of groups and desks as they stand, people by {@code person:id}. Null after having taken the
-     * way of an {@code invalid} problem, because nobody would be asked.
-     */
-    @Nullable
-    Set<String> people(List<Template> who) {
-        Set<String> all = new TreeSet<>();
-        for (Template one : who) {
-            TracedValue filled = fill(one);
-            if (filled == null) {
-                return null;
-            }
-            if (ReviewRule.isUnread(this, filled)) {
-                problem(
-                        Problem.REFUSED,
-                        "whom ‘" + one.text() + "’ names was written by a model, and nobody has approved that");
-                return null;
-            }
-            boolean named = one.asConstant().isPresent();
-            List<JsonNode> names = new ArrayList<>();
-            if (filled.value().isArray()) {
-                filled.value().forEach(names::add);
-            } else {
-                names.add(filled.value());
-            }
-            for (JsonNode name : names) {
-                String text = name.asString("").strip();
-                if (text.isEmpty()) {
-                    problem(Problem.INVALID, "‘" + one.text() + "’ names nobody who could be asked");
-                    return null;
-                }
-                all.add(named || isGroup(text) || text.startsWith("person:") ? text : "person:" + text);
-            }
-        }
-        return all;
-    }
-
-    private boolean isGroup(String name) {
-        return edition.handbook().groups().containsKey(name)
-                || edition.handbook().desks().containsKey(name);
-    }
-
-    /** The tool whose answer is saved under {@code name}; empty when something else is, or may be. */
-    Optional<Tool> answerOf(String name) {
-        TracedValue value = saved.get(name);
-        if (value == null || !value.origins().equals(Set.of(Origin.LOOKUP))) {
-            return Optional.empty();
-        }
-        List<Verb> savers = page.steps().stream()
-                .map(Step::verb)
-                .filter(verb -> name.equals(verb.save()))
-                .toList();
-        Set<String> tools = new TreeSet<>();
-        savers.forEach(verb -> tools.add(verb instanceof Verb.Call call ? call.tool() : ""));
-        return tools.size() == 1 ? lookup(tools.iterator().next()) : Optional.empty();
-    }
-
-    /** A tool whose answer is a record of an outside system: what another page gives is put together by that page. */
-    Optional<Tool> lookup(String name) {
-        return Optional.ofNullable(edition.handbook().tools().get(name))
-                .filter(tool -> !(tool.binding() instanceof Binding.PageTool));
-    }
-
     void log(TrailWord what, JsonNode data) {
         log(TrailEvent.agent(page.agent()), what, data);
     }
@@ -284,81 +194,6 @@ final class TransitionBuilder {
     /** What the outside system knows the call {@code id} by. */
     String key(String id) {
         return before.key(id);
-    }
-
-    /** The id of the next command of this run: the same for the same history, so that it can serve as a key. */
-    String nextId() {
-        return before.id() + "-" + ++commands;
-    }
-
-    void save(@Nullable String name, TracedValue value) {
-        if (name != null) {
-            saved.put(name, value);
-            if (length(saved) > MOST_KNOWN) {
-                saved.remove(name);
-                overgrown = name;
-            }
-        }
-    }
-
-    /** Whether there is room for something of this length beside what the run knows already. */
-    boolean hasRoomFor(JsonNode more) {
-        int found = memory.pursuit() == null
-                ? 0
-                : memory.pursuit().found().stream()
-                        .mapToInt(one -> Outside.length(one.answer().value()))
-                        .sum();
-        return length(saved) + found + Outside.length(more) <= MOST_KNOWN;
-    }
-
-    private static int length(Map<String, TracedValue> values) {
-        return values.values().stream()
-                .mapToInt(value -> Outside.length(value.value()))
-                .sum();
-    }
-
-    /** The name of what was too much to be saved, told once; null when there was room for all. */
-    @Nullable
-    String takeOvergrown() {
-        String name = overgrown;
-        overgrown = null;
-        return name;
-    }
-
-    /** Marks {@code text} as written by a machine, and whether a person approved exactly this text. */
-    void written(String text, boolean reviewed) {
-        written = RunState.writtenWith(written, new WrittenText(text, reviewed, null));
-    }
-
-    /** {@code by} wrote {@code text} after a machine's draft, and it was approved. */
-    void rewritten(String text, @Nullable String by) {
-        written = RunState.writtenWith(written, new WrittenText(text, true, by));
-    }
-
-    void countCall() {
-        calls++;
-    }
-
-    /** A call that was counted turned out not to have happened. */
-    void uncountCall() {
-        calls--;
-    }
-
-    /** Counts what a followed page has used. */
-    void countCalls(int used) {
-        calls += Math.max(0, used);
-    }
-
-    void countTokens(int used) {
-        tokens += Math.max(0, used);
-    }
-
-    int callsLeft() {
-        return before.allowance().calls() - calls;
-    }
-
-    int tokensLeft() {
-        return before.allowance().tokens() - tokens;
     }
 
     /** Waits for a command to be carried out. */
@@ -416,12 +251,12 @@ final class TransitionBuilder {
         problem = new ProblemMet(name, step.title(), detail);
         if (step.on().containsKey(name)) {
             goTo(step.on().get(name));
-        } else if (troubled || page.onTrouble().equals(Step.HAND_OVER)) {
+        } else if (usage.isTroubled() || page.onTrouble().equals(Step.HAND_OVER)) {
             goTo(Step.HAND_OVER);
             failing = true;
         } else {
             goTo(page.onTrouble());
-            troubled = true;
+            usage.troubled(true);
         }
     }
 
@@ -456,9 +291,9 @@ final class TransitionBuilder {
     void reopen() {
         outcome = null;
         problem = null;
-        troubled = false;
+        usage.troubled(false);
         overdue = false;
-        visitsAt.remove(at);
+        usage.forget(at);
         status = RunStatus.WORKING;
     }
 
@@ -481,9 +316,10 @@ final class TransitionBuilder {
     /** Ends the run and gives the case to people, with what is known. */
     void handOver(@Nullable String to, String why) {
         StringBuilder note = new StringBuilder(why.strip());
-        saved.forEach(
-                (name, value) -> note.append("\n• ").append(name).append(": ").append(Plain.words(value.value())));
-        command(new Command.NoteForStaff(nextId(), note.toString()));
+        known.saved()
+                .forEach((name, value) ->
+                        note.append("\n• ").append(name).append(": ").append(Plain.words(value.value())));
+        command(new Command.NoteForStaff(usage.nextId(), note.toString()));
         log(TrailWord.HANDED_OVER, Json.object().put("why", why).put("to", to == null ? page.desk() : to));
         boolean failed = failing;
         finish(CaseState.WITH_PEOPLE.word(), TrailEvent.agent(page.agent()), why);
@@ -522,10 +358,10 @@ final class TransitionBuilder {
                             String.valueOf(outcome),
                             why,
                             gives,
-                            written,
+                            known.written(),
                             memory.concealed(),
-                            calls,
-                            tokens)));
+                            usage.calls(),
+                            usage.tokens())));
         }
     }
 
@@ -571,11 +407,6 @@ final class TransitionBuilder {
         memory = memory.conceals(more);
     }
 
-    /** Takes over the texts a machine wrote elsewhere for this run. */
-    void writtenElsewhere(List<WrittenText> texts) {
-        texts.forEach(text -> written = RunState.writtenWith(written, text));
-    }
-
     /** The state the case is shown in until another is set or the run ends. */
     void show(String state) {
         shown = state;
@@ -613,14 +444,10 @@ final class TransitionBuilder {
     boolean arrive(Step step) {
         status = RunStatus.WORKING;
         at = step.address();
-        visits++;
         memory = memory.pursuing(null).itemsAt(null);
-        if (step.atMost() != null) {
-            int times = visitsAt.merge(at, 1, Integer::sum);
-            if (times > step.atMost()) {
-                problem(Problem.EXHAUSTED, "this step may be taken " + step.atMost() + " times, and has been");
-                return false;
-            }
+        if (!usage.enters(step)) {
+            problem(Problem.EXHAUSTED, "this step may be taken " + step.atMost() + " times, and has been");
+            return false;
         }
         log(TrailWord.STEP, Json.object().put("title", step.title()).put("verb", step.word()));
         return true;

@@ -1,0 +1,98 @@
+package servitor.core.run;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import servitor.core.handbook.Step;
+import servitor.core.run.RunState.Allowance;
+import servitor.core.run.RunState.Used;
+
+/** What a run has used of what it may, as it is counted while one input is taken. */
+final class RunUsage {
+    private final String run;
+    private final Allowance allowance;
+    private final Map<String, Integer> visitsAt;
+    private int visits;
+    private int commands;
+    private int calls;
+    private int tokens;
+    private boolean troubled;
+
+    RunUsage(RunState state) {
+        Used used = state.used();
+        this.run = state.id();
+        this.allowance = state.allowance();
+        this.visits = used.visits();
+        this.commands = used.commands();
+        this.calls = used.calls();
+        this.tokens = used.tokens();
+        this.troubled = used.troubled();
+        this.visitsAt = new LinkedHashMap<>(used.at());
+    }
+
+    Used used() {
+        return new Used(visits, commands, calls, tokens, troubled, visitsAt);
+    }
+
+    /** The id of the next command of the run: the same for the same history, so that it can serve as a key. */
+    String nextId() {
+        return run + "-" + ++commands;
+    }
+
+    /** Counts that a step is entered; false when it has been entered as often as it may be. */
+    boolean enters(Step step) {
+        visits++;
+        return step.atMost() == null || visitsAt.merge(step.address(), 1, Integer::sum) <= step.atMost();
+    }
+
+    /** The step may be entered as if it had never been. */
+    void forget(String step) {
+        visitsAt.remove(step);
+    }
+
+    int visits() {
+        return visits;
+    }
+
+    void countCall() {
+        calls++;
+    }
+
+    /** A call that was counted turned out not to have happened. */
+    void uncountCall() {
+        calls--;
+    }
+
+    /** Counts what a followed page has used. */
+    void countCalls(int used) {
+        calls += Math.max(0, used);
+    }
+
+    void countTokens(int used) {
+        tokens += Math.max(0, used);
+    }
+
+    int calls() {
+        return calls;
+    }
+
+    int tokens() {
+        return tokens;
+    }
+
+    int callsLeft() {
+        return allowance.calls() - calls;
+    }
+
+    int tokensLeft() {
+        return allowance.tokens() - tokens;
+    }
+
+    /** Whether the page's way out of trouble has been taken already. */
+    boolean isTroubled() {
+        return troubled;
+    }
+
+    void troubled(boolean is) {
+        troubled = is;
+    }
+}
