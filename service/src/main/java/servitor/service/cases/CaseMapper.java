@@ -23,7 +23,7 @@ interface CaseMapper {
             """)
     List<CaseRow> all(Collection<String> ids);
 
-    /** Cases of the given desks, or of the requester, newest first (the order names the state, too, so that its index gives it), below a number; only those of {@code numbers} where these are given. */
+    /** Cases of the given desks, or of the requester, newest first, below a number (the order names the state of a desk's cases, too, so that its index gives it); only those of {@code numbers} where these are given. */
     @Select("<script>select c.* from case_record c where c.number &lt; #{below}"
             + """
             <if test="numbers != null">and c.number in <foreach collection="numbers" item="n" open="(" separator="," close=")">#{n}</foreach></if>
@@ -38,7 +38,7 @@ interface CaseMapper {
             """
             + CaseFilter.OF_RUN + """
             )</if>
-            order by <if test="about.state != null">c.state, </if>c.number desc limit #{limit}
+            order by <if test="about.state != null and desks.size() > 0">c.state, </if>c.number desc limit #{limit}
             </script>
             """)
     List<CaseRow> list(
