@@ -1,4 +1,5 @@
-import type { components } from './schema';
+import createClient, { type Middleware } from 'openapi-fetch';
+import type { components, paths } from './schema';
 
 type Schemas = components['schemas'];
 export type Session = Schemas['Session'];
@@ -21,46 +22,14 @@ export type Comparison = Schemas['Comparison'];
 export type Edition = Schemas['Edition'];
 export type StartingPoint = Schemas['StartingPoint'];
 export type PageInWords = Schemas['PageInWords'];
-export type CouldDo = Omit<Schemas['CouldDo'], 'rows'> & { rows: CouldDoRow[] };
+export type CouldDo = Schemas['CouldDo'];
+export type CouldDoRow = CouldDo['rows'][number];
+export type Said = Answered<'/api/mandates/try'>;
+export type Tried = Answered<'/api/tools/{name}/try'>;
 export type Connection = Schemas['Connection'];
 export type Stop = Schemas['Stop'];
 export type ToolProposal = Schemas['ToolProposal'];
 export type ToolView = Schemas['ToolView'];
-
-/** One agent and one tool, with what the agent's mandates say, in their order. */
-export interface CouldDoRow {
-  agent: string;
-  tool: string;
-  effect: string;
-  reach: 'alone' | 'asks' | 'never';
-  supervised: boolean;
-  words: string;
-  lines: {
-    mandate: string;
-    grant: string;
-    verdict: 'allow' | 'ask' | 'deny';
-    when: string;
-    of: string[];
-    limits: { words: string; atMost: number; used: number | null }[];
-    beyond: string;
-  }[];
-}
-
-export interface Said {
-  verdict: 'allow' | 'ask' | 'deny';
-  reason: string;
-  grant: string;
-  of: string[];
-  limits: string[];
-}
-
-export interface Tried {
-  problem: string;
-  detail: string;
-  answer: unknown;
-  /** What was said, when it took a dialogue; else empty. */
-  transcript: string;
-}
 
 /** What the service refused, in its own words. */
 export class Trouble extends Error {
@@ -81,28 +50,43 @@ function cookie(name: string): string | undefined {
     ?.slice(name.length + 1);
 }
 
-async function send<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
-  const token = cookie('XSRF-TOKEN');
-  let response: Response;
+const guard: Middleware = {
+  onRequest({ request }) {
+    const token = cookie('XSRF-TOKEN');
+    if (token) {
+      request.headers.set('X-XSRF-TOKEN', decodeURIComponent(token));
+    }
+    return request;
+  },
+};
+
+/** Asks the service as its published description says; the types are made from that. */
+const http = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) });
+http.use(guard);
+
+/** What a POST to a path is answered with. */
+type Answered<Path extends '/api/mandates/try' | '/api/tools/{name}/try'> =
+  paths[Path]['post']['responses'][200]['content']['application/json'];
+
+/** What a list can be asked for. */
+type Query<Path extends '/api/cases' | '/api/approvals'> = NonNullable<paths[Path]['get']['parameters']['query']>;
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** What was answered, or a {@link Trouble} that says why not. */
+async function of<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
   try {
-    response = await fetch(path, {
-      method,
-      headers: {
-        Accept: 'application/json',
-        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-        ...(token ? { 'X-XSRF-TOKEN': decodeURIComponent(token) } : {}),
-        ...headers,
-      },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
+    answer = await asked;
   } catch {
     throw new Trouble(0, 'No connection', 'The service can’t be reached. What you see may be old.');
   }
-  const answer = await response.json().catch(() => ({}));
-  if (!response.ok) {
-    throw new Trouble(response.status, answer.title ?? 'Error ' + response.status, answer.detail ?? '', answer.errors ?? []);
+  if (!answer.response.ok) {
+    const problem = (answer.error ?? {}) as { title?: string; detail?: string; errors?: string[] };
+    const { status } = answer.response;
+    throw new Trouble(status, problem.title ?? 'Error ' + status, problem.detail ?? '', problem.errors ?? []);
   }
-  return answer as T;
+  return answer.data as T;
 }
 
 async function base64(file: File): Promise<string> {
@@ -114,39 +98,39 @@ async function base64(file: File): Promise<string> {
   return btoa(binary);
 }
 
-const part = encodeURIComponent;
+const id = (of: string) => ({ path: { id: of } });
 
 /** The service's API, as the console uses it. */
 export const api = {
-  couldDo: () => send<CouldDo>('GET', '/api/mandates/table'),
-  tryMandate: (thought: { agent: string; tool: string; caseId: string; args: unknown }) => send<Said>('POST', '/api/mandates/try', thought),
-  connections: () => send<Connection[]>('GET', '/api/connections'),
-  testConnection: (name: string) =>
-    send<{ reached: boolean; detail: string }>('POST', `/api/connections/${encodeURIComponent(name)}/test`, {}),
-  tools: () => send<ToolView[]>('GET', '/api/tools'),
-  tryTool: (name: string, args: unknown) => send<Tried>('POST', `/api/tools/${encodeURIComponent(name)}/try`, args),
-  proposeTools: (source: { name: string; connection: string; openapi?: string; only: string[] }) =>
-    send<ToolProposal>('POST', '/api/tools/proposal', source),
-  session: () => send<Session>('GET', '/api/session'),
-  signIn: (person: string, password: string) => send<Session>('POST', '/api/session', { person, password }),
-  signOut: () => send<Session>('DELETE', '/api/session'),
-  today: () => send<Today>('GET', '/api/today'),
-  stop: (what: Stop['what'], name: string, reason: string) => send<Stop>('POST', '/api/stops', { what, name, reason }),
+  couldDo: () => of(http.GET('/api/mandates/table')),
+  tryMandate: (body: { agent: string; tool: string; caseId: string; args: unknown }) =>
+    of(http.POST('/api/mandates/try', { body: body as never })),
+  connections: () => of(http.GET('/api/connections')),
+  testConnection: (name: string) => of(http.POST('/api/connections/{name}/test', { params: { path: { name } } })),
+  tools: () => of(http.GET('/api/tools')),
+  tryTool: (name: string, args: unknown) => of(http.POST('/api/tools/{name}/try', { params: { path: { name } }, body: args as never })),
+  proposeTools: (body: { name: string; connection: string; openapi?: string; only: string[] }) =>
+    of(http.POST('/api/tools/proposal', { body })),
+  session: () => of(http.GET('/api/session')),
+  signIn: (person: string, password: string) => of(http.POST('/api/session', { body: { person, password } })),
+  signOut: () => of(http.DELETE('/api/session')),
+  today: () => of(http.GET('/api/today')),
+  stop: (what: Stop['what'], name: string, reason: string) => of(http.POST('/api/stops', { body: { what, name, reason } })),
   liftStop: (what: Stop['what'], name: string, reason: string) =>
-    send<Stop[]>('POST', `/api/stops/${part(what)}/${part(name)}/lift`, { reason }),
-  cases: (query: Record<string, string>) =>
-    send<{ items: CaseSummary[]; next?: string | null }>('GET', '/api/cases?' + new URLSearchParams(query)),
-  case: (id: string) => send<CaseDetail>('GET', `/api/cases/${part(id)}`),
-  lanes: (id: string) => send<Lanes>('GET', `/api/cases/${part(id)}/lanes`),
-  material: (seq: number) => send<{ seq: number; digest: string; text: string }>('GET', `/api/trail/${seq}/material`),
-  openCase: (body: Schemas['OpenCase'], key: string) => send<CaseDetail>('POST', '/api/cases', body, { 'Idempotency-Key': key }),
-  resolve: (id: string, how: string) => send<CaseDetail>('POST', `/api/cases/${part(id)}/resolution`, { how }),
-  note: (id: string, text: string, staff: boolean) => send<Note>('POST', `/api/cases/${part(id)}/notes`, { text, staff }),
-  approvals: (query: Record<string, string>) =>
-    send<{ items: ApprovalSummary[]; next?: string | null }>('GET', '/api/approvals?' + new URLSearchParams(query)),
-  approval: (id: string) => send<ApprovalSheet>('GET', `/api/approvals/${part(id)}`),
+    of(http.POST('/api/stops/{what}/{name}/lift', { params: { path: { what, name } }, body: { reason } })),
+  cases: (query: Query<'/api/cases'>) => of(http.GET('/api/cases', { params: { query } })),
+  case: (which: string) => of(http.GET('/api/cases/{id}', { params: id(which) })),
+  lanes: (which: string) => of(http.GET('/api/cases/{id}/lanes', { params: id(which) })),
+  material: (seq: number) => of(http.GET('/api/trail/{seq}/material', { params: { path: { seq } } })),
+  openCase: (body: Schemas['OpenCase'], key: string) =>
+    of(http.POST('/api/cases', { body, params: { header: { 'Idempotency-Key': key } } })),
+  resolve: (which: string, how: string) => of(http.POST('/api/cases/{id}/resolution', { params: id(which), body: { how } })),
+  note: (which: string, text: string, staff: boolean) =>
+    of(http.POST('/api/cases/{id}/notes', { params: id(which), body: { text, staff } })),
+  approvals: (query: Query<'/api/approvals'>) => of(http.GET('/api/approvals', { params: { query } })),
+  approval: (which: string) => of(http.GET('/api/approvals/{id}', { params: id(which) })),
   answer: (
-    id: string,
+    which: string,
     body: {
       decision: 'approve' | 'decline' | 'feedback';
       digest: string;
@@ -154,39 +138,37 @@ export const api = {
       texts?: Record<string, string>;
       form?: Record<string, unknown>;
     },
-  ) => send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/answers`, body),
-  sendLate: (id: string, digest: string, texts?: Record<string, string>) =>
-    send<ApprovalSheet>('POST', `/api/approvals/${part(id)}/late`, { digest, texts }),
-  attach: async (id: string, file: File) =>
-    send<CaseDocument>('POST', `/api/cases/${part(id)}/documents`, {
-      name: file.name,
-      type: file.type || 'application/octet-stream',
-      content: await base64(file),
-    }),
-  moveRun: (id: string, edition: number) => send<Run>('POST', `/api/runs/${part(id)}/edition`, { edition }),
-  settleRun: (id: string, body: { happened: boolean; result?: unknown; reason: string }) =>
-    send<Run>('POST', `/api/runs/${part(id)}/settlement`, body),
-  pauseRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/pause`, { reason }),
-  resumeRun: (id: string) => send<Run>('POST', `/api/runs/${part(id)}/resume`, {}),
-  adviseRun: (id: string, text: string) => send<Run>('POST', `/api/runs/${part(id)}/notes`, { text }),
-  mendRun: (id: string, trouble: string, body: { does: 'retry' | 'skip' | 'take-over'; reason: string; result?: unknown }) =>
-    send<Run>('POST', `/api/runs/${part(id)}/wrong/${part(trouble)}`, body),
-  stopRun: (id: string, reason: string) => send<Run>('POST', `/api/runs/${part(id)}/stop`, { reason }),
-  draft: () => send<Draft>('GET', '/api/handbook/draft'),
-  draftFile: (path: string) =>
-    send<{ path: string; text: string; published?: string | null }>('GET', `/api/handbook/draft/file?path=${part(path)}`),
-  putDraft: (path: string, text: string | null) => send<Assessment>('PUT', `/api/handbook/draft/file?path=${part(path)}`, { text }),
-  dropDraft: (path: string) => send<Assessment>('DELETE', `/api/handbook/draft/file?path=${part(path)}`),
-  keepDraft: (path: string) => send<Draft>('POST', `/api/handbook/draft/file/keep?path=${part(path)}`),
-  assess: (path: string) => send<Assessment>('GET', `/api/handbook/draft/assessment?path=${part(path)}`),
-  draftChanges: () => send<Comparison>('GET', '/api/handbook/draft/changes'),
-  publishDraft: (note: string) => send<{ edition: Edition; isNew: boolean }>('POST', '/api/handbook/draft/publish', { note }),
-  catalogue: () => send<StartingPoint[]>('GET', '/api/handbook/catalogue'),
-  startFrom: (entry: string, names: Record<string, string>) =>
-    send<{ files: string[] }>('POST', '/api/handbook/draft/start', { entry, names }),
-  editions: () => send<Edition[]>('GET', '/api/handbook/editions'),
-  compareEditions: (older: number, newer: number) => send<Comparison>('GET', `/api/handbook/editions/${older}/changes-to/${newer}`),
+  ) => of(http.POST('/api/approvals/{id}/answers', { params: id(which), body: body as never })),
+  sendLate: (which: string, digest: string, texts?: Record<string, string>) =>
+    of(http.POST('/api/approvals/{id}/late', { params: id(which), body: { digest, texts } })),
+  attach: async (which: string, file: File) => {
+    const body = { name: file.name, type: file.type || 'application/octet-stream', content: await base64(file) };
+    return of(http.POST('/api/cases/{id}/documents', { params: id(which), body }));
+  },
+  moveRun: (which: string, edition: number) => of(http.POST('/api/runs/{id}/edition', { params: id(which), body: { edition } })),
+  settleRun: (which: string, body: { happened: boolean; result?: unknown; reason: string }) =>
+    of(http.POST('/api/runs/{id}/settlement', { params: id(which), body: body as never })),
+  pauseRun: (which: string, reason: string) => of(http.POST('/api/runs/{id}/pause', { params: id(which), body: { reason } })),
+  resumeRun: (which: string) => of(http.POST('/api/runs/{id}/resume', { params: id(which) })),
+  adviseRun: (which: string, text: string) => of(http.POST('/api/runs/{id}/notes', { params: id(which), body: { text } })),
+  mendRun: (which: string, trouble: string, body: { does: 'retry' | 'skip' | 'take-over'; reason: string; result?: unknown }) =>
+    of(http.POST('/api/runs/{id}/wrong/{trouble}', { params: { path: { id: which, trouble } }, body: body as never })),
+  stopRun: (which: string, reason: string) => of(http.POST('/api/runs/{id}/stop', { params: id(which), body: { reason } })),
+  draft: () => of(http.GET('/api/handbook/draft')),
+  draftFile: (path: string) => of(http.GET('/api/handbook/draft/file', { params: { query: { path } } })),
+  putDraft: (path: string, text: string | null) =>
+    of(http.PUT('/api/handbook/draft/file', { params: { query: { path } }, body: { text } })),
+  dropDraft: (path: string) => of(http.DELETE('/api/handbook/draft/file', { params: { query: { path } } })),
+  keepDraft: (path: string) => of(http.POST('/api/handbook/draft/file/keep', { params: { query: { path } } })),
+  assess: (path: string) => of(http.GET('/api/handbook/draft/assessment', { params: { query: { path } } })),
+  draftChanges: () => of(http.GET('/api/handbook/draft/changes')),
+  publishDraft: (note: string) => of(http.POST('/api/handbook/draft/publish', { body: { note } })),
+  catalogue: () => of(http.GET('/api/handbook/catalogue')),
+  startFrom: (entry: string, names: Record<string, string>) => of(http.POST('/api/handbook/draft/start', { body: { entry, names } })),
+  editions: () => of(http.GET('/api/handbook/editions')),
+  compareEditions: (older: number, newer: number) =>
+    of(http.GET('/api/handbook/editions/{number}/changes-to/{other}', { params: { path: { number: older, other: newer } } })),
   restoreEdition: (number: number) =>
-    send<{ edition: Edition; isNew: boolean }>('POST', `/api/handbook/editions/${number}/restore`, { note: '' }),
-  kinds: () => send<Kind[]>('GET', '/api/handbook/kinds'),
+    of(http.POST('/api/handbook/editions/{number}/restore', { params: { path: { number } }, body: { note: '' } })),
+  kinds: () => of(http.GET('/api/handbook/kinds')),
 };

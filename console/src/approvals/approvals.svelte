@@ -11,9 +11,9 @@
 
   const approvals = new Loaded(async () => {
     const [asked, open, closed] = await Promise.all([
-      upTo(1_000, (cursor) => api.approvals({ asked: 'true', limit: '200', ...cursor })),
-      upTo(100, (cursor) => api.approvals({ limit: '100', ...cursor })),
-      upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: '30', ...cursor })),
+      upTo(1_000, (cursor) => api.approvals({ asked: true, limit: 200, ...cursor })),
+      upTo(100, (cursor) => api.approvals({ limit: 100, ...cursor })),
+      upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: 30, ...cursor })),
     ]);
     return { asked: asked.items, others: open.items.filter((item) => !item.asked), closed };
   });

@@ -19,7 +19,7 @@
   const id = $derived((route.params as { id: string }).id);
   const decision = new Decision();
   const loaded = new Loaded(async () => {
-    const [sheet, open] = await Promise.all([api.approval(id), api.approvals({ asked: 'true', limit: '2' })]);
+    const [sheet, open] = await Promise.all([api.approval(id), api.approvals({ asked: true, limit: 2 })]);
     decision.take(sheet);
     return { next: open.items.find((item) => item.id !== id)?.id };
   });

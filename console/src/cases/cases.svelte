@@ -16,7 +16,7 @@
   let wanted = $state(50);
 
   const cases = new Loaded(() =>
-    upTo(wanted, (cursor) => api.cases({ limit: '50', ...(words ? { q: words } : {}), ...(inState ? { state: inState } : {}), ...cursor })),
+    upTo(wanted, (cursor) => api.cases({ limit: 50, ...(words ? { q: words } : {}), ...(inState ? { state: inState } : {}), ...cursor })),
   );
   $effect(() => {
     void wanted;

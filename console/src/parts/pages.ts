@@ -7,7 +7,7 @@ export interface Part<T> {
 /** The first `wanted` items of a long list and whether there are more, asked for in parts. */
 export async function upTo<T>(
   wanted: number,
-  ask: (cursor: Record<string, string>) => Promise<Part<T>>,
+  ask: (cursor: { cursor?: string }) => Promise<Part<T>>,
 ): Promise<{ items: T[]; more: boolean }> {
   const items: T[] = [];
   let part = await ask({});
