@@ -34,6 +34,7 @@ import servitor.service.api.Views.RunView;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.cases.CaseFilter;
 import servitor.service.cases.CaseRow;
+import servitor.service.cases.CaseSearch;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
@@ -58,6 +59,7 @@ class CaseController {
     private final RunStore runStore;
     private final ApprovalStore approvalStore;
     private final Cases cases;
+    private final CaseSearch search;
     private final Documents documents;
     private final Events events;
     private final ViewMapper describe;
@@ -68,6 +70,7 @@ class CaseController {
             RunStore runStore,
             ApprovalStore approvalStore,
             Cases cases,
+            CaseSearch search,
             Documents documents,
             Events events,
             ViewMapper describe) {
@@ -76,6 +79,7 @@ class CaseController {
         this.runStore = runStore;
         this.approvalStore = approvalStore;
         this.cases = cases;
+        this.search = search;
         this.documents = documents;
         this.events = events;
         this.describe = describe;
@@ -99,7 +103,7 @@ class CaseController {
         int most = query.most();
         List<CaseRow> rows = q.isEmpty() || q.get().isBlank()
                 ? caseStore.list(person.id(), person.staffDesks(), about, below, most + 1)
-                : caseStore.list(person.id(), person.staffDesks(), about, q.get(), below, most + 1);
+                : search.list(person.id(), person.staffDesks(), about, q.get(), below, most + 1);
         return Page.of(rows, most, row -> describe.summary(person, row), CaseRow::number);
     }
 

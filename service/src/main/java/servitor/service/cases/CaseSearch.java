@@ -44,24 +44,27 @@ import servitor.service.ServitorSettings;
  * are committed, so that where several processes write, the newest are looked at anew for a while. Safe for use by several threads.
  */
 @Component
-class CaseSearch {
+public class CaseSearch {
     private static final String WORDS = "words";
     private static final String NUMBER = "number";
     private static final String DESK = "desk";
     private static final String REQUESTER = "requester";
     private static final int BATCH = 2_000;
+    private static final int PART = 200;
     private static final int LATE = 500;
     private static final int MOST_WORDS = 10;
     private static final Sort NEWEST_FIRST = new Sort(new SortField(NUMBER, SortField.Type.LONG, true));
 
     private final Analyzer analyzer = new StandardAnalyzer();
+    private final CaseStore caseStore;
     private final boolean shared;
     private final IndexWriter writer;
     private final SearcherManager searchers;
     private long highest;
     private final Set<Long> recent = new HashSet<>();
 
-    CaseSearch(ServitorSettings settings) throws IOException {
+    CaseSearch(CaseStore caseStore, ServitorSettings settings) throws IOException {
+        this.caseStore = caseStore;
         this.shared = settings.isShared();
         Path folder = settings.data().resolve("search");
         IndexWriterConfig config = new IndexWriterConfig(analyzer)
@@ -69,6 +72,23 @@ class CaseSearch {
                 .setIndexSort(NEWEST_FIRST);
         this.writer = new IndexWriter(FSDirectory.open(folder), config);
         this.searchers = new SearcherManager(writer, null);
+    }
+
+    /** Cases of the desks or of the requester that hold all the words, newest first, numbered below {@code below}. */
+    public List<CaseRow> list(
+            String me, Collection<String> desks, CaseFilter about, String words, long below, int limit) {
+        catchUp(caseStore::searched);
+        List<CaseRow> found = new ArrayList<>();
+        List<Long> numbers;
+        long under = below;
+        do {
+            numbers = find(me, desks, words, under, PART);
+            if (!numbers.isEmpty()) {
+                found.addAll(caseStore.list(me, desks, about, numbers, under, limit - found.size()));
+                under = numbers.get(numbers.size() - 1);
+            }
+        } while (numbers.size() == PART && found.size() < limit);
+        return found;
     }
 
     /** Rows of cases numbered above {@code after}, the first {@code limit} of them. */

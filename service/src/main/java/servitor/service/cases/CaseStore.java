@@ -1,7 +1,6 @@
 package servitor.service.cases;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -19,15 +18,11 @@ import servitor.service.people.Person;
 /** Cases with their notes, documents and relations. Whatever is written is written within one of the writer's transactions. */
 @Component
 public class CaseStore {
-    private static final int PART = 200;
-
     private final CaseMapper cases;
-    private final CaseSearch search;
     private final Map<String, CaseRow> justInserted = new HashMap<>(); // of the writer's thread
 
-    CaseStore(CaseMapper cases, CaseSearch search) {
+    CaseStore(CaseMapper cases) {
         this.cases = cases;
-        this.search = search;
     }
 
     public Optional<CaseRow> find(String id) {
@@ -59,23 +54,15 @@ public class CaseStore {
         return cases.list(me, desks, about, null, below, limit);
     }
 
-    /** Those of them that hold all of {@code words}. */
-    public List<CaseRow> list(
-            String me, Collection<String> desks, CaseFilter about, String words, long below, int limit) {
-        search.catchUp(cases::searched);
-        List<CaseRow> found = new ArrayList<>();
-        long under = below;
-        while (found.size() < limit) {
-            List<Long> numbers = search.find(me, desks, words, under, PART);
-            if (!numbers.isEmpty()) {
-                found.addAll(cases.list(me, desks, about, numbers, under, limit - found.size()));
-            }
-            if (numbers.size() < PART) {
-                break;
-            }
-            under = numbers.get(numbers.size() - 1);
-        }
-        return found;
+    /** Those of them that have one of these numbers. */
+    List<CaseRow> list(
+            String me, Collection<String> desks, CaseFilter about, List<Long> numbers, long below, int limit) {
+        return cases.list(me, desks, about, numbers, below, limit);
+    }
+
+    /** What is searched of the cases numbered above {@code after}, the first of them. */
+    List<SearchedRow> searched(long after, int limit) {
+        return cases.searched(after, limit);
     }
 
     /** When the requester's case that is {@code back} places before the newest was opened. */

@@ -1,6 +1,7 @@
 package servitor.service.cases;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.Mockito.mock;
 
 import java.io.IOException;
 import java.net.URI;
@@ -23,17 +24,19 @@ class CaseSearchTests {
     private CaseSearch search;
 
     private void start(String database) throws IOException {
-        search = new CaseSearch(new ServitorSettings(
-                data,
-                database,
-                data.resolve("keys"),
-                URI.create("http://127.0.0.1"),
-                Durability.PROCESS,
-                Duration.ofMinutes(3),
-                Duration.ofMinutes(2),
-                Duration.ZERO,
-                60,
-                false));
+        search = new CaseSearch(
+                mock(CaseStore.class),
+                new ServitorSettings(
+                        data,
+                        database,
+                        data.resolve("keys"),
+                        URI.create("http://127.0.0.1"),
+                        Durability.PROCESS,
+                        Duration.ofMinutes(3),
+                        Duration.ofMinutes(2),
+                        Duration.ZERO,
+                        60,
+                        false));
     }
 
     @AfterEach
