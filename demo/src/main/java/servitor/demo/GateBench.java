@@ -94,8 +94,8 @@ public final class GateBench {
     private static void verdicts() throws Exception {
         StringBuilder mandate = new StringBuilder("title: Many\nfor: [purser]\nask: duty-managers\ngrants:\n");
         for (int i = 0; i < GRANTS; i++) {
-            mandate.append(
-                    "  - { name: g%d, tools: [fares.pay-refund], when: 'args.amount > %d.0 && source(args.reference).owner == requester.account', verdict: allow }%n"
+            mandate.append("  - { name: g%d, tools: [fares.pay-refund], when: 'args.amount > %d.0 && "
+                    + "source(args.reference).owner == requester.account', verdict: allow }%n"
                             .formatted(i, 10 * (GRANTS - i)));
         }
         Handbook handbook = handbook(mandate.toString());

@@ -121,7 +121,8 @@ public final class ListBench {
         String ago = " - interval '" + copy + "' hour";
         long far = copy * 100_000L;
         sql.execute("insert into case_record select id" + id + ", number + " + far
-                + ", desk, kind, requester, proof, opened_by, subject, text, language, priority, labels, fields, state, waiting_for, created"
+                + ", desk, kind, requester, proof, opened_by, subject, text, language, priority, labels, fields, "
+                + "state, waiting_for, created"
                 + ago + ", updated" + ago + ", version from case_record where number < 100000");
         sql.execute(copied(
                 sql,

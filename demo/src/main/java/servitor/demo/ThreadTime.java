@@ -16,7 +16,10 @@ final class ThreadTime {
 
     private ThreadTime() {}
 
-    /** Seconds by group: the name of its threads, with numbers left out; those of the Java machine's compiler and collector are one each. */
+    /**
+     * Seconds by group: the name of its threads, with numbers left out; those of the Java machine's compiler and collector are one
+     * each.
+     */
     static Map<String, Double> byGroup() {
         Map<String, Double> groups = new TreeMap<>();
         try (Stream<Path> tasks = Files.list(TASKS)) {

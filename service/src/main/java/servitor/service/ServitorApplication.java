@@ -80,7 +80,8 @@ public class ServitorApplication {
             return null;
         } catch (IOException | UncheckedIOException e) {
             return "Servitor can't write to its data folder " + folder + " (" + e + ").\n"
-                    + "Make room there or give this user the right to write, or name another folder with -Dservitor.data=DIR. Nothing was changed.";
+                    + "Make room there or give this user the right to write, or name another folder with "
+                    + "-Dservitor.data=DIR. Nothing was changed.";
         }
     }
 

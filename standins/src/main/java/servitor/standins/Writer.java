@@ -22,29 +22,39 @@ final class Writer {
     private static final Map<String, Map<String, String>> WORDS = Map.of(
             "en",
                     Map.of(
-                            "hello", "Good day %s, ",
+                            "hello",
+                            "Good day %s, ",
                             "paid",
-                                    "we cancelled the sailing of %2$s from %3$s to %4$s, so your fare of %1$s is on its way back to you. It takes up to five working days.",
+                            "we cancelled the sailing of %2$s from %3$s to %4$s, so your fare of %1$s is on its way back to you. "
+                                    + "It takes up to five working days.",
                             "sailed",
-                                    "your sailing of %2$s from %3$s to %4$s ran as planned, and by our terms of carriage we pay a fare back only for sailings we cancel. Your ticket can still be moved to another day at any of our desks.",
+                            "your sailing of %2$s from %3$s to %4$s ran as planned, and by our terms of carriage we pay a fare "
+                                    + "back only for sailings we cancel. Your ticket can still be moved to another day at any of our desks.",
                             "declined",
-                                    "we looked at your request for the sailing of %2$s from %3$s to %4$s and can't pay the fare of %1$s back. %5$s If you see it differently, answer this message and a colleague will read it.",
+                            "we looked at your request for the sailing of %2$s from %3$s to %4$s and can't pay the fare of %1$s "
+                                    + "back. %5$s If you see it differently, answer this message and a colleague will read it.",
                             "sorry",
-                                    "thank you for telling us what went wrong (%6$s). We are sorry, and the people of the ship have been told.",
+                            "thank you for telling us what went wrong (%6$s). We are sorry, and the people of the ship have been "
+                                    + "told.",
                             "found",
-                                    "good news: what you lost has been found, number %8$s. It is kept for you at the %9$s.",
-                            "ask", "thank you for writing. So that we can look, please tell us: %7$s.",
+                            "good news: what you lost has been found, number %8$s. It is kept for you at the %9$s.",
+                            "ask",
+                            "thank you for writing. So that we can look, please tell us: %7$s.",
                             "other",
-                                    "thank you for your message. We have read it and will come back to you with an answer."),
+                            "thank you for your message. We have read it and will come back to you with an answer."),
             "de",
                     Map.of(
                             "hello", "Guten Tag %s, ",
                             "paid",
-                                    "wir haben die Fahrt am %2$s von %3$s nach %4$s abgesagt; Ihr Fahrpreis von %1$s ist auf dem Weg zurück zu Ihnen. Das dauert bis zu fünf Werktage.",
+                                    "wir haben die Fahrt am %2$s von %3$s nach %4$s abgesagt; Ihr Fahrpreis von %1$s ist auf dem Weg "
+                                            + "zurück zu Ihnen. Das dauert bis zu fünf Werktage.",
                             "sailed",
-                                    "Ihre Fahrt am %2$s von %3$s nach %4$s fand statt. Nach unseren Beförderungsbedingungen erstatten wir nur Fahrten, die wir absagen. Ihr Fahrschein lässt sich an jedem Schalter auf einen anderen Tag umbuchen.",
+                                    "Ihre Fahrt am %2$s von %3$s nach %4$s fand statt. Nach unseren Beförderungsbedingungen erstatten "
+                                            + "wir nur Fahrten, die wir absagen. Ihr Fahrschein lässt sich an jedem Schalter auf einen anderen Tag "
+                                            + "umbuchen.",
                             "declined",
-                                    "wir haben Ihre Anfrage zur Fahrt am %2$s von %3$s nach %4$s geprüft und können den Fahrpreis von %1$s nicht erstatten. %5$s Wenn Sie das anders sehen, antworten Sie einfach auf diese Nachricht.",
+                                    "wir haben Ihre Anfrage zur Fahrt am %2$s von %3$s nach %4$s geprüft und können den Fahrpreis von "
+                                            + "%1$s nicht erstatten. %5$s Wenn Sie das anders sehen, antworten Sie einfach auf diese Nachricht.",
                             "sorry",
                                     "danke, dass Sie uns geschrieben haben (%6$s). Das tut uns leid; die Leute an Bord wissen Bescheid.",
                             "found",
@@ -56,11 +66,15 @@ final class Writer {
                     Map.of(
                             "hello", "Bonjour %s, ",
                             "paid",
-                                    "nous avons annulé la traversée du %2$s de %3$s à %4$s ; votre billet de %1$s vous est remboursé. Cela prend jusqu'à cinq jours ouvrés.",
+                                    "nous avons annulé la traversée du %2$s de %3$s à %4$s ; votre billet de %1$s vous est remboursé. "
+                                            + "Cela prend jusqu'à cinq jours ouvrés.",
                             "sailed",
-                                    "votre traversée du %2$s de %3$s à %4$s a eu lieu. Selon nos conditions de transport, nous ne remboursons que les traversées que nous annulons. Votre billet peut être déplacé à un autre jour à nos guichets.",
+                                    "votre traversée du %2$s de %3$s à %4$s a eu lieu. Selon nos conditions de transport, nous ne "
+                                            + "remboursons que les traversées que nous annulons. Votre billet peut être déplacé à un autre jour à "
+                                            + "nos guichets.",
                             "declined",
-                                    "nous avons examiné votre demande pour la traversée du %2$s de %3$s à %4$s et ne pouvons pas rembourser %1$s. %5$s Si vous voyez les choses autrement, répondez à ce message.",
+                                    "nous avons examiné votre demande pour la traversée du %2$s de %3$s à %4$s et ne pouvons pas "
+                                            + "rembourser %1$s. %5$s Si vous voyez les choses autrement, répondez à ce message.",
                             "sorry",
                                     "merci de nous l'avoir dit (%6$s). Nous en sommes désolés ; l'équipage est prévenu.",
                             "found",

@@ -43,7 +43,8 @@ class QueryToolTests {
         try (Statement statement = keeper.createStatement()) {
             statement.execute("create table pay (account varchar(60), paid_on date, net decimal(10, 2))");
             statement.execute(
-                    "insert into pay values ('ewan', date '2026-09-30', 1810.20), ('ewan', date '2026-10-31', 1795.00), ('dagny', date '2026-10-31', 2210.00)");
+                    "insert into pay values ('ewan', date '2026-09-30', 1810.20), ('ewan', date '2026-10-31', 1795.00), "
+                            + "('dagny', date '2026-10-31', 2210.00)");
         }
     }
 

@@ -29,7 +29,8 @@ import tools.jackson.databind.JsonNode;
 
 /**
  * Waits for what a call has only started: every now and then, and when the outside system calls back, it is looked how far that
- * is, through the gate like any other call; what calls back says nothing else. In between there is a timer and nothing else. Looks don't count against what a run may call; its time does.
+ * is, through the gate like any other call; what calls back says nothing else. In between there is a timer and nothing else. Looks
+ * don't count against what a run may call; its time does.
  */
 final class JobWatch {
     private JobWatch() {}

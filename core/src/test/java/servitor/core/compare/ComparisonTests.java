@@ -23,17 +23,23 @@ class ComparisonTests {
             delimiter = '|',
             quoteCharacter = '~',
             value = {
-                "mandates/purser.yaml | 120.0 | 200.0 | The step ‘Pay’ now asks Duty managers above 200, was 120 (amount, grant ‘small refunds’).",
+                "mandates/purser.yaml | 120.0 | 200.0 | The step ‘Pay’ now asks Duty managers above 200, was 120 "
+                        + "(amount, grant ‘small refunds’).",
                 "mandates/purser.yaml | of: duty-managers | of: auditors | The grant ‘larger refunds’ is now: ask fares.pay-refund",
                 "mandates/purser.yaml | name: larger refunds | name: big refunds | The grant ‘larger refunds’ is gone",
                 "agents/purser.yaml | works: alone | works: supervised | How ‘Purser’ works is now ‘supervised’, was ‘alone’.",
-                "agents/purser.yaml | - Say which sailing is meant, with its date and harbour names. | - Say less. | There is a new rule of ‘Purser’: ‘Say less.’.",
+                "agents/purser.yaml | - Say which sailing is meant, with its date and harbour names. | - Say less. | "
+                        + "There is a new rule of ‘Purser’: ‘Say less.’.",
                 "kinds/refund.yaml | required: true | required: false | no longer required",
                 "tools/fares.yaml | effect: write | effect: once | The effect of ‘fares.pay-refund’ is now ‘once’, was ‘write’.",
-                "runbooks/cancelled-sailing-refund.md | within: PT30M | within: P1D | The step ‘Check the wording’ now: Asks any one of Passenger desk",
-                "runbooks/cancelled-sailing-refund.md | No promises beyond that. | No promises. | The instruction of ‘Write the answer’ is now ‘",
-                "runbooks/cancelled-sailing-refund.md | calls: 20 | calls: 5 | The allowance of calls of ‘Refund a cancelled sailing’ is now ‘5’, was ‘20’.",
-                "runbooks/cancelled-sailing-refund.md | reason: cancelled-sailing | reason: goodwill | In the step ‘Pay’, ‘inputs’ is now ‘",
+                "runbooks/cancelled-sailing-refund.md | within: PT30M | within: P1D | The step ‘Check the wording’ "
+                        + "now: Asks any one of Passenger desk",
+                "runbooks/cancelled-sailing-refund.md | No promises beyond that. | No promises. | The instruction of "
+                        + "‘Write the answer’ is now ‘",
+                "runbooks/cancelled-sailing-refund.md | calls: 20 | calls: 5 | The allowance of calls of ‘Refund a "
+                        + "cancelled sailing’ is now ‘5’, was ‘20’.",
+                "runbooks/cancelled-sailing-refund.md | reason: cancelled-sailing | reason: goodwill | In the step "
+                        + "‘Pay’, ‘inputs’ is now ‘",
                 "handbook.yaml | currency: EUR | currency: NOK | The currency is now ‘NOK’, was ‘EUR’.",
             })
     void aChangeIsSaidByWhatItMeans(String file, String from, String to, String sentence) {

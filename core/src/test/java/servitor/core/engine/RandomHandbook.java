@@ -52,7 +52,8 @@ final class RandomHandbook {
               look-up: { operation: lookUp, description: Says whether something was paid., effect: read }
             """;
     private static final String SETTLE =
-            ", settle-with: { tool: shop.look-up, with: { key: \"${key}\" }, happened: found.done, result: { number: \"${found.number}\" }, otherwise: %s }";
+            ", settle-with: { tool: shop.look-up, with: { key: \"${key}\" }, happened: found.done, result: { "
+                    + "number: \"${found.number}\" }, otherwise: %s }";
     private static final String API = """
             openapi: 3.1.0
             info: { title: Shop, version: "1" }

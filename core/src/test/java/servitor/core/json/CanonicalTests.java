@@ -30,7 +30,8 @@ class CanonicalTests {
                 "80.0 | 80",
                 "-0.0 | 0",
                 "9007199254740993 | \"9007199254740993\"",
-                "{\"b\":1,\"a\":[true,null,\"\\u20ac$\\u000F\\u000aA'B\\u0022\\u005c\\\\\\\"\\/\"]} | {\"a\":[true,null,\"€$\\u000f\\nA'B\\\"\\\\\\\\\\\"/\"],\"b\":1}",
+                "{\"b\":1,\"a\":[true,null,\"\\u20ac$\\u000F\\u000aA'B\\u0022\\u005c\\\\\\\"\\/\"]} | "
+                        + "{\"a\":[true,null,\"€$\\u000f\\nA'B\\\"\\\\\\\\\\\"/\"],\"b\":1}",
             })
     void examples(String json, String wanted) {
         assertThat(canonical(Json.read(json, JsonNode.class))).isEqualTo(wanted);

@@ -33,10 +33,11 @@ class CouldDoTests {
 
         assertThat(cell.reach()).isEqualTo(Reach.ALONE);
         assertThat(CouldDo.words(cell))
-                .isEqualTo(
-                        "never when args.amount > 600.0; alone when args.amount <= 120.0 "
-                                + "&& source(args.reference).owner == requester.account && args.amount == source(args.reference).paid, at most 1 call per case, beyond that asks duty-managers; "
-                                + "asks duty-managers when args.amount <= 600.0 && args.amount == source(args.reference).paid; otherwise never");
+                .isEqualTo("never when args.amount > 600.0; alone when args.amount <= 120.0 "
+                        + "&& source(args.reference).owner == requester.account && args.amount == source(args.reference).paid, "
+                        + "at most 1 call per case, beyond that asks duty-managers; "
+                        + "asks duty-managers when args.amount <= 600.0 && args.amount == source(args.reference).paid; "
+                        + "otherwise never");
     }
 
     @Test

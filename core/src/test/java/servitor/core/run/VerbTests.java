@@ -151,7 +151,8 @@ class VerbTests {
     void aFormIsSavedForLaterSteps() {
         Play play = play(step(
                                 "Ask",
-                                "approve: How much?\nof: passengers\nform: { cost: number, fine: yes/no }\nsave: said\ngo: { declined: hand over }")
+                                "approve: How much?\nof: passengers\nform: { cost: number, fine: yes/no }\nsave: said\ngo: { "
+                                        + "declined: hand over }")
                         + step(
                                 "Which",
                                 "decide:\n  - when: said.fine && said.cost < 20.0\n    go: done\n  - otherwise: hand over")
@@ -210,7 +211,8 @@ class VerbTests {
     void theManagerIsAskedByName() {
         Play play = play(step(
                                 "Ask",
-                                "approve: May they?\nof: \"${requester.manager}\"\nnot: [duty-managers]\nquorum: all\ngo: { declined: hand over }")
+                                "approve: May they?\nof: \"${requester.manager}\"\nnot: [duty-managers]\nquorum: all\ngo: { "
+                                        + "declined: hand over }")
                         + DONE)
                 .start();
         assertThat(play.approval().of()).containsExactly("person:osei");
@@ -271,10 +273,12 @@ class VerbTests {
                         "starts: []\n",
                         step(
                                         "Set",
-                                        "set: { state: with-people, priority: high, labels: [late], fields: { booking: SK-2 }, relations: { same-as: C-1 } }")
+                                        "set: { state: with-people, priority: high, labels: [late], fields: { booking: SK-2 }, relations: { "
+                                                + "same-as: C-1 } }")
                                 + step(
                                         "Ask",
-                                        "approve: \"${case.priority} ${case.fields.booking} ${case.labels[0]}\"\nof: passengers\ngo: { declined: hand over }")
+                                        "approve: \"${case.priority} ${case.fields.booking} ${case.labels[0]}\"\nof: passengers\ngo: { "
+                                                + "declined: hand over }")
                                 + DONE)
                 .start();
         assertThat(play.only(Command.ChangeCase.class)
@@ -356,7 +360,8 @@ class VerbTests {
     // follow and each
 
     private static final String CHILD =
-            "---\ntitle: Child\ndesk: passengers\nagent: purser\ntakes: { number: text }\ngives: { ship: \"${sailing.ship}\" }\nlimits: { calls: 3, model-tokens: 500 }\n---\n"
+            "---\ntitle: Child\ndesk: passengers\nagent: purser\ntakes: { number: text }\ngives: { ship: "
+                    + "\"${sailing.ship}\" }\nlimits: { calls: 3, model-tokens: 500 }\n---\n"
                     + step("Find", "call: fares.find-sailing\nwith: { number: \"${takes.number}\" }\nsave: sailing")
                     + DONE;
     private static final String SAILING =
@@ -442,7 +447,8 @@ class VerbTests {
                                 step("List", "call: fares.find-lost\nwith: { words: scarf }\nsave: found")
                                         + step(
                                                 "Each",
-                                                "each: \"${found.items}\"\nas: thing\nfollow: child\nwith: { number: \"${thing.number}\" }\nsave: all\n"
+                                                "each: \"${found.items}\"\nas: thing\nfollow: child\nwith: { number: \"${thing.number}\" }\nsave: "
+                                                        + "all\n"
                                                         + more)
                                         + DONE)),
                         "test")

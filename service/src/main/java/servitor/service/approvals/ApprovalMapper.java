@@ -23,9 +23,11 @@ interface ApprovalMapper {
     /** Approvals are gone through in the order of the list, and their cases looked up, until there are enough. */
     @Select("<script>select a.* from approval a where "
             + """
-            <choose><when test="filter.open">a.state = 'open'</when><otherwise>a.closed is not null and a.state &lt;&gt; 'open'</otherwise></choose>
+            <choose><when test="filter.open">a.state = 'open'</when><otherwise>a.closed is not null and a.state &lt;&gt;
+              'open'</otherwise></choose>
             and <choose>
-              <when test="about.requester != null">a.case_id in (select c.id from case_record c where c.requester = #{about.requester}</when>
+              <when test="about.requester != null">a.case_id in (select c.id from case_record c where c.requester =
+                #{about.requester}</when>
               <otherwise>exists (select 1 from case_record c where c.id = a.case_id</otherwise>
             </choose>
             and (<if test="filter.desks.size() > 0 and !filter.askedOnly">c.desk in
@@ -62,8 +64,10 @@ interface ApprovalMapper {
             "select * from approval where state = 'open' and due <= #{now} and not held order by state, due limit #{limit}")
     List<ApprovalRow> overdue(Instant now, int limit);
 
-    @Insert(
-            "insert into approval (id, run_id, case_id, request, digest, state, opened, due, closed, version, authors, remind_at, reminders, held, held_millis) values (#{id}, #{runId}, #{caseId}, #{request}, #{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version}, #{authors}, #{remindAt}, #{reminders}, #{held}, #{heldMillis})")
+    @Insert("insert into approval (id, run_id, case_id, request, digest, state, opened, due, closed, version, "
+            + "authors, remind_at, reminders, held, held_millis) values (#{id}, #{runId}, #{caseId}, #{request}, "
+            + "#{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version}, #{authors}, #{remindAt}, "
+            + "#{reminders}, #{held}, #{heldMillis})")
     void insert(ApprovalRow row);
 
     @Update("""
@@ -85,8 +89,8 @@ interface ApprovalMapper {
             "select * from approval where state = 'open' and remind_at <= #{now} and not held order by state, remind_at limit #{limit}")
     List<ApprovalRow> toRemind(Instant now, int limit);
 
-    @Update(
-            "update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id = #{id} and state = 'open' and version = #{version}")
+    @Update("update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id "
+            + "= #{id} and state = 'open' and version = #{version}")
     int reminded(String id, @Nullable Instant next, int version);
 
     /** What is shown beside it, as it is when people are asked. */
@@ -98,8 +102,8 @@ interface ApprovalMapper {
     String evidence(String id);
 
     /** Its time stands still, or goes on again. */
-    @Update(
-            "update approval set held = #{held}, held_millis = #{heldMillis}, due = #{due}, remind_at = #{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
+    @Update("update approval set held = #{held}, held_millis = #{heldMillis}, due = #{due}, remind_at = "
+            + "#{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
     int hold(String id, boolean held, long heldMillis, @Nullable Instant due, @Nullable Instant remindAt);
 
     @Select("select * from approval where run_id = #{run} order by opened")
@@ -111,7 +115,7 @@ interface ApprovalMapper {
     @Select("select * from approval_answer where approval_id = #{id} order by at")
     List<AnswerRow> answers(String id);
 
-    @Insert(
-            "insert into approval_answer (approval_id, person, says, reason, texts, form, for_groups, at) values (#{approvalId}, #{person}, #{says}, #{reason}, #{texts}, #{form}, #{forGroups}, #{at})")
+    @Insert("insert into approval_answer (approval_id, person, says, reason, texts, form, for_groups, at) values "
+            + "(#{approvalId}, #{person}, #{says}, #{reason}, #{texts}, #{form}, #{forGroups}, #{at})")
     void insertAnswer(AnswerRow row);
 }

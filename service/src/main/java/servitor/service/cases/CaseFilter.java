@@ -31,7 +31,8 @@ public record CaseFilter(
             <if test="about.desk != null">and c.desk = #{about.desk}</if>
             <if test="about.requester != null">and c.requester = #{about.requester}</if>
             <if test="about.waitingFor != null">and c.state in ('open', 'working', 'waiting', 'with-people') and
-              <foreach collection="about.waitingFor" item="w" open="(" separator=" or " close=")">locate(lower(#{w}), lower(c.waiting_for)) &gt; 0</foreach></if>
+              <foreach collection="about.waitingFor" item="w" open="(" separator=" or " close=")">locate(lower(#{w}),
+                lower(c.waiting_for)) &gt; 0</foreach></if>
             """;
 
     /** The condition on the page of a run {@code r}. */

@@ -23,12 +23,17 @@ interface CaseMapper {
             """)
     List<CaseRow> all(Collection<String> ids);
 
-    /** Cases of the given desks, or of the requester, newest first, below a number (the order names the state of a desk's cases, too, so that its index gives it); only those of {@code numbers} where these are given. */
+    /**
+     * Cases of the given desks, or of the requester, newest first, below a number (the order names the state of a desk's cases,
+     * too, so that its index gives it); only those of {@code numbers} where these are given.
+     */
     @Select("<script>select c.* from case_record c where c.number &lt; #{below}"
             + """
-            <if test="numbers != null">and c.number in <foreach collection="numbers" item="n" open="(" separator="," close=")">#{n}</foreach></if>
+            <if test="numbers != null">and c.number in
+              <foreach collection="numbers" item="n" open="(" separator="," close=")">#{n}</foreach></if>
             and (c.requester = #{me}
-              <if test="desks.size() > 0">or c.desk in <foreach collection="desks" item="d" open="(" separator="," close=")">#{d}</foreach></if>)
+              <if test="desks.size() > 0">or c.desk in
+                <foreach collection="desks" item="d" open="(" separator="," close=")">#{d}</foreach></if>)
             """
             + CaseFilter.OF_CASE
             + """
@@ -55,8 +60,8 @@ interface CaseMapper {
     List<SearchedRow> searched(long after, int limit);
 
     /** When the requester's case that is {@code back} places before the newest was opened. */
-    @Select(
-            "select created from case_record where requester = #{requester} order by requester, number desc offset #{back} rows fetch next 1 rows only")
+    @Select("select created from case_record where requester = #{requester} order by requester, number desc "
+            + "offset #{back} rows fetch next 1 rows only")
     @Nullable
     Instant opened(String requester, int back);
 
@@ -78,12 +83,12 @@ interface CaseMapper {
             """)
     void update(CaseColumns columns);
 
-    @Insert(
-            "insert into document (id, case_id, at, author, name, type, size, digest, text, content) values (#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
+    @Insert("insert into document (id, case_id, at, author, name, type, size, digest, text, content) values "
+            + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
     void insertDocument(DocumentRow row);
 
-    @Select(
-            "select id, case_id, at, author, name, type, size, digest, '' as text, x'' as content from document where case_id = #{caseId} order by at, id")
+    @Select("select id, case_id, at, author, name, type, size, digest, '' as text, x'' as content from document "
+            + "where case_id = #{caseId} order by at, id")
     List<DocumentRow> documents(String caseId);
 
     @Select("select * from document where id = #{id}")

@@ -146,9 +146,9 @@ public class Cases {
                 .filter(opened -> opened.isAfter(tx.now().minus(HOUR)))
                 .isPresent();
         if (tooMany) {
-            throw new TooMany(
-                    "More than " + settings.casesPerHour()
-                            + " cases were opened for the same person within an hour. Nothing was opened; wait a while, or write to the desk in a case there is.");
+            throw new TooMany("More than " + settings.casesPerHour()
+                    + " cases were opened for the same person within an hour. Nothing was opened; wait a while, or write "
+                    + "to the desk in a case there is.");
         }
     }
 

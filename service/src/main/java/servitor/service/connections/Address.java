@@ -29,9 +29,9 @@ final class Address {
         if (url.startsWith("jdbc:")) {
             // files, scripts and settings of a driver could do anything; a name and a password belong to the sign-in
             if (!Connectors.asksDatabase(url)) {
-                throw new IllegalArgumentException(
-                        "‘" + url
-                                + "’ must be the server of a database that is declared, without settings of the driver, as in jdbc:h2:tcp://host:9092/name.");
+                throw new IllegalArgumentException("‘" + url
+                        + "’ must be the server of a database that is declared, without settings of the driver, as in "
+                        + "jdbc:h2:tcp://host:9092/name.");
             }
             return url;
         }

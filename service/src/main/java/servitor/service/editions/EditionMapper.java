@@ -32,15 +32,15 @@ interface EditionMapper {
             "select person, path, null as text, base, updated from draft_file where person <> #{person} order by path, person")
     List<DraftRow> draftsOfOthers(String person);
 
-    @Update(
-            "merge into draft_file (person, path, text, base, updated) key (person, path) values (#{person}, #{path}, #{text}, #{base}, #{updated})")
+    @Update("merge into draft_file (person, path, text, base, updated) key (person, path) values (#{person}, "
+            + "#{path}, #{text}, #{base}, #{updated})")
     void putDraft(DraftRow row);
 
     @Delete("delete from draft_file where person = #{person} and path = #{path}")
     void dropDraft(String person, String path);
 
-    @Insert(
-            "insert into edition (number, digest, note, published_by, published) values (#{number}, #{digest}, #{note}, #{publishedBy}, #{published})")
+    @Insert("insert into edition (number, digest, note, published_by, published) values (#{number}, #{digest}, "
+            + "#{note}, #{publishedBy}, #{published})")
     void insert(EditionRow row);
 
     @Insert("insert into edition_file (edition, path, text) values (#{edition}, #{path}, #{text})")

@@ -140,7 +140,10 @@ public final class LedgerTransaction {
         HERE.remove();
     }
 
-    /** Writes what is held back, and the entries, and moves the chain's head on; a head that isn't where this transaction found it is a lost race. */
+    /**
+     * Writes what is held back, and the entries, and moves the chain's head on; a head that isn't where this transaction found it
+     * is a lost race.
+     */
     void seal() {
         store.writeHeld();
         if (entries.isEmpty()) {

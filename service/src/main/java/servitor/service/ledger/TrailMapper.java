@@ -59,8 +59,8 @@ interface TrailMapper {
             """)
     void insertData(TrailColumns columns);
 
-    @Select(
-            "select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.seq > #{after} order by t.seq limit #{limit}")
+    @Select("select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq where t.seq > "
+            + "#{after} order by t.seq limit #{limit}")
     List<TrailRow> after(long after, int limit);
 
     @Select("""
@@ -78,7 +78,8 @@ interface TrailMapper {
             select t.*, d.salt, d.data from trail t left join trail_data d on d.seq = t.seq
             left join case_record c on c.id = t.case_id
             where t.seq &lt; #{below} and (t.case_id = ''
-              <if test="desks.size() > 0">or c.desk in <foreach collection="desks" item="k" open="(" separator="," close=")">#{k}</foreach></if>)
+              <if test="desks.size() > 0">or c.desk in
+                <foreach collection="desks" item="k" open="(" separator="," close=")">#{k}</foreach></if>)
             <if test="what != null">and t.what = #{what}</if>
             order by t.seq desc limit #{limit}
             </script>

@@ -25,12 +25,14 @@ interface PersonMapper {
     @Select("select count(*) from person")
     long count();
 
-    @Insert(
-            "insert into person (id, name, email, account, password, roles, created, manager, disabled, signed_out) values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created}, #{manager}, #{disabled}, #{signedOut})")
+    @Insert("insert into person (id, name, email, account, password, roles, created, manager, disabled, "
+            + "signed_out) values (#{id}, #{name}, #{email}, #{account}, #{password}, #{roles}, #{created}, "
+            + "#{manager}, #{disabled}, #{signedOut})")
     void insert(PersonRow row);
 
-    @Update(
-            "update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, roles = #{roles}, manager = #{manager}, disabled = #{disabled}, signed_out = #{signedOut} where id = #{id}")
+    @Update("update person set name = #{name}, email = #{email}, account = #{account}, password = #{password}, "
+            + "roles = #{roles}, manager = #{manager}, disabled = #{disabled}, signed_out = #{signedOut} where id "
+            + "= #{id}")
     int update(PersonRow row);
 
     @Select("select desk from person_desk where person = #{person} order by desk")
@@ -43,9 +45,12 @@ interface PersonMapper {
     @Select("""
             <script>
             select count(*) from (
-              select person from person_group where name in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
-              union select person from person_desk where desk in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
-              union select id from person where 'person:' || id in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>)
+              select person from person_group where name in
+                <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              union select person from person_desk where desk in
+                <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              union select id from person where 'person:' || id in
+                <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>)
             </script>
             """)
     int countIn(Set<String> names);

@@ -78,9 +78,9 @@ class SecuritySetup {
                         .authenticated()
                         .anyRequest()
                         .permitAll())
-                .headers(headers -> headers.contentSecurityPolicy(
-                                policy -> policy.policyDirectives(
-                                        "default-src 'self'; style-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"))
+                .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(
+                                "default-src 'self'; style-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; "
+                                        + "frame-ancestors 'none'; form-action 'self'"))
                         .referrerPolicy(referrer -> referrer.policy(
                                 org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
                                         .ReferrerPolicy.NO_REFERRER)))

@@ -29,7 +29,8 @@ interface CounterMapper {
     @Update("""
             update counter c set
               alone = alone - (select coalesce(sum(amount), 0) from charge h where h.work = #{work} and h.counter = c.name and h.alone),
-              beside = beside - (select coalesce(sum(amount), 0) from charge h where h.work = #{work} and h.counter = c.name and not h.alone)
+              beside = beside - (select coalesce(sum(amount), 0) from charge h where h.work = #{work} and h.counter = c.name
+                and not h.alone)
             where name in (select counter from charge where work = #{work})
             """)
     void giveBack(String work);

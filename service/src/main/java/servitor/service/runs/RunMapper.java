@@ -19,9 +19,9 @@ interface RunMapper {
     int editionOf(String id);
 
     /** Runs that ended before {@code before} and are still kept whole. */
-    @Select(
-            "select " + RUN
-                    + " from run where not moved_out and updated < #{before} and status in ('finished', 'failed', 'stopped') order by updated limit #{limit}")
+    @Select("select " + RUN
+            + " from run where not moved_out and updated < #{before} and status in ('finished', 'failed', "
+            + "'stopped') order by updated limit #{limit}")
     List<RunRow> toMoveOut(Instant before, int limit);
 
     @Update(
@@ -50,7 +50,8 @@ interface RunMapper {
      */
     @Select("<script>select " + RUN + " from run r where" + """
             <choose>
-              <when test="about.requester != null">r.case_id in (select c.id from case_record c where c.requester = #{about.requester} and</when>
+              <when test="about.requester != null">r.case_id in (select c.id from case_record c where c.requester =
+                #{about.requester} and</when>
               <otherwise>exists (select 1 from case_record c where c.id = r.case_id and</otherwise>
             </choose>
               c.desk in <foreach collection="filter.desks" item="d" open="(" separator="," close=")">#{d}</foreach>

@@ -12,8 +12,8 @@ interface StopMapper {
     @Select("select * from emergency_stop order by at")
     List<StopRow> all();
 
-    @Insert(
-            "merge into emergency_stop (what, name, reason, stopped_by, at) key (what, name) values (#{what}, #{name}, #{reason}, #{stoppedBy}, #{at})")
+    @Insert("merge into emergency_stop (what, name, reason, stopped_by, at) key (what, name) values (#{what}, "
+            + "#{name}, #{reason}, #{stoppedBy}, #{at})")
     void put(StopRow row);
 
     @Delete("delete from emergency_stop where what = #{what} and name = #{name}")

@@ -11,8 +11,9 @@ import org.jspecify.annotations.Nullable;
 /** What went wrong, and who has seen to it. */
 @Mapper
 interface TroubleMapper {
-    @Insert(
-            "insert into went_wrong (id, what, case_id, run_id, work, step, problem, detail, at, seen_by, how, seen) values (#{id}, #{what}, #{caseId}, #{runId}, #{work}, #{step}, #{problem}, #{detail}, #{at}, '', '', null)")
+    @Insert("insert into went_wrong (id, what, case_id, run_id, work, step, problem, detail, at, seen_by, how, "
+            + "seen) values (#{id}, #{what}, #{caseId}, #{runId}, #{work}, #{step}, #{problem}, #{detail}, #{at}, "
+            + "'', '', null)")
     void insert(TroubleRow row);
 
     @Select("select * from went_wrong where id = #{id} and seen_by = ''")

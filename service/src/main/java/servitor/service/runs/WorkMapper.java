@@ -53,8 +53,8 @@ interface WorkMapper {
     List<CommandRow> openOf(String run);
 
     // Ordered by the whole index, so that the database walks along it instead of sorting all that waits.
-    @Select(
-            "select * from command where state = 'pending' and connection = #{connection} and due <= #{now} order by state, connection, due limit #{limit}")
+    @Select("select * from command where state = 'pending' and connection = #{connection} and due <= #{now} "
+            + "order by state, connection, due limit #{limit}")
     List<CommandRow> due(String connection, Instant now, int limit);
 
     /**
@@ -66,8 +66,8 @@ interface WorkMapper {
     @Nullable
     String connectionAfter(String name);
 
-    @Select(
-            "select due from command where state = 'pending' and connection = #{connection} and due > #{now} order by state, connection, due limit 1")
+    @Select("select due from command where state = 'pending' and connection = #{connection} and due > #{now} "
+            + "order by state, connection, due limit 1")
     @Nullable
     Instant nextDue(String connection, Instant now);
 

@@ -87,7 +87,8 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
         OpenApi api = new OpenApi(document);
         if (api.operations().isEmpty()) {
             throw new IllegalArgumentException(
-                    "No operation of this description has an operationId, which tools name it by. Give one to those you want, in a copy of it.");
+                    "No operation of this description has an operationId, which tools name it by. Give one to those you "
+                            + "want, in a copy of it.");
         }
         return api;
     }

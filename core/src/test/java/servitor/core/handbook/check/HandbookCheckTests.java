@@ -26,18 +26,22 @@ class HandbookCheckTests {
             quoteCharacter = '"',
             value = {
                 "runbooks/cancelled-sailing-refund.md | go: pay | go: pey | unknown-step | Did you mean ‘pay’?",
-                "runbooks/cancelled-sailing-refund.md | fares.find-booking | fares.find-boking | unknown-tool | Did you mean ‘fares.find-booking’?",
+                "runbooks/cancelled-sailing-refund.md | fares.find-booking | fares.find-boking | unknown-tool | Did "
+                        + "you mean ‘fares.find-booking’?",
                 "runbooks/cancelled-sailing-refund.md | agent: purser | agent: pursar | unknown-agent | Did you mean ‘purser’?",
                 "runbooks/cancelled-sailing-refund.md | kind: refund | kind: refnd | unknown-kind | Did you mean ‘refund’?",
                 "runbooks/cancelled-sailing-refund.md | desk: passengers | desk: pasengers | unknown-desk | Did you mean ‘passengers’?",
                 "runbooks/cancelled-sailing-refund.md | of: passengers | of: passenger | unknown-group | Did you mean ‘passengers’?",
-                "runbooks/cancelled-sailing-refund.md | ${case.fields.booking} | ${case.fields.boking} | unknown-field | Did you mean ‘booking’?",
-                "runbooks/cancelled-sailing-refund.md | ${booking.reference} | ${bookings.reference} | unknown-name | Did you mean ‘booking’?",
+                "runbooks/cancelled-sailing-refund.md | ${case.fields.booking} | ${case.fields.boking} | "
+                        + "unknown-field | Did you mean ‘booking’?",
+                "runbooks/cancelled-sailing-refund.md | ${booking.reference} | ${bookings.reference} | unknown-name "
+                        + "| Did you mean ‘booking’?",
                 "runbooks/cancelled-sailing-refund.md | save: refund | sav: refund | unknown-key | Did you mean ‘save’?",
                 "runbooks/cancelled-sailing-refund.md | finish: resolved | finish: resolvd | state | Did you mean ‘resolved’?",
                 "runbooks/cancelled-sailing-refund.md | within: PT30M | within: 30 minutes | duration | ISO 8601",
                 "runbooks/cancelled-sailing-refund.md | reason: cancelled-sailing } | } | missing-input | Add it under ‘with’",
-                "runbooks/cancelled-sailing-refund.md | declined: write a refusal | refusd: write a refusal | unknown-problem | Did you mean ‘refused’?",
+                "runbooks/cancelled-sailing-refund.md | declined: write a refusal | refusd: write a refusal | "
+                        + "unknown-problem | Did you mean ‘refused’?",
                 "mandates/purser.yaml | verdict: ask | verdict: aks | verdict | allow, ask or deny",
                 "mandates/purser.yaml | of: duty-managers | of: duty-manager | unknown-group | Did you mean ‘duty-managers’?",
                 "mandates/purser.yaml | for: [purser] | for: [persur] | unknown-agent | Did you mean ‘purser’?",
