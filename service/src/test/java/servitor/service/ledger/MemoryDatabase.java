@@ -57,6 +57,11 @@ public final class MemoryDatabase {
         transactions = get(JdbcTransactionManager.class);
     }
 
+    /** What else is built on the stores. */
+    AnnotationConfigApplicationContext context() {
+        return context;
+    }
+
     /** A store, or one of the mappers beneath. */
     public <T> T get(Class<T> type) {
         return context.getBean(type);
