@@ -69,7 +69,7 @@ type Answered<Path extends '/api/mandates/try' | '/api/tools/{name}/try'> =
   paths[Path]['post']['responses'][200]['content']['application/json'];
 
 /** What a list can be asked for. */
-type Query<Path extends '/api/cases' | '/api/approvals'> = NonNullable<paths[Path]['get']['parameters']['query']>;
+type Query<Path extends '/api/cases' | '/api/runs' | '/api/approvals'> = NonNullable<paths[Path]['get']['parameters']['query']>;
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
@@ -128,6 +128,7 @@ export const api = {
   note: (which: string, text: string, staff: boolean) =>
     of(http.POST('/api/cases/{id}/notes', { params: id(which), body: { text, staff } })),
   approvals: (query: Query<'/api/approvals'>) => of(http.GET('/api/approvals', { params: { query } })),
+  runs: (query: Query<'/api/runs'>) => of(http.GET('/api/runs', { params: { query } })),
   approval: (which: string) => of(http.GET('/api/approvals/{id}', { params: id(which) })),
   answer: (
     which: string,

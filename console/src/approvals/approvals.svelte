@@ -2,23 +2,30 @@
   import { api, type ApprovalSummary } from '../api/client';
   import { listKeys } from '../parts/list-keys';
   import { Loaded } from '../parts/loaded.svelte';
+  import Narrow from '../parts/narrow.svelte';
+  import { Narrowing } from '../parts/narrowing.svelte';
   import { upTo } from '../parts/pages';
   import StateWord from '../parts/state-word.svelte';
   import TimeLeft from '../parts/time-left.svelte';
   import Waiting from '../parts/waiting.svelte';
+  import { route } from '../router';
 
   let wanted = $state(30);
+  const narrowing = new Narrowing();
 
   const approvals = new Loaded(async () => {
     const [asked, open, closed] = await Promise.all([
-      upTo(1_000, (cursor) => api.approvals({ asked: true, limit: 200, ...cursor })),
-      upTo(100, (cursor) => api.approvals({ limit: 100, ...cursor })),
-      upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: 30, ...cursor })),
+      upTo(1_000, (cursor) => api.approvals({ asked: true, limit: 200, ...narrowing.query, ...cursor })),
+      upTo(100, (cursor) => api.approvals({ limit: 100, ...narrowing.query, ...cursor })),
+      upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: 30, ...narrowing.query, ...cursor })),
     ]);
     return { asked: asked.items, others: open.items.filter((item) => !item.asked), closed };
   });
   $effect(() => {
     void wanted;
+    if (route.pathname === '/approvals') {
+      narrowing.keep();
+    }
     return approvals.follow();
   });
 </script>
@@ -43,6 +50,7 @@
 {/snippet}
 
 <h1 class="mb-4">Approvals</h1>
+<Narrow {narrowing} />
 <Waiting loaded={approvals}>
   {#snippet children(value)}
     <div use:listKeys class="max-w-3xl space-y-6">

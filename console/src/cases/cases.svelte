@@ -1,8 +1,10 @@
 <script lang="ts">
   import { api } from '../api/client';
   import { listKeys } from '../parts/list-keys';
-  import { fromAddress, toAddress } from '../parts/in-address';
+  import { fromAddress } from '../parts/in-address';
   import { Loaded } from '../parts/loaded.svelte';
+  import Narrow from '../parts/narrow.svelte';
+  import { Narrowing } from '../parts/narrowing.svelte';
   import { upTo } from '../parts/pages';
   import StateWord from '../parts/state-word.svelte';
   import Waiting from '../parts/waiting.svelte';
@@ -14,14 +16,17 @@
   let words = $state(fromAddress('q'));
   let inState = $state(fromAddress('state'));
   let wanted = $state(50);
+  const narrowing = new Narrowing();
 
   const cases = new Loaded(() =>
-    upTo(wanted, (cursor) => api.cases({ limit: 50, ...(words ? { q: words } : {}), ...(inState ? { state: inState } : {}), ...cursor })),
+    upTo(wanted, (cursor) =>
+      api.cases({ limit: 50, ...narrowing.query, ...(words ? { q: words } : {}), ...(inState ? { state: inState } : {}), ...cursor }),
+    ),
   );
   $effect(() => {
     void wanted;
     if (route.pathname === '/cases') {
-      toAddress({ q: words, state: inState });
+      narrowing.keep({ q: words, state: inState });
     }
     return cases.follow();
   });
@@ -34,6 +39,8 @@
     <StateFilter bind:value={inState} />
   </div>
 </div>
+
+{#if session.staff}<Narrow {narrowing} />{/if}
 
 <Waiting loaded={cases}>
   {#snippet children(page)}
@@ -73,7 +80,7 @@
         </table>
       </div>
       {#if page.more}<button class="button mt-3" onclick={() => (wanted += 100)}>More</button>{/if}
-    {:else if words || inState}
+    {:else if words || inState || narrowing.isSet}
       <p class="sheet p-6 text-faint">No case fits. Take away a word or choose every state.</p>
     {:else}
       <p class="sheet p-6 text-faint">No cases yet. <a href="/ask">Ask for something</a>.</p>

@@ -11,6 +11,7 @@
     [
       session.house && ['/today', 'Today'],
       ['/cases', session.staff ? 'Cases' : 'My cases'],
+      session.staff && ['/runs', 'Runs'],
       session.staff && ['/approvals', 'Approvals'],
       session.is('engineer') && ['/handbook', 'Handbook'],
       session.house && ['/could-do', 'Could do'],
@@ -34,7 +35,7 @@
       <a href="/" class="flex items-baseline gap-2 font-semibold text-ink no-underline">
         <img src="/mark.svg" alt="" class="h-4 w-4 self-center" />Servitor
       </a>
-      <nav aria-label="Places" class="flex gap-5">
+      <nav aria-label="Places" class="flex flex-wrap gap-x-5 gap-y-1 whitespace-nowrap max-sm:gap-x-4">
         {#each PLACES as [path, title] (path)}
           <a
             href={path}

@@ -167,7 +167,7 @@ class ConsoleTests {
                     .isTrue();
         }
         page.setViewportSize(390, 844);
-        for (String path : List.of("/today", "/cases", "/approvals", "/cases/" + id)) {
+        for (String path : List.of("/today", "/cases", "/approvals", "/runs", "/cases/" + id)) {
             page.navigate(path);
             assertThat(page.getByRole(AriaRole.HEADING).first()).isVisible();
             page.waitForLoadState(LoadState.NETWORKIDLE);
@@ -191,8 +191,8 @@ class ConsoleTests {
             Page page = open("osei", "/today", scheme);
             assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today")))
                     .isVisible();
-            for (String path :
-                    List.of("/today", "/cases", "/cases/" + id, "/approvals", "/approvals/" + approval, "/ask")) {
+            for (String path : List.of(
+                    "/today", "/cases", "/cases/" + id, "/approvals", "/approvals/" + approval, "/runs", "/ask")) {
                 page.navigate(path);
                 assertThat(page.locator("h1")).isVisible();
                 assertThat(Console.seriousFaults(page))

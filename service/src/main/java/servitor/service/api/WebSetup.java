@@ -28,6 +28,7 @@ class WebSetup implements WebMvcConfigurer {
             "/today",
             "/cases",
             "/cases/{id}",
+            "/runs",
             "/approvals",
             "/approvals/{id}",
             "/could-do",
