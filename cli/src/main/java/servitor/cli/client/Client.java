@@ -21,6 +21,8 @@ import tools.jackson.databind.json.JsonMapper;
 public final class Client {
     public static final JsonMapper JSON = JsonMapper.builder()
             .enable(tools.jackson.databind.DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
+            .disable(
+                    tools.jackson.databind.DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES) // newer services say more
             .build();
 
     private static final String CSRF = "XSRF-TOKEN";
@@ -57,6 +59,11 @@ public final class Client {
                 .asString();
         client.delete("/api/session");
         return token;
+    }
+
+    /** An answer as one of the {@link Answers}. */
+    public static <T> T as(Class<T> type, JsonNode answer) {
+        return JSON.treeToValue(answer, type);
     }
 
     public JsonNode delete(String path) {

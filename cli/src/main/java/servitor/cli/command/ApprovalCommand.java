@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
@@ -12,6 +11,13 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.ApprovalSheet;
+import servitor.cli.client.Answers.ApprovalSummary;
+import servitor.cli.client.Answers.Approvals;
+import servitor.cli.client.Answers.Call;
+import servitor.cli.client.Answers.Edit;
+import servitor.cli.client.Answers.FormField;
+import servitor.cli.client.Answers.Sheet;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -49,13 +55,13 @@ public final class ApprovalCommand {
     }
 
     /** What was typed for a form, in the types the form asks for. */
-    private static Map<String, Object> typed(Map<String, String> form, JsonNode fields) {
+    private static Map<String, Object> typed(Map<String, String> form, List<FormField> fields) {
         Map<String, Object> typed = new LinkedHashMap<>(form);
-        for (JsonNode field : fields) {
-            String name = field.path("name").asString();
+        for (FormField field : fields) {
+            String name = field.name();
             String value = form.get(name);
             if (value != null) {
-                switch (field.path("type").asString()) {
+                switch (field.type()) {
                     case "yes/no" -> typed.put(name, value.equals("yes") || value.equals("true"));
                     case "number", "whole number" -> typed.put(name, number(name, value));
                     default -> typed.put(name, value);
@@ -81,11 +87,12 @@ public final class ApprovalCommand {
         Map<String, Object> parts = paging.query();
         parts.put("state", closed ? "closed" : "open");
         parts.put("asked", asked ? "true" : null);
-        JsonNode page = servitor.client().get("/api/approvals" + Client.query(parts));
-        JsonNode found = page.path("items");
-        if (servitor.printed(page)) {
+        JsonNode answer = servitor.client().get("/api/approvals" + Client.query(parts));
+        if (servitor.printed(answer)) {
             return 0;
         }
+        Approvals page = Client.as(Approvals.class, answer);
+        List<ApprovalSummary> found = page.items();
         if (found.isEmpty()) {
             servitor.out().println(closed ? "Nothing was decided yet." : "Nothing waits for an answer.");
             return 0;
@@ -93,16 +100,16 @@ public final class ApprovalCommand {
         Output.table(
                 servitor.out(),
                 List.of("", "APPROVAL", "STATE", "CASE", "REQUESTER", "ASKS", "LEFT", "QUESTION"),
-                StreamSupport.stream(found.spliterator(), false)
+                found.stream()
                         .map(item -> List.of(
-                                item.path("asked").asBoolean() ? "*" : "",
-                                item.path("id").asString(),
-                                item.path("state").asString(),
-                                item.path("caseId").asString(),
-                                item.path("requester").path("name").asString(),
-                                Output.join(item.path("asks")),
-                                item.path("state").asString().equals("open") ? Output.until(item.path("due")) : "",
-                                item.path("question").asString()))
+                                item.asked() ? "*" : "",
+                                item.id(),
+                                item.state(),
+                                item.caseId(),
+                                item.requester().name(),
+                                String.join(", ", item.asks()),
+                                item.state().equals("open") ? Output.until(item.due()) : "",
+                                item.question()))
                         .toList());
         Paging.more(servitor.out(), page);
         return 0;
@@ -110,95 +117,92 @@ public final class ApprovalCommand {
 
     @Command(name = "show", description = "Show exactly what will happen, and what it rests on.")
     int show(@Parameters(paramLabel = "APPROVAL") String id) {
-        JsonNode sheet = servitor.client().get("/api/approvals/" + Client.part(id));
-        if (servitor.printed(sheet)) {
+        JsonNode answer = servitor.client().get("/api/approvals/" + Client.part(id));
+        if (servitor.printed(answer)) {
             return 0;
         }
         var out = servitor.out();
-        JsonNode summary = sheet.path("summary");
-        out.println(summary.path("question").asString() + "  ["
-                + summary.path("state").asString() + "]");
-        out.println("  " + id + ", case " + summary.path("caseId").asString() + " ‘"
-                + summary.path("caseSubject").asString() + "’, asks "
-                + summary.path("quorum").asString() + " "
-                + Output.join(summary.path("asks")));
-        if (summary.path("paused").isString()) {
-            out.println("  Paused: " + summary.path("paused").asString() + ". Its time stands still.");
+        ApprovalSheet shown = Client.as(ApprovalSheet.class, answer);
+        ApprovalSummary summary = shown.summary();
+        Sheet sheet = shown.sheet();
+        out.println(summary.question() + "  [" + summary.state() + "]");
+        out.println("  " + id + ", case " + summary.caseId() + " ‘"
+                + summary.caseSubject() + "’, asks "
+                + summary.quorum() + " "
+                + String.join(", ", summary.asks()));
+        if (summary.paused() != null) {
+            out.println("  Paused: " + summary.paused() + ". Its time stands still.");
         }
-        out.println("  by " + sheet.path("agent").asString() + " in ‘"
-                + sheet.path("pageTitle").asString() + "’, step ‘"
-                + sheet.path("stepTitle").asString() + "’");
-        JsonNode call = sheet.path("sheet").path("call");
-        if (call.isObject()) {
-            out.println("\nWhat will happen: " + call.path("tool").asString() + " ("
-                    + call.path("effect").asString() + ")");
-            out.println("  " + call.path("description").asString());
-            call.path("inputs")
+        out.println("  by " + shown.agent() + " in ‘" + shown.pageTitle() + "’, step ‘" + shown.stepTitle() + "’");
+        Call call = sheet.call();
+        if (call != null) {
+            out.println("\nWhat will happen: " + call.tool() + " (" + call.effect() + ")");
+            out.println("  " + call.description());
+            call.inputs()
                     .properties()
                     .forEach(input -> out.println("  " + input.getKey() + ": " + Output.plain(input.getValue())
-                            + "   [from " + Output.join(call.path("origins").path(input.getKey()))
-                            + place(call.path("places").path(input.getKey()).asString("")) + "]"));
-            out.println("  Asked because " + sheet.path("sheet").path("why").asString());
+                            + "   [from " + String.join(", ", all(call.origins().get(input.getKey())))
+                            + place(call.places() == null ? "" : call.places().getOrDefault(input.getKey(), ""))
+                            + "]"));
+            out.println("  Asked because " + sheet.why());
         }
-        for (JsonNode edit : sheet.path("sheet").path("edits")) {
-            String model = sheet.path("written").path("model").asString("");
-            out.println("\nThe text ‘" + edit.path("key").asString() + "’"
-                    + (edit.path("written").asBoolean()
-                            ? ", written by a model" + (model.isEmpty() ? "" : ": " + model)
-                            : "")
+        for (Edit edit : all(sheet.edits())) {
+            String model = shown.written() == null ? "" : shown.written().model();
+            out.println("\nThe text ‘" + edit.key() + "’"
+                    + (edit.written() ? ", written by a model" + (model.isEmpty() ? "" : ": " + model) : "")
                     + ":");
-            out.println(Output.indent(edit.path("text").asString()));
+            out.println(Output.indent(edit.text()));
         }
-        if (sheet.path("sheet").path("plan").isArray()) {
-            out.println("\nWhat the agent means to do:"
-                    + Output.value(sheet.path("sheet").path("plan"), "  "));
+        if (sheet.plan() != null) {
+            out.println("\nWhat the agent means to do:" + Output.value(sheet.plan(), "  "));
         }
-        for (JsonNode field : sheet.path("sheet").path("form").path("fields")) {
-            out.println("\nTo fill in: " + field.path("name").asString() + " ("
-                    + (field.path("options").isEmpty() ? field.path("type").asString() : "one of " + choices(field))
+        for (FormField field :
+                sheet.form() == null ? List.<FormField>of() : sheet.form().fields()) {
+            out.println("\nTo fill in: " + field.name() + " ("
+                    + (all(field.options()).isEmpty() ? field.type() : "one of " + choices(field))
                     + "), with --form "
-                    + field.path("name").asString() + "=…");
+                    + field.name() + "=…");
         }
-        if (sheet.path("follows").isObject() && summary.path("state").asString().equals("open")) {
-            out.println("\nAfter a yes:  " + sheet.path("follows").path("yes").asString());
-            out.println("After a no:   " + sheet.path("follows").path("no").asString());
-            out.println("With silence: " + sheet.path("follows").path("silence").asString());
+        if (shown.follows() != null && summary.state().equals("open")) {
+            out.println("\nAfter a yes:  " + shown.follows().yes());
+            out.println("After a no:   " + shown.follows().no());
+            out.println("With silence: " + shown.follows().silence());
         }
-        if (sheet.path("maySendLate").asBoolean()) {
+        if (shown.maySendLate()) {
             out.println("\nNobody answered in time. You may still send it: servitor approval send-late " + id);
         }
-        if (summary.path("rounds").asInt() > 0) {
-            out.println("\nIt may be sent back " + summary.path("rounds").asInt() + " more times, with --feedback.");
+        if (summary.rounds() > 0) {
+            out.println("\nIt may be sent back " + summary.rounds() + " more times, with --feedback.");
         }
-        out.println(
-                "\nThe request, by " + summary.path("requester").path("name").asString() + " ("
-                        + sheet.path("proof").asString() + "):");
-        sheet.path("requestFields")
+        out.println("\nThe request, by " + summary.requester().name() + " (" + shown.proof() + "):");
+        shown.requestFields()
                 .properties()
                 .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));
-        out.println(Output.indent(sheet.path("requestText").asString()));
+        out.println(Output.indent(shown.requestText()));
         out.println("\nWhat is known:");
-        sheet.path("known")
-                .forEach(known -> out.println("  " + known.path("name").asString() + " [from "
-                        + Output.join(known.path("origins")) + "]"
-                        + Output.value(known.path("value"), "    ")));
-        sheet.path("answers")
-                .forEach(answer ->
-                        out.println("\n" + answer.path("person").path("name").asString()
-                                + SAID.getOrDefault(answer.path("says").asString(), "") + ". "
-                                + answer.path("reason").asString()));
-        out.println("\nSheet " + sheet.path("digest").asString().substring(0, 12));
+        shown.known()
+                .forEach(known -> out.println("  " + known.name() + " [from "
+                        + String.join(", ", known.origins()) + "]"
+                        + Output.value(known.value(), "    ")));
+        shown.answers()
+                .forEach(given -> out.println(
+                        "\n" + given.person().name() + SAID.getOrDefault(given.says(), "") + ". " + given.reason()));
+        out.println("\nSheet " + shown.digest().substring(0, 12));
         return 0;
     }
 
-    private static String choices(JsonNode field) {
+    private static String choices(FormField field) {
         List<String> choices = new ArrayList<>();
-        for (int i = 0; i < field.path("options").size(); i++) {
-            String value = field.path("options").path(i).asString();
-            String title = field.path("titles").path(i).asString(value);
+        for (int i = 0; i < all(field.options()).size(); i++) {
+            String value = all(field.options()).get(i);
+            String title = i < all(field.titles()).size() ? all(field.titles()).get(i) : value;
             choices.add(title.equals(value) ? value : value + " (" + title + ")");
         }
         return String.join(", ", choices);
+    }
+
+    private static <T> List<T> all(@Nullable List<T> list) {
+        return list == null ? List.of() : list;
     }
 
     @Command(
@@ -210,16 +214,18 @@ public final class ApprovalCommand {
                     Map<String, String> texts) {
         String path = "/api/approvals/" + Client.part(id);
         Map<String, Object> body = new LinkedHashMap<>();
-        body.put("digest", servitor.client().get(path).path("digest").asString());
+        body.put(
+                "digest",
+                Client.as(ApprovalSheet.class, servitor.client().get(path)).digest());
         body.put("texts", texts);
         JsonNode sent = servitor.client().post(path + "/late", body);
         if (!servitor.printed(sent)) {
             servitor.out()
                     .println("Sent to "
-                            + sent.path("summary")
-                                    .path("requester")
-                                    .path("name")
-                                    .asString() + ".");
+                            + Client.as(ApprovalSheet.class, sent)
+                                    .summary()
+                                    .requester()
+                                    .name() + ".");
         }
         return 0;
     }
@@ -242,8 +248,8 @@ public final class ApprovalCommand {
                     String seen) {
         Client client = servitor.client();
         String path = "/api/approvals/" + Client.part(id);
-        JsonNode sheet = client.get(path);
-        String digest = sheet.path("digest").asString();
+        ApprovalSheet shown = Client.as(ApprovalSheet.class, client.get(path));
+        String digest = shown.digest();
         if (seen != null && !digest.startsWith(seen)) {
             throw new Trouble(
                     ExitCode.NO,
@@ -257,13 +263,19 @@ public final class ApprovalCommand {
         body.put("text", text);
         body.put("texts", texts);
         if (form != null) {
-            body.put("form", typed(form, sheet.path("sheet").path("form").path("fields")));
+            body.put(
+                    "form",
+                    typed(
+                            form,
+                            shown.sheet().form() == null
+                                    ? List.of()
+                                    : shown.sheet().form().fields()));
         }
         JsonNode answered = client.post(path + "/answers", body);
         if (!servitor.printed(answered)) {
             servitor.out()
                     .println(id + " is now "
-                            + answered.path("summary").path("state").asString() + ".");
+                            + Client.as(ApprovalSheet.class, answered).summary().state() + ".");
         }
         return 0;
     }

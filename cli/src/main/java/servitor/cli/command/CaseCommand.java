@@ -5,15 +5,20 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.CaseDetail;
+import servitor.cli.client.Answers.CaseSummary;
+import servitor.cli.client.Answers.Cases;
+import servitor.cli.client.Answers.Document;
+import servitor.cli.client.Answers.Heard;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -57,11 +62,9 @@ public final class CaseCommand {
         JsonNode opened = servitor.client()
                 .post("/api/cases", body, key == null ? UUID.randomUUID().toString() : key);
         if (!servitor.printed(opened)) {
-            JsonNode summary = opened.path("summary");
-            servitor.out().println("Opened " + summary.path("id").asString() + ", " + state(summary) + ".");
-            servitor.out()
-                    .println("See it with: servitor case show "
-                            + summary.path("id").asString());
+            CaseSummary summary = Client.as(CaseDetail.class, opened).summary();
+            servitor.out().println("Opened " + summary.id() + ", " + state(summary) + ".");
+            servitor.out().println("See it with: servitor case show " + summary.id());
         }
         return 0;
     }
@@ -76,25 +79,26 @@ public final class CaseCommand {
         Map<String, Object> parts = paging.query();
         parts.put("state", state);
         parts.put("q", words);
-        JsonNode page = servitor.client().get("/api/cases" + Client.query(parts));
-        if (servitor.printed(page)) {
+        JsonNode answer = servitor.client().get("/api/cases" + Client.query(parts));
+        if (servitor.printed(answer)) {
             return 0;
         }
-        if (page.path("items").isEmpty()) {
+        Cases page = Client.as(Cases.class, answer);
+        if (page.items().isEmpty()) {
             servitor.out().println("No cases.");
             return 0;
         }
         Output.table(
                 servitor.out(),
-                java.util.List.of("CASE", "STATE", "KIND", "REQUESTER", "OPENED", "SUBJECT"),
-                StreamSupport.stream(page.path("items").spliterator(), false)
-                        .map(item -> java.util.List.of(
-                                item.path("id").asString(),
-                                item.path("state").asString(),
-                                item.path("kind").asString(),
-                                item.path("requester").path("name").asString(),
-                                Output.time(item.path("created")),
-                                Output.shorten(item.path("subject").asString(), 60)))
+                List.of("CASE", "STATE", "KIND", "REQUESTER", "OPENED", "SUBJECT"),
+                page.items().stream()
+                        .map(item -> List.of(
+                                item.id(),
+                                item.state(),
+                                item.kind(),
+                                item.requester().name(),
+                                Output.time(item.created()),
+                                Output.shorten(item.subject(), 60)))
                         .toList());
         Paging.more(servitor.out(), page);
         return 0;
@@ -102,55 +106,47 @@ public final class CaseCommand {
 
     @Command(name = "show", description = "Show one case with its notes, runs and approvals.")
     int show(@Parameters(paramLabel = "CASE") String id) {
-        JsonNode shown = servitor.client().get("/api/cases/" + Client.part(id));
-        if (servitor.printed(shown)) {
+        JsonNode answer = servitor.client().get("/api/cases/" + Client.part(id));
+        if (servitor.printed(answer)) {
             return 0;
         }
-        JsonNode summary = shown.path("summary");
+        CaseDetail shown = Client.as(CaseDetail.class, answer);
+        CaseSummary summary = shown.summary();
         var out = servitor.out();
-        out.println(
-                summary.path("id").asString() + "  " + summary.path("subject").asString());
-        out.println("  " + summary.path("kindTitle").asString() + ", desk "
-                + summary.path("desk").asString() + ", " + state(summary));
-        out.println("  for " + summary.path("requester").path("name").asString() + " ("
-                + summary.path("proof").asString() + "), opened " + Output.time(summary.path("created")) + " by "
-                + shown.path("openedBy").path("name").asString());
-        shown.path("fields")
+        out.println(summary.id() + "  " + summary.subject());
+        out.println("  " + summary.kindTitle() + ", desk " + summary.desk() + ", " + state(summary));
+        out.println("  for " + summary.requester().name() + " ("
+                + summary.proof() + "), opened " + Output.time(summary.created()) + " by "
+                + shown.openedBy().name());
+        shown.fields()
                 .properties()
                 .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));
-        if (!shown.path("text").asString().isEmpty()) {
-            out.println(Output.indent(shown.path("text").asString()));
+        if (!shown.text().isEmpty()) {
+            out.println(Output.indent(shown.text()));
         }
-        shown.path("notes").forEach(note -> {
-            String marks = (note.path("audience").asString().equals("staff") ? ", for staff" : "")
-                    + (note.path("written").asBoolean() ? ", written by a model" : "");
+        shown.notes().forEach(note -> {
+            String marks = (note.audience().equals("staff") ? ", for staff" : "")
+                    + (note.written() ? ", written by a model" : "");
             out.println();
-            out.println(
-                    note.path("author").path("name").asString() + ", " + Output.time(note.path("at")) + marks + ":");
-            out.println(Output.indent(note.path("text").asString()));
+            out.println(note.author().name() + ", " + Output.time(note.at()) + marks + ":");
+            out.println(Output.indent(note.text()));
         });
-        shown.path("documents")
-                .forEach(document ->
-                        out.println("Document " + document.path("id").asString() + ": "
-                                + document.path("name").asString() + " ("
-                                + document.path("type").asString() + ", "
-                                + document.path("size").asInt() + " bytes)"));
-        shown.path("relations")
-                .forEach(relation ->
-                        out.println("Related: " + relation.path("what").asString() + " "
-                                + relation.path("other").asString()));
-        shown.path("runs").forEach(run -> {
+        shown.documents()
+                .forEach(document -> out.println("Document " + document.id() + ": "
+                        + document.name() + " ("
+                        + document.type() + ", "
+                        + document.size() + " bytes)"));
+        shown.relations().forEach(relation -> out.println("Related: " + relation.what() + " " + relation.other()));
+        shown.runs().forEach(run -> {
             out.println();
-            out.println("Run " + run.path("id").asString() + ": "
-                    + run.path("pageTitle").asString() + " (edition "
-                    + run.path("edition").asInt() + "), " + run.path("status").asString() + " at ‘"
-                    + run.path("stepTitle").asString() + "’");
+            out.println("Run " + run.id() + ": "
+                    + run.pageTitle() + " (edition "
+                    + run.edition() + "), " + run.status() + " at ‘"
+                    + run.stepTitle() + "’");
         });
-        shown.path("approvals")
+        shown.approvals()
                 .forEach(approval ->
-                        out.println("Approval " + approval.path("id").asString() + ": "
-                                + approval.path("question").asString() + " "
-                                + approval.path("state").asString()));
+                        out.println("Approval " + approval.id() + ": " + approval.question() + " " + approval.state()));
         return 0;
     }
 
@@ -175,7 +171,9 @@ public final class CaseCommand {
                     String how) {
         JsonNode detail = servitor.client().post("/api/cases/" + Client.part(id) + "/resolution", Map.of("how", how));
         if (!servitor.printed(detail)) {
-            servitor.out().println(id + " is " + state(detail.path("summary")) + ".");
+            servitor.out()
+                    .println(id + " is "
+                            + state(Client.as(CaseDetail.class, detail).summary()) + ".");
         }
         return 0;
     }
@@ -203,7 +201,8 @@ public final class CaseCommand {
                                 Base64.getEncoder().encodeToString(Files.readAllBytes(file))));
         if (!servitor.printed(document)) {
             servitor.out()
-                    .println("Attached to " + id + " as " + document.path("id").asString() + ".");
+                    .println("Attached to " + id + " as "
+                            + Client.as(Document.class, document).id() + ".");
         }
         return 0;
     }
@@ -221,15 +220,14 @@ public final class CaseCommand {
         if (!servitor.printed(heard)) {
             servitor.out()
                     .println(
-                            heard.path("awaited").asBoolean()
+                            Client.as(Heard.class, heard).awaited()
                                     ? "A run waited for this and goes on."
                                     : "Noted; no run waits for this.");
         }
         return 0;
     }
 
-    static String state(JsonNode summary) {
-        String waiting = summary.path("waitingFor").asString("");
-        return summary.path("state").asString() + (waiting.isEmpty() ? "" : " for " + waiting);
+    static String state(CaseSummary summary) {
+        return summary.state() + (summary.waitingFor() == null ? "" : " for " + summary.waitingFor());
     }
 }

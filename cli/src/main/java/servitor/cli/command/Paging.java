@@ -5,7 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
-import tools.jackson.databind.JsonNode;
+import servitor.cli.client.Answers;
 
 /** Which part of a long list is wanted, and what narrows it that all lists share. */
 final class Paging {
@@ -56,9 +56,9 @@ final class Paging {
     }
 
     /** Says how to go on, where there is more. */
-    static void more(PrintWriter out, JsonNode page) {
-        if (page.path("next").isString()) {
-            out.println("More with: --cursor " + page.path("next").asString());
+    static void more(PrintWriter out, Answers.Part page) {
+        if (page.next() != null) {
+            out.println("More with: --cursor " + page.next());
         }
     }
 }

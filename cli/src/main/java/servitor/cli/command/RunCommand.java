@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
@@ -12,6 +11,12 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.MovedOut;
+import servitor.cli.client.Answers.Run;
+import servitor.cli.client.Answers.Runs;
+import servitor.cli.client.Answers.Trail;
+import servitor.cli.client.Answers.TrailEntry;
+import servitor.cli.client.Answers.Working;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -34,26 +39,27 @@ public final class RunCommand {
             @Mixin Paging paging) {
         Map<String, Object> parts = paging.query();
         parts.put("status", status);
-        JsonNode found = servitor.client().get("/api/runs" + Client.query(parts));
-        if (servitor.printed(found)) {
+        JsonNode answer = servitor.client().get("/api/runs" + Client.query(parts));
+        if (servitor.printed(answer)) {
             return 0;
         }
-        if (found.path("items").isEmpty()) {
+        Runs found = Client.as(Runs.class, answer);
+        if (found.items().isEmpty()) {
             servitor.out().println("No runs.");
             return 0;
         }
         Output.table(
                 servitor.out(),
                 List.of("RUN", "CASE", "STATUS", "AGENT", "BEGUN", "STEP", "PAGE"),
-                StreamSupport.stream(found.path("items").spliterator(), false)
+                found.items().stream()
                         .map(run -> List.of(
-                                run.path("id").asString(),
-                                run.path("caseId").asString(),
-                                run.path("status").asString(),
-                                run.path("agent").asString(),
-                                Output.time(run.path("created")),
-                                run.path("stepTitle").asString(),
-                                run.path("pageTitle").asString()))
+                                run.id(),
+                                run.caseId(),
+                                run.status(),
+                                run.agent(),
+                                Output.time(run.created()),
+                                run.stepTitle(),
+                                run.pageTitle()))
                         .toList());
         Paging.more(servitor.out(), found);
         return 0;
@@ -66,45 +72,42 @@ public final class RunCommand {
                     boolean follow)
             throws InterruptedException {
         Client client = servitor.client();
-        JsonNode run = client.get("/api/runs/" + Client.part(id));
-        if (!follow && servitor.printed(run)) {
+        JsonNode answer = client.get("/api/runs/" + Client.part(id));
+        if (!follow && servitor.printed(answer)) {
             return 0;
         }
+        Run run = Client.as(Run.class, answer);
         var out = servitor.out();
-        out.println(run.path("id").asString() + "  " + run.path("pageTitle").asString() + ", "
-                + run.path("agent").asString() + ", edition "
-                + run.path("edition").asInt());
-        out.println("  " + run.path("status").asString() + " at ‘"
-                + run.path("stepTitle").asString() + "’, " + run.path("calls").asInt() + " calls, "
-                + run.path("tokens").asInt() + " model tokens");
-        if (run.path("doubt").isObject()) {
-            out.println("  In doubt, key " + run.path("doubt").path("key").asString() + ": "
-                    + run.path("doubt").path("tool").asString()
-                    + Output.value(run.path("doubt").path("inputs"), "    "));
+        out.println(run.id() + "  " + run.pageTitle() + ", " + run.agent() + ", edition " + run.edition());
+        out.println("  " + run.status() + " at ‘"
+                + run.stepTitle() + "’, " + run.calls() + " calls, "
+                + run.tokens() + " model tokens");
+        if (run.doubt() != null) {
+            out.println("  In doubt, key " + run.doubt().key() + ": "
+                    + run.doubt().tool()
+                    + Output.value(run.doubt().inputs(), "    "));
             out.println("  Settle it with: servitor run settle " + id + " --happened RESULT | --did-not, --reason …");
         }
-        if (run.path("paused").isString()) {
-            out.println("  Paused: " + run.path("paused").asString());
+        if (run.paused() != null) {
+            out.println("  Paused: " + run.paused());
         }
-        run.path("wrong")
-                .forEach(trouble ->
-                        out.println("  Went wrong (" + trouble.path("id").asString() + "): "
-                                + trouble.path("problem").asString() + ", "
-                                + trouble.path("detail").asString() + "\n  See to it with: servitor run mend "
-                                + trouble.path("id").asString() + " --retry | --skip | --take-over, --reason …"));
-        run.path("known")
-                .forEach(known ->
-                        out.println("  " + known.path("name").asString() + " (" + Output.join(known.path("origins"))
-                                + "): " + Output.shorten(Client.JSON.writeValueAsString(known.path("value")), 200)));
+        run.wrong()
+                .forEach(trouble -> out.println("  Went wrong (" + trouble.id() + "): "
+                        + trouble.problem() + ", "
+                        + trouble.detail() + "\n  See to it with: servitor run mend "
+                        + trouble.id() + " --retry | --skip | --take-over, --reason …"));
+        run.known()
+                .forEach(known -> out.println("  " + known.name() + " (" + String.join(", ", known.origins()) + "): "
+                        + Output.shorten(Client.JSON.writeValueAsString(known.value()), 200)));
         long after = 0;
         while (true) {
             after = entries(client, run, after);
             out.flush();
-            if (!follow || ENDED.contains(run.path("status").asString())) {
+            if (!follow || ENDED.contains(run.status())) {
                 return 0;
             }
             Thread.sleep(500);
-            run = client.get("/api/runs/" + Client.part(id));
+            run = Client.as(Run.class, client.get("/api/runs/" + Client.part(id)));
         }
     }
 
@@ -126,7 +129,8 @@ public final class RunCommand {
                 servitor.client().post("/api/runs/" + Client.part(id) + "/edition", Map.of("edition", edition));
         if (!servitor.printed(moved)) {
             servitor.out()
-                    .println(id + " is on edition " + moved.path("edition").asInt() + " now.");
+                    .println(
+                            id + " is on edition " + Client.as(Run.class, moved).edition() + " now.");
         }
         return 0;
     }
@@ -142,7 +146,7 @@ public final class RunCommand {
         body.put("reason", reason);
         JsonNode run = servitor.client().post("/api/runs/" + Client.part(id) + "/settlement", body);
         if (!servitor.printed(run)) {
-            servitor.out().println(id + " goes on: " + run.path("status").asString() + ".");
+            servitor.out().println(id + " goes on: " + Client.as(Run.class, run).status() + ".");
         }
         return 0;
     }
@@ -216,15 +220,17 @@ public final class RunCommand {
             return 0;
         }
         List<List<String>> rows = new ArrayList<>();
-        all.forEach(item -> item.path("run")
-                .path("wrong")
-                .forEach(trouble -> rows.add(List.of(
-                        trouble.path("id").asString(),
-                        item.path("about").path("id").asString(),
-                        trouble.path("what").asString(),
-                        trouble.path("step").asString(),
-                        trouble.path("problem").asString() + ": "
-                                + Output.shorten(trouble.path("detail").asString(), 90)))));
+        all.forEach(one -> {
+            Working item = Client.as(Working.class, one);
+            item.run()
+                    .wrong()
+                    .forEach(trouble -> rows.add(List.of(
+                            trouble.id(),
+                            item.about().id(),
+                            trouble.what(),
+                            trouble.step(),
+                            trouble.problem() + ": " + Output.shorten(trouble.detail(), 90))));
+        });
         if (rows.isEmpty()) {
             servitor.out().println("Nothing has gone wrong that nobody has seen to.");
         } else {
@@ -251,7 +257,7 @@ public final class RunCommand {
         String run = id.replaceFirst("^(R-\\d+)-.*", "$1");
         JsonNode mended = servitor.client().post("/api/runs/" + Client.part(run) + "/wrong/" + Client.part(id), body);
         if (!servitor.printed(mended)) {
-            servitor.out().println(run + " is " + mended.path("status").asString() + " now.");
+            servitor.out().println(run + " is " + Client.as(Run.class, mended).status() + " now.");
         }
         return 0;
     }
@@ -280,24 +286,24 @@ public final class RunCommand {
                     String age) {
         JsonNode moved = servitor.client().post("/api/backups/moving-out", Map.of("age", age));
         if (!servitor.printed(moved)) {
+            MovedOut out = Client.as(MovedOut.class, moved);
             servitor.out()
-                    .println(moved.path("runs").asInt() + " runs and "
-                            + moved.path("texts").asInt() + " texts moved out to "
-                            + moved.path("folder").asString() + ".");
+                    .println(out.runs() + " runs and " + out.texts() + " texts moved out to " + out.folder() + ".");
         }
         return 0;
     }
 
-    private long entries(Client client, JsonNode run, long after) {
-        JsonNode page = client.get("/api/trail"
-                + Client.query(Map.of("case", run.path("caseId").asString(), "cursor", after, "limit", 200)));
+    private long entries(Client client, Run run, long after) {
+        Trail page = Client.as(
+                Trail.class,
+                client.get("/api/trail" + Client.query(Map.of("case", run.caseId(), "cursor", after, "limit", 200))));
         long last = after;
-        for (JsonNode entry : page.path("items")) {
-            last = entry.path("seq").asLong();
-            if (entry.path("run").asString().equals(run.path("id").asString())) {
+        for (TrailEntry entry : page.items()) {
+            last = entry.seq();
+            if (entry.run().equals(run.id())) {
                 servitor.out().println(TrailCommand.line(entry));
             }
         }
-        return page.path("next").isString() ? entries(client, run, last) : last;
+        return page.next() != null ? entries(client, run, last) : last;
     }
 }

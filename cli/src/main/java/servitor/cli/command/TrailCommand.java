@@ -13,6 +13,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Trail;
+import servitor.cli.client.Answers.TrailEntry;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.OwnFile;
@@ -47,27 +49,27 @@ public final class TrailCommand {
         parts.put("what", what);
         parts.put("limit", limit);
         parts.put("cursor", cursor);
-        JsonNode page = servitor.client().get("/api/trail" + Client.query(parts));
-        if (!servitor.printed(page)) {
-            page.path("items").forEach(entry -> servitor.out().println(line(entry)));
-            if (page.path("next").isString()) {
-                servitor.out()
-                        .println("More with: --cursor " + page.path("next").asString());
-            }
+        JsonNode answer = servitor.client().get("/api/trail" + Client.query(parts));
+        if (!servitor.printed(answer)) {
+            Trail page = Client.as(Trail.class, answer);
+            page.items().forEach(entry -> servitor.out().println(line(entry)));
+            Paging.more(servitor.out(), page);
         }
         return 0;
     }
 
-    static String line(JsonNode entry) {
-        String data = entry.path("data").isObject() ? Client.JSON.writeValueAsString(entry.path("data")) : "(withheld)";
+    static String line(TrailEntry entry) {
+        String data = entry.data() != null && entry.data().isObject()
+                ? Client.JSON.writeValueAsString(entry.data())
+                : "(withheld)";
         return String.format(
                 "%6d  %s  %-14s %-18s %-36s %-20s %s",
-                entry.path("seq").asLong(),
-                Output.time(entry.path("at")),
-                Output.shorten(entry.path("actor").path("name").asString(), 14),
-                entry.path("what").asString(),
-                Output.shorten(entry.path("says").asString(), 36),
-                Output.shorten(entry.path("step").asString(), 20),
+                entry.seq(),
+                Output.time(entry.at()),
+                Output.shorten(entry.actor().name(), 14),
+                entry.what(),
+                Output.shorten(entry.says(), 36),
+                Output.shorten(entry.step(), 20),
                 Output.shorten(data, 120));
     }
 

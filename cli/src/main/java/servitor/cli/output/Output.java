@@ -8,6 +8,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /** Writes for people: tables with aligned columns, times in the reader's zone, long texts shortened. */
@@ -43,17 +44,22 @@ public final class Output {
         return line.length() <= most ? line : line.substring(0, most - 1) + "…";
     }
 
-    /** A time of the API, for people. */
+    /** A time of the API, for people; nothing for none. */
     public static String time(JsonNode time) {
-        return time.isString() ? TIME.format(Instant.parse(time.stringValue())) : "";
+        return time(time.isString() ? time.stringValue() : null);
+    }
+
+    /** The same of its text. */
+    public static String time(@Nullable String time) {
+        return time == null ? "" : TIME.format(Instant.parse(time));
     }
 
     /** How long until a time of the API; empty when there is none. */
-    public static String until(JsonNode time) {
-        if (!time.isString()) {
+    public static String until(@Nullable String time) {
+        if (time == null) {
             return "";
         }
-        Duration left = Duration.between(Instant.now(), Instant.parse(time.stringValue()));
+        Duration left = Duration.between(Instant.now(), Instant.parse(time));
         if (left.isNegative()) {
             return "overdue";
         }

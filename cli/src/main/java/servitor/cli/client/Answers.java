@@ -1,0 +1,169 @@
+package servitor.cli.client;
+
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What the API answers, as its published description says; fields that no command shows are left out. Times stand as texts of RFC 3339,
+ * values whose shape a handbook gives as JSON.
+ */
+public final class Answers {
+    private Answers() {}
+
+    /** A part of a long list; {@code next} asks for the part after it. */
+    public interface Part {
+        @Nullable
+        String next();
+    }
+
+    public record Actor(String id, String name, String sort) {}
+
+    public record CaseSummary(
+            String id,
+            String subject,
+            String kind,
+            String kindTitle,
+            String desk,
+            Actor requester,
+            String proof,
+            String state,
+            @Nullable String waitingFor,
+            String created) {}
+
+    public record Cases(List<CaseSummary> items, @Nullable String next) implements Part {}
+
+    public record Note(String id, String at, Actor author, String audience, boolean written, String text) {}
+
+    public record Document(String id, String name, String type, int size) {}
+
+    public record Relation(String what, String other) {}
+
+    public record CaseDetail(
+            CaseSummary summary,
+            String text,
+            JsonNode fields,
+            Actor openedBy,
+            List<Document> documents,
+            List<Relation> relations,
+            List<Note> notes,
+            List<Run> runs,
+            List<ApprovalSummary> approvals) {}
+
+    /** Whether a run waited for an event. */
+    public record Heard(boolean awaited) {}
+
+    public record RunSummary(
+            String id,
+            String caseId,
+            String pageTitle,
+            String agent,
+            String status,
+            String stepTitle,
+            String created) {}
+
+    public record Runs(List<RunSummary> items, @Nullable String next) implements Part {}
+
+    public record Doubt(String tool, String key, JsonNode inputs) {}
+
+    public record Wrong(String id, String what, String step, String problem, String detail) {}
+
+    public record Known(String name, JsonNode value, List<String> origins) {}
+
+    public record Run(
+            String id,
+            String caseId,
+            String pageTitle,
+            String agent,
+            int edition,
+            String status,
+            String stepTitle,
+            int calls,
+            int tokens,
+            @Nullable Doubt doubt,
+            @Nullable String paused,
+            List<Wrong> wrong,
+            List<Known> known) {}
+
+    /** A run beside the case it is about. */
+    public record Working(Run run, CaseSummary about) {}
+
+    public record MovedOut(int runs, int texts, String folder) {}
+
+    public record ApprovalSummary(
+            String id,
+            String question,
+            String quorum,
+            int rounds,
+            String caseId,
+            String caseSubject,
+            Actor requester,
+            @Nullable String due,
+            String state,
+            boolean asked,
+            List<String> asks,
+            @Nullable String paused) {}
+
+    public record Approvals(
+            List<ApprovalSummary> items, @Nullable String next) implements Part {}
+
+    public record Call(
+            String tool,
+            String effect,
+            String description,
+            JsonNode inputs,
+            Map<String, List<String>> origins,
+            @Nullable Map<String, String> places) {}
+
+    public record Edit(String key, String text, boolean written) {}
+
+    public record FormField(
+            String name,
+            String type,
+            @Nullable List<String> options,
+            @Nullable List<String> titles) {}
+
+    public record Form(List<FormField> fields) {}
+
+    public record Sheet(
+            @Nullable Call call,
+            @Nullable String why,
+            @Nullable List<Edit> edits,
+            @Nullable JsonNode plan,
+            @Nullable Form form) {}
+
+    public record Follows(String yes, String no, String silence) {}
+
+    public record Written(String model) {}
+
+    public record Given(Actor person, String says, String reason) {}
+
+    public record ApprovalSheet(
+            ApprovalSummary summary,
+            String digest,
+            Sheet sheet,
+            String pageTitle,
+            String stepTitle,
+            String agent,
+            String requestText,
+            JsonNode requestFields,
+            String proof,
+            List<Known> known,
+            @Nullable Written written,
+            List<Given> answers,
+            @Nullable Follows follows,
+            boolean maySendLate) {}
+
+    public record TrailEntry(
+            long seq,
+            String at,
+            Actor actor,
+            String run,
+            String step,
+            String what,
+            String says,
+            @Nullable JsonNode data) {}
+
+    public record Trail(List<TrailEntry> items, @Nullable String next) implements Part {}
+}
