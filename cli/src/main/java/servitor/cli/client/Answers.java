@@ -166,4 +166,69 @@ public final class Answers {
             @Nullable JsonNode data) {}
 
     public record Trail(List<TrailEntry> items, @Nullable String next) implements Part {}
+
+    public record Edition(int number, String published, Actor publishedBy, String note, boolean current) {}
+
+    public record Published(Edition edition, boolean isNew) {}
+
+    public record EditionFiles(Edition edition, Map<String, String> files) {}
+
+    public record Meaning(String file, String sentence) {}
+
+    public record Changed(String path, String change, String text) {}
+
+    public record Differences(List<Meaning> meanings, List<Changed> files) {}
+
+    public record Connection(String name, String url, String atOnce, String signIn, boolean inside) {}
+
+    public record Tested(boolean reached, String detail) {}
+
+    public record Renewed(int renewed) {}
+
+    /** A tool as a server describes it. */
+    public record Described(String name, String description, String digest) {}
+
+    public record Intake(String name, String title, String kind, String desk, JsonNode message) {}
+
+    public record Would(String kind, String requester, String subject, String text, JsonNode fields) {}
+
+    public record Taken(
+            String outcome,
+            @Nullable String id,
+            @Nullable String why,
+            @Nullable Would would) {}
+
+    public record CouldDoRow(String agent, String tool, String effect, String reach, String words) {}
+
+    public record CouldDo(List<CouldDoRow> rows) {}
+
+    public record Said(String verdict, String reason, List<String> of, List<String> limits) {}
+
+    public record Person(String id, String name, List<String> roles, List<String> desks, List<String> groups) {}
+
+    public record Token(
+            String label,
+            @Nullable String token,
+            @Nullable String created,
+            @Nullable String expires) {}
+
+    public record Tool(String name, String effect, boolean personal, String connection, String description) {}
+
+    public record Tried(String problem, String detail, JsonNode answer, String transcript) {}
+
+    public record Line(String title, String words) {}
+
+    public record Explanation(String title, String paragraph, List<Line> steps) {}
+
+    public record Stop(String what, String name, String at, Actor by, String reason) {}
+
+    public record Backup(String name, long bytes, long seq) {}
+
+    public record Material(String text) {}
+
+    public record Verification(
+            boolean holds,
+            long verified,
+            String head,
+            @Nullable String message) {}
 }

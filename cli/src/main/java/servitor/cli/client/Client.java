@@ -10,6 +10,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.StringJoiner;
 import org.jspecify.annotations.Nullable;
@@ -64,6 +65,11 @@ public final class Client {
     /** An answer as one of the {@link Answers}. */
     public static <T> T as(Class<T> type, JsonNode answer) {
         return JSON.treeToValue(answer, type);
+    }
+
+    /** An answer that is a list of {@link Answers}. */
+    public static <T> List<T> all(Class<T> type, JsonNode answer) {
+        return answer.valueStream().map(one -> as(type, one)).toList();
     }
 
     public JsonNode delete(String path) {

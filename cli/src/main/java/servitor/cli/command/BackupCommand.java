@@ -9,6 +9,7 @@ import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Backup;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.OwnFile;
@@ -34,7 +35,8 @@ public final class BackupCommand implements java.util.concurrent.Callable<Intege
         }
         Client client = servitor.client();
         JsonNode made = client.post("/api/backups", Map.of());
-        String name = made.path("name").asString();
+        Backup backup = Client.as(Backup.class, made);
+        String name = backup.name();
         try (InputStream in = client.download("/api/backups/" + Client.part(name))) {
             OwnFile.write(file, in);
         } catch (FileAlreadyExistsException e) {
@@ -46,9 +48,9 @@ public final class BackupCommand implements java.util.concurrent.Callable<Intege
         }
         if (!servitor.printed(made)) {
             servitor.out()
-                    .println("Wrote " + file + ", " + made.path("bytes").asLong() / 1024
+                    .println("Wrote " + file + ", " + backup.bytes() / 1024
                             + " KiB; it holds the trail up to entry "
-                            + made.path("seq").asLong() + " or more.");
+                            + backup.seq() + " or more.");
             servitor.out()
                     .println("Put it back with: servitor restore " + file
                             + " DIR --keys KEYS (the key file is in no backup).");

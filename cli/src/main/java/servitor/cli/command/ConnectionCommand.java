@@ -8,13 +8,16 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Connection;
+import servitor.cli.client.Answers.Described;
+import servitor.cli.client.Answers.Renewed;
+import servitor.cli.client.Answers.Tested;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -82,15 +85,13 @@ public final class ConnectionCommand {
             Output.table(
                     servitor.out(),
                     List.of("CONNECTION", "ADDRESS", "SIGNS IN", "MAY LEAD INSIDE", "CALLS AT ONCE"),
-                    StreamSupport.stream(all.spliterator(), false)
+                    Client.all(Connection.class, all).stream()
                             .map(item -> List.of(
-                                    item.path("name").asString(),
-                                    item.path("url").asString(),
-                                    item.path("signIn").asString().isEmpty()
-                                            ? "no"
-                                            : item.path("signIn").asString(),
-                                    item.path("inside").asBoolean() ? "yes" : "no",
-                                    item.path("atOnce").asString()))
+                                    item.name(),
+                                    item.url(),
+                                    item.signIn().isEmpty() ? "no" : item.signIn(),
+                                    item.inside() ? "yes" : "no",
+                                    item.atOnce()))
                             .toList());
         }
         return 0;
@@ -116,9 +117,10 @@ public final class ConnectionCommand {
         body.put("signIn", signIn == null ? null : signIn.body());
         JsonNode kept = servitor.client().put("/api/connections/" + Client.part(name), body);
         if (!servitor.printed(kept)) {
-            String how = kept.path("signIn").asString("");
+            Connection shown = Client.as(Connection.class, kept);
+            String how = shown.signIn();
             servitor.out()
-                    .println("‘" + name + "’ is at " + kept.path("url").asString()
+                    .println("‘" + name + "’ is at " + shown.url()
                             + (how.isEmpty() ? "." : ", signing in by " + how + "."));
         }
         return 0;
@@ -127,13 +129,14 @@ public final class ConnectionCommand {
     @Command(name = "test", description = "Reach a system and sign in, changing nothing there.")
     int test(@Parameters(paramLabel = "NAME") String name) {
         JsonNode tested = servitor.client().post("/api/connections/" + Client.part(name) + "/test", Map.of());
+        Tested outcome = Client.as(Tested.class, tested);
         if (!servitor.printed(tested)) {
-            boolean reached = tested.path("reached").asBoolean();
+            boolean reached = outcome.reached();
             servitor.out()
                     .println((reached ? "‘" + name + "’ answers: " : "‘" + name + "’ doesn't work: ")
-                            + tested.path("detail").asString());
+                            + outcome.detail());
         }
-        return tested.path("reached").asBoolean() ? 0 : ExitCode.NO.number();
+        return outcome.reached() ? 0 : ExitCode.NO.number();
     }
 
     @Command(name = "tools", description = "List what a tool server offers.")
@@ -143,11 +146,11 @@ public final class ConnectionCommand {
             Output.table(
                     servitor.out(),
                     List.of("TOOL", "WHAT ITS SERVER SAYS", "DIGEST"),
-                    StreamSupport.stream(all.spliterator(), false)
+                    Client.all(Described.class, all).stream()
                             .map(item -> List.of(
-                                    item.path("name").asString(),
-                                    Output.shorten(item.path("description").asString(), 60),
-                                    item.path("digest").asString().substring(0, 12)))
+                                    item.name(),
+                                    Output.shorten(item.description(), 60),
+                                    item.digest().substring(0, 12)))
                             .toList());
         }
         return 0;
@@ -158,7 +161,8 @@ public final class ConnectionCommand {
         JsonNode renewed = servitor.client().post("/api/connections/key", Map.of());
         if (!servitor.printed(renewed)) {
             servitor.out()
-                    .println("A new key seals " + renewed.path("renewed").asString()
+                    .println("A new key seals "
+                            + Client.as(Renewed.class, renewed).renewed()
                             + " connection(s); keep a copy of the key file.");
         }
         return 0;

@@ -5,12 +5,15 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Differences;
+import servitor.cli.client.Answers.Edition;
+import servitor.cli.client.Answers.EditionFiles;
+import servitor.cli.client.Answers.Published;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -84,7 +87,7 @@ public final class HandbookCommand {
             body.put("confirmed", true);
             published = servitor.client().post("/api/handbook/editions", body);
         }
-        BaseMark.write(folder, published.path("edition").path("number").asInt());
+        BaseMark.write(folder, Client.as(Published.class, published).edition().number());
         if (!servitor.printed(published)) {
             published.path("findings").forEach(finding -> servitor.out().println(Output.finding(finding)));
             servitor.out().println(published(published));
@@ -162,13 +165,12 @@ public final class HandbookCommand {
             Output.table(
                     servitor.out(),
                     List.of("EDITION", "PUBLISHED", "BY", "NOTE"),
-                    StreamSupport.stream(editions.spliterator(), false)
+                    Client.all(Edition.class, editions).stream()
                             .map(item -> List.of(
-                                    item.path("number").asString()
-                                            + (item.path("current").asBoolean() ? " (current)" : ""),
-                                    Output.time(item.path("published")),
-                                    item.path("publishedBy").path("name").asString(),
-                                    item.path("note").asString()))
+                                    item.number() + (item.current() ? " (current)" : ""),
+                                    Output.time(item.published()),
+                                    item.publishedBy().name(),
+                                    item.note()))
                             .toList());
         }
         return 0;
@@ -188,13 +190,11 @@ public final class HandbookCommand {
             return 0;
         }
         if (!servitor.printed(shown)) {
-            JsonNode edition = shown.path("edition");
+            Edition edition = Client.as(EditionFiles.class, shown).edition();
             servitor.out()
-                    .println("Edition " + number + ", published " + Output.time(edition.path("published")) + " by "
-                            + edition.path("publishedBy").path("name").asString()
-                            + (edition.path("note").asString().isEmpty()
-                                    ? ""
-                                    : ": " + edition.path("note").asString()));
+                    .println("Edition " + number + ", published " + Output.time(edition.published()) + " by "
+                            + edition.publishedBy().name()
+                            + (edition.note().isEmpty() ? "" : ": " + edition.note()));
             shown.path("files")
                     .properties()
                     .forEach(e -> servitor.out()
@@ -215,21 +215,16 @@ public final class HandbookCommand {
         if (servitor.printed(difference)) {
             return 0;
         }
-        if (difference.path("files").isEmpty()) {
+        Differences found = Client.as(Differences.class, difference);
+        if (found.files().isEmpty()) {
             servitor.out().println("Nothing differs.");
         }
-        difference
-                .path("meanings")
-                .forEach(meaning -> servitor.out()
-                        .println(meaning.path("file").asString() + ": "
-                                + meaning.path("sentence").asString()));
-        difference.path("files").forEach(file -> {
+        found.meanings().forEach(meaning -> servitor.out().println(meaning.file() + ": " + meaning.sentence()));
+        found.files().forEach(file -> {
             if (text) {
-                servitor.out().println("\n" + file.path("text").asString());
+                servitor.out().println("\n" + file.text());
             } else {
-                servitor.out()
-                        .println("  " + file.path("change").asString() + "  "
-                                + file.path("path").asString());
+                servitor.out().println("  " + file.change() + "  " + file.path());
             }
         });
         return 0;
@@ -325,8 +320,8 @@ public final class HandbookCommand {
     }
 
     static String published(JsonNode published) {
-        int number = published.path("edition").path("number").asInt();
-        return published.path("isNew").asBoolean()
+        int number = Client.as(Published.class, published).edition().number();
+        return Client.as(Published.class, published).isNew()
                 ? "Published as edition " + number + "."
                 : "Nothing changed: edition " + number + " already has this content.";
     }

@@ -6,11 +6,14 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.stream.StreamSupport;
+import java.util.Objects;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Intake;
+import servitor.cli.client.Answers.Taken;
+import servitor.cli.client.Answers.Would;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -36,17 +39,15 @@ public final class IntakeCommand {
             Output.table(
                     servitor.out(),
                     List.of("INTAKE", "TITLE", "BECOMES", "AT DESK", "A MESSAGE HOLDS"),
-                    StreamSupport.stream(all.spliterator(), false)
+                    Client.all(Intake.class, all).stream()
                             .map(item -> List.of(
-                                    item.path("name").asString(),
-                                    item.path("title").asString(),
-                                    item.path("kind").asString(),
-                                    item.path("desk").asString(),
+                                    item.name(),
+                                    item.title(),
+                                    item.kind(),
+                                    item.desk(),
                                     String.join(
                                             ", ",
-                                            item.path("message")
-                                                    .path("properties")
-                                                    .propertyNames())))
+                                            item.message().path("properties").propertyNames())))
                             .toList());
         }
         return 0;
@@ -62,24 +63,19 @@ public final class IntakeCommand {
         if (servitor.printed(taken)) {
             return 0;
         }
-        String id = taken.path("id").asString("");
-        switch (taken.path("outcome").asString()) {
+        Taken what = Client.as(Taken.class, taken);
+        String id = String.valueOf(what.id());
+        switch (what.outcome()) {
             case "opened" -> servitor.out().println("Opened " + id + ".");
             case "known" -> servitor.out().println("This message has been taken in already, as " + id + ".");
-            case "left-out" ->
-                servitor.out().println("Left out: " + taken.path("why").asString() + ".");
+            case "left-out" -> servitor.out().println("Left out: " + what.why() + ".");
             default -> {
-                JsonNode would = taken.path("would");
+                Would would = Objects.requireNonNull(what.would());
                 servitor.out()
-                        .println("This would open a case of kind "
-                                + would.path("kind").asString() + " for "
-                                + would.path("requester").asString() + ".");
-                servitor.out().println("  " + would.path("subject").asString());
-                would.path("text")
-                        .asString("")
-                        .lines()
-                        .forEach(line -> servitor.out().println("  " + line));
-                would.path("fields")
+                        .println("This would open a case of kind " + would.kind() + " for " + would.requester() + ".");
+                servitor.out().println("  " + would.subject());
+                would.text().lines().forEach(line -> servitor.out().println("  " + line));
+                would.fields()
                         .properties()
                         .forEach(field -> servitor.out()
                                 .println("  " + field.getKey() + ": "

@@ -5,12 +5,14 @@ import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.CouldDo;
+import servitor.cli.client.Answers.Said;
+import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
@@ -41,16 +43,10 @@ public final class MandateCommand {
             Output.table(
                     servitor.out(),
                     List.of("AGENT", "TOOL", "EFFECT", "CAN", "IN WORDS"),
-                    StreamSupport.stream(table.path("rows").spliterator(), false)
-                            .filter(row -> agent == null
-                                    || row.path("agent").asString().equals(agent))
-                            .filter(row -> all || !row.path("reach").asString().equals("never"))
-                            .map(row -> List.of(
-                                    row.path("agent").asString(),
-                                    row.path("tool").asString(),
-                                    row.path("effect").asString(),
-                                    row.path("reach").asString(),
-                                    row.path("words").asString()))
+                    Client.as(CouldDo.class, table).rows().stream()
+                            .filter(row -> agent == null || row.agent().equals(agent))
+                            .filter(row -> all || !row.reach().equals("never"))
+                            .map(row -> List.of(row.agent(), row.tool(), row.effect(), row.reach(), row.words()))
                             .toList());
         }
         return 0;
@@ -82,13 +78,12 @@ public final class MandateCommand {
         body.put("args", Inputs.read(args));
         body.put("sources", Inputs.read(sources));
         body.put("origins", origins == null ? Map.of() : origins);
-        JsonNode said = servitor.client().post("/api/mandates/try", body);
-        if (!servitor.printed(said)) {
-            String of = Output.join(said.path("of"));
-            servitor.out()
-                    .println(said.path("verdict").asString() + (of.isEmpty() ? "" : " " + of) + ": "
-                            + said.path("reason").asString());
-            said.path("limits").forEach(limit -> servitor.out().println("  would count: " + limit.asString()));
+        JsonNode answer = servitor.client().post("/api/mandates/try", body);
+        if (!servitor.printed(answer)) {
+            Said said = Client.as(Said.class, answer);
+            String of = String.join(", ", said.of());
+            servitor.out().println(said.verdict() + (of.isEmpty() ? "" : " " + of) + ": " + said.reason());
+            said.limits().forEach(limit -> servitor.out().println("  would count: " + limit));
         }
         return 0;
     }

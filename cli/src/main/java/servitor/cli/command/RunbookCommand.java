@@ -6,6 +6,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Explanation;
+import servitor.cli.client.Answers.Line;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -37,19 +39,18 @@ public final class RunbookCommand {
             @Option(names = "--in", paramLabel = "DIR", description = "Read this handbook folder; needs no service.")
                     @Nullable
                     Path folder) {
-        JsonNode explanation = folder == null
+        JsonNode answer = folder == null
                 ? fetch(page).path("explanation")
                 : Client.JSON.valueToTree(Explainer.explain(handbook(folder), find(folder, page)));
-        if (servitor.printed(explanation)) {
+        if (servitor.printed(answer)) {
             return 0;
         }
-        servitor.out().println(explanation.path("title").asString());
-        servitor.out().println(explanation.path("paragraph").asString());
+        Explanation explanation = Client.as(Explanation.class, answer);
+        servitor.out().println(explanation.title());
+        servitor.out().println(explanation.paragraph());
         int number = 1;
-        for (JsonNode step : explanation.path("steps")) {
-            servitor.out()
-                    .println("\n" + number++ + ". " + step.path("title").asString() + "\n   "
-                            + step.path("words").asString());
+        for (Line step : explanation.steps()) {
+            servitor.out().println("\n" + number++ + ". " + step.title() + "\n   " + step.words());
         }
         return 0;
     }

@@ -2,11 +2,11 @@ package servitor.cli.command;
 
 import java.util.List;
 import java.util.Map;
-import java.util.stream.StreamSupport;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Stop;
 import servitor.cli.client.Client;
 import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
@@ -39,13 +39,13 @@ public final class StopCommand {
         Output.table(
                 servitor.out(),
                 List.of("WHAT", "NAME", "SINCE", "BY", "REASON"),
-                StreamSupport.stream(stops.spliterator(), false)
+                Client.all(Stop.class, stops).stream()
                         .map(item -> List.of(
-                                item.path("what").asString(),
-                                item.path("name").asString(),
-                                Output.time(item.path("at")),
-                                item.path("by").path("name").asString(),
-                                item.path("reason").asString()))
+                                item.what(),
+                                item.name(),
+                                Output.time(item.at()),
+                                item.by().name(),
+                                item.reason()))
                         .toList());
     }
 

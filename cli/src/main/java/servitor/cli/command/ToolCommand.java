@@ -12,12 +12,13 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Tool;
+import servitor.cli.client.Answers.Tried;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -40,13 +41,12 @@ public final class ToolCommand {
             Output.table(
                     servitor.out(),
                     List.of("TOOL", "EFFECT", "CONNECTION", "DESCRIPTION"),
-                    StreamSupport.stream(all.spliterator(), false)
+                    Client.all(Tool.class, all).stream()
                             .map(item -> List.of(
-                                    item.path("name").asString(),
-                                    item.path("effect").asString()
-                                            + (item.path("personal").asBoolean() ? ", personal" : ""),
-                                    item.path("connection").asString(),
-                                    Output.shorten(item.path("description").asString(), 80)))
+                                    item.name(),
+                                    item.effect() + (item.personal() ? ", personal" : ""),
+                                    item.connection(),
+                                    Output.shorten(item.description(), 80)))
                             .toList());
         }
         return 0;
@@ -58,15 +58,11 @@ public final class ToolCommand {
             @Option(names = "--arg", description = "An input, as in --arg number=S-214.") @Nullable
                     Map<String, String> args) {
         JsonNode tried = servitor.client().post("/api/tools/" + Client.part(tool) + "/try", Inputs.read(args));
-        boolean failed = !tried.path("problem").asString("").isEmpty();
+        Tried came = Client.as(Tried.class, tried);
+        boolean failed = !came.problem().isEmpty();
         if (!servitor.printed(tried)) {
-            servitor.out()
-                    .println(
-                            failed
-                                    ? tried.path("problem").asString() + ": "
-                                            + tried.path("detail").asString()
-                                    : Output.value(tried.path("answer"), ""));
-            servitor.out().print(tried.path("transcript").asString(""));
+            servitor.out().println(failed ? came.problem() + ": " + came.detail() : Output.value(came.answer(), ""));
+            servitor.out().print(came.transcript());
         }
         return failed ? ExitCode.NO.number() : 0;
     }

@@ -13,8 +13,10 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Material;
 import servitor.cli.client.Answers.Trail;
 import servitor.cli.client.Answers.TrailEntry;
+import servitor.cli.client.Answers.Verification;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.OwnFile;
@@ -80,7 +82,7 @@ public final class TrailCommand {
     int material(@Parameters(paramLabel = "ENTRY", description = "The entry's number.") long seq) {
         JsonNode material = servitor.client().get("/api/trail/" + seq + "/material");
         if (!servitor.printed(material)) {
-            servitor.out().print(readable(material.path("text").asString()));
+            servitor.out().print(readable(Client.as(Material.class, material).text()));
         }
         return 0;
     }
@@ -115,17 +117,15 @@ public final class TrailCommand {
         if (file != null) {
             return verifyFile(file);
         }
-        JsonNode result = servitor.client().get("/api/trail/verification");
-        boolean holds = result.path("holds").asBoolean();
-        if (!servitor.printed(result)) {
+        JsonNode answer = servitor.client().get("/api/trail/verification");
+        Verification result = Client.as(Verification.class, answer);
+        boolean holds = result.holds();
+        if (!servitor.printed(answer)) {
             servitor.out()
                     .println(
                             holds
-                                    ? "The trail holds: "
-                                            + result.path("verified").asLong() + " entries, head "
-                                            + result.path("head").asString() + "."
-                                    : "The trail does not hold. "
-                                            + result.path("message").asString());
+                                    ? "The trail holds: " + result.verified() + " entries, head " + result.head() + "."
+                                    : "The trail does not hold. " + result.message());
         }
         return (holds ? ExitCode.DONE : ExitCode.NO).number();
     }

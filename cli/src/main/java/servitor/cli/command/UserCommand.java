@@ -7,12 +7,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Person;
+import servitor.cli.client.Answers.Token;
 import servitor.cli.client.Client;
 import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
@@ -30,13 +31,13 @@ public final class UserCommand {
             Output.table(
                     servitor.out(),
                     List.of("PERSON", "NAME", "ROLES", "DESKS", "GROUPS"),
-                    StreamSupport.stream(people.spliterator(), false)
+                    Client.all(Person.class, people).stream()
                             .map(item -> List.of(
-                                    item.path("id").asString(),
-                                    item.path("name").asString(),
-                                    Output.join(item.path("roles")),
-                                    Output.join(item.path("desks")),
-                                    Output.join(item.path("groups"))))
+                                    item.id(),
+                                    item.name(),
+                                    String.join(", ", item.roles()),
+                                    String.join(", ", item.desks()),
+                                    String.join(", ", item.groups())))
                             .toList());
         }
         return 0;
@@ -87,8 +88,8 @@ public final class UserCommand {
         JsonNode person = servitor.client().put("/api/people/" + Client.part(id), body);
         if (!servitor.printed(person)) {
             servitor.out()
-                    .println("Kept " + person.path("name").asString() + " (" + id + "): "
-                            + Output.join(person.path("roles")) + ".");
+                    .println("Kept " + Client.as(Person.class, person).name() + " (" + id + "): "
+                            + String.join(", ", Client.as(Person.class, person).roles()) + ".");
         }
         return 0;
     }
@@ -99,7 +100,7 @@ public final class UserCommand {
             @Option(names = "--label", required = true, description = "What it is for.") String label) {
         JsonNode made = servitor.client().post("/api/people/" + Client.part(id) + "/tokens", Map.of("label", label));
         if (!servitor.printed(made)) {
-            servitor.out().println(made.path("token").asString());
+            servitor.out().println(Client.as(Token.class, made).token());
         }
         return 0;
     }
@@ -120,7 +121,7 @@ public final class UserCommand {
         JsonNode person = servitor.client().put("/api/people/" + Client.part(id), Map.of("enabled", enabled));
         if (!servitor.printed(person)) {
             servitor.out()
-                    .println(person.path("name").asString()
+                    .println(Client.as(Person.class, person).name()
                             + (enabled ? " may sign in again." : " may sign in no more."));
         }
         return 0;
@@ -140,11 +141,9 @@ public final class UserCommand {
             Output.table(
                     servitor.out(),
                     List.of("LABEL", "MADE", "RUNS OUT"),
-                    StreamSupport.stream(tokens.spliterator(), false)
-                            .map(item -> List.of(
-                                    item.path("label").asString(),
-                                    Output.time(item.path("created")),
-                                    Output.time(item.path("expires"))))
+                    Client.all(Token.class, tokens).stream()
+                            .map(item ->
+                                    List.of(item.label(), Output.time(item.created()), Output.time(item.expires())))
                             .toList());
         }
         return 0;
