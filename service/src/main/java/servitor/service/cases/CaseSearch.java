@@ -34,7 +34,6 @@ import org.apache.lucene.search.Sort;
 import org.apache.lucene.search.SortField;
 import org.apache.lucene.search.TermQuery;
 import org.apache.lucene.search.TopFieldDocs;
-import org.apache.lucene.store.FSDirectory;
 import org.springframework.stereotype.Component;
 import servitor.service.ServitorSettings;
 
@@ -70,7 +69,7 @@ public class CaseSearch {
         IndexWriterConfig config = new IndexWriterConfig(analyzer)
                 .setOpenMode(IndexWriterConfig.OpenMode.CREATE)
                 .setIndexSort(NEWEST_FIRST);
-        this.writer = new IndexWriter(FSDirectory.open(folder), config);
+        this.writer = new IndexWriter(new OwnersDirectory(folder), config);
         this.searchers = new SearcherManager(writer, null);
     }
 

@@ -5,7 +5,9 @@ import static org.mockito.Mockito.mock;
 
 import java.io.IOException;
 import java.net.URI;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -106,5 +108,19 @@ class CaseSearchTests {
         assertThat(find("", List.of("it"), "printer", 100)).containsExactly(5L);
         insert(4, "it", "ewan", "Printer, too", ""); // was given its number before, and committed after
         assertThat(find("", List.of("it"), "printer", 100)).containsExactly(5L, 4L);
+    }
+
+    @Test
+    void whatIsKeptForSearchingIsItsOwnersAlone() throws IOException {
+        start("");
+        insert(1, "people", "ewan", "My contract", "");
+        find("ewan", List.of(), "contract", 100);
+
+        try (var files = Files.walk(data.resolve("search"))) {
+            assertThat(files)
+                    .allSatisfy(file -> assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
+                            .as("%s", file)
+                            .isEqualTo(Files.isDirectory(file) ? "rwx------" : "rw-------"));
+        }
     }
 }
