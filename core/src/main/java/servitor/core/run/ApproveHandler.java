@@ -175,8 +175,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     private static void judged(TransitionBuilder turn, Approve verb, Judged judged) {
-        ProposedCall call =
-                Objects.requireNonNull(Objects.requireNonNull(turn.pending()).call());
+        ProposedCall call = turn.awaitedCall();
         turn.log(
                 TrailWord.VERDICT,
                 Json.object()

@@ -36,14 +36,13 @@ final class DoubtLookup {
 
     /** The call under way may have happened. */
     static void begin(TransitionBuilder turn, String detail) {
-        Pending pending = Objects.requireNonNull(turn.pending());
-        SettleWith settle = tool(turn, Objects.requireNonNull(pending.call())).settleWith();
+        Pending pending = turn.awaited();
+        SettleWith settle = tool(turn, pending.callOf()).settleWith();
         if (settle == null || turn.usage().callsLeft() <= 0) {
             turn.inDoubt(detail);
             return;
         }
-        turn.remember(turn.memory()
-                .doubting(new Doubt(pending.id(), Objects.requireNonNull(pending.call()), pending.answered(), detail)));
+        turn.remember(turn.memory().doubting(new Doubt(pending.id(), pending.callOf(), pending.answered(), detail)));
         turn.log(
                 TrailWord.LOOKING_UP,
                 Json.object()
@@ -67,17 +66,13 @@ final class DoubtLookup {
             turn.log(
                     TrailWord.VERDICT,
                     Json.object()
-                            .put(
-                                    "tool",
-                                    Objects.requireNonNull(Objects.requireNonNull(turn.pending())
-                                                    .call())
-                                            .tool())
+                            .put("tool", turn.awaitedCall().tool())
                             .put("verdict", judged.verdict().decision().word())
                             .put("reason", judged.verdict().reason())
                             .put("grant", judged.verdict().grant()));
             if (judged.verdict().decision() == Decision.ALLOW) {
                 String id = turn.usage().nextId();
-                ProposedCall lookup = Objects.requireNonNull(turn.pending().call());
+                ProposedCall lookup = turn.awaitedCall();
                 turn.usage().countCall();
                 turn.await(Pending.Kind.TOOL, id, lookup, Set.of());
                 turn.command(new Command.CallTool(id, lookup, turn.key(id)));
@@ -128,11 +123,7 @@ final class DoubtLookup {
         Tool tool = tool(turn, doubt.call());
         SettleWith settle = Objects.requireNonNull(tool.settleWith());
         Map<String, TracedValue> scope = scope(turn, doubt);
-        Shape shape = Shape.ofSchema(tool(
-                        turn,
-                        Objects.requireNonNull(
-                                Objects.requireNonNull(turn.pending()).call()))
-                .outputs());
+        Shape shape = Shape.ofSchema(tool(turn, turn.awaitedCall()).outputs());
         scope.put("found", TracedValue.of(shape.fit(answer), Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));

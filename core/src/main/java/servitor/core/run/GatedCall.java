@@ -141,7 +141,7 @@ final class GatedCall {
 
     /** Takes the call one stage further. */
     static void resume(TransitionBuilder turn, RunInput input, Caller caller) {
-        Pending pending = Objects.requireNonNull(turn.pending());
+        Pending pending = turn.awaited();
         if (turn.memory().doubt() != null) {
             DoubtLookup.resume(turn, input, caller);
             return;
@@ -150,7 +150,7 @@ final class GatedCall {
             JobWatch.resume(turn, input, caller);
             return;
         }
-        ProposedCall call = Objects.requireNonNull(pending.call());
+        ProposedCall call = pending.callOf();
         if (input instanceof Judged judged) {
             judged(turn, call, pending.answered(), judged.verdict(), caller);
         } else if (input instanceof ApprovalClosed closed) {
@@ -173,10 +173,7 @@ final class GatedCall {
         JsonNode fit = Shape.ofSchema(tool.answers()).fit(answer);
         if (tool.job() != null) {
             JobWatch.begin(
-                    turn,
-                    call,
-                    Objects.requireNonNull(turn.pending()).id(),
-                    TracedValue.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
+                    turn, call, turn.awaited().id(), TracedValue.answer(fit, call.inputs(), Set.of(), tool.ownWords()));
         } else {
             gave(turn, tool, call, fit, caller);
         }

@@ -114,8 +114,7 @@ final class JobWatch {
             return;
         }
         String id = turn.usage().nextId();
-        ProposedCall look =
-                Objects.requireNonNull(Objects.requireNonNull(turn.pending()).call());
+        ProposedCall look = turn.awaitedCall();
         turn.await(Pending.Kind.TOOL, id, look, Set.of());
         turn.command(new Command.CallTool(id, look, turn.key(id)));
     }
@@ -125,12 +124,7 @@ final class JobWatch {
         Tool tool = tool(turn, work.call());
         Tool.Job job = Objects.requireNonNull(tool.job());
         Map<String, TracedValue> scope = scope(work);
-        JsonNode fit = Shape.ofSchema(tool(
-                                turn,
-                                Objects.requireNonNull(
-                                        Objects.requireNonNull(turn.pending()).call()))
-                        .outputs())
-                .fit(answer);
+        JsonNode fit = Shape.ofSchema(tool(turn, turn.awaitedCall()).outputs()).fit(answer);
         scope.put("found", TracedValue.of(fit, Origin.LOOKUP));
         Map<String, JsonNode> plain = new LinkedHashMap<>();
         scope.forEach((name, value) -> plain.put(name, value.value()));

@@ -78,8 +78,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
             turn.usage().countTokens(called.tokens());
             turn.remember(turn.memory().pursuing(pursuit.wants(called.wanted(), called.tokens())));
             goOn(turn, verb);
-        } else if (input instanceof ApprovalClosed closed
-                && Objects.requireNonNull(turn.pending()).call() == null) {
+        } else if (input instanceof ApprovalClosed closed && turn.awaited().call() == null) {
             planAnswered(turn, verb, closed);
         } else {
             GatedCall.resume(turn, input, caller(turn, verb));

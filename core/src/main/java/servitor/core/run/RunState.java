@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -195,6 +196,11 @@ public record RunState(
             @Nullable String timer,
             @Nullable String what,
             @Nullable String named) {
+        /** The call it is about, when it is about one. */
+        ProposedCall callOf() {
+            return Objects.requireNonNull(call, "a call is waited for");
+        }
+
         public enum Kind {
             VERDICT,
             TOOL,

@@ -113,6 +113,16 @@ final class TransitionBuilder {
         return pending;
     }
 
+    /** What is waited for, when something is: what an input was sent to has been checked before. */
+    Pending awaited() {
+        return Objects.requireNonNull(pending, "something is waited for");
+    }
+
+    /** The call that is waited for. */
+    ProposedCall awaitedCall() {
+        return awaited().callOf();
+    }
+
     /** What the run knows: the values it saved, and the texts a machine wrote. */
     RunKnowledge known() {
         return known;

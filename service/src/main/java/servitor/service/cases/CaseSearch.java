@@ -108,10 +108,10 @@ public class CaseSearch {
                     if (row.number() > highest || shared && !recent.contains(row.number())) {
                         writer.addDocument(document(row));
                         recent.add(row.number());
+                        highest = Math.max(highest, row.number()); // each at once: what breaks off begins behind it
                         added = true;
                     }
                 }
-                highest = Math.max(highest, after);
             } while (rows.size() == BATCH);
             recent.removeIf(number -> number < highest - LATE);
             if (added) {
