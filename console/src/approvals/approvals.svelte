@@ -58,7 +58,7 @@
         <h2 class="mb-2">Waits for you</h2>
         <div class="sheet">
           {#each value.asked as item (item.id)}{@render line(item)}{:else}<p class="p-4 text-faint">
-              Nothing waits for your answer.
+              {narrowing.isSet ? 'Nothing that fits waits for your answer.' : 'Nothing waits for your answer.'}
             </p>{/each}
         </div>
       </section>

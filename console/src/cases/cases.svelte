@@ -81,7 +81,7 @@
       </div>
       {#if page.more}<button class="button mt-3" onclick={() => (wanted += 100)}>More</button>{/if}
     {:else if words || inState || narrowing.isSet}
-      <p class="sheet p-6 text-faint">No case fits. Take away a word or choose every state.</p>
+      <p class="sheet p-6 text-faint">No case fits. Take away a word, or something it is narrowed to.</p>
     {:else}
       <p class="sheet p-6 text-faint">No cases yet. <a href="/ask">Ask for something</a>.</p>
     {/if}
