@@ -37,9 +37,13 @@ public record TrailEntry(
         at = at.truncatedTo(ChronoUnit.MICROS);
     }
 
-    /** Adds {@code event} to a chain whose last entry is number {@code seq - 1} with the hash {@code previous}. */
+    /**
+     * Adds {@code event} to a chain whose last entry is number {@code seq - 1} with the hash {@code previous}.
+     *
+     * @param dataDigest the {@link #digest} of the event's data
+     */
     public static TrailEntry append(
-            long seq, String previous, Instant at, String caseId, String runId, TrailEvent event, byte[] salt) {
+            long seq, String previous, Instant at, String caseId, String runId, TrailEvent event, String dataDigest) {
         TrailEntry open = new TrailEntry(
                 seq,
                 at,
@@ -48,7 +52,7 @@ public record TrailEntry(
                 runId,
                 event.step(),
                 event.what().word(),
-                digest(salt, event.data()),
+                dataDigest,
                 previous,
                 "");
         return new TrailEntry(

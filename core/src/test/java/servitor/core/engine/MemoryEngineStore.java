@@ -190,7 +190,8 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public void trail(String caseId, String run, TrailEvent event) {
-        TrailEntry entry = TrailEntry.append(++seq, head, now, caseId, run, event, SALT);
+        TrailEntry entry =
+                TrailEntry.append(++seq, head, now, caseId, run, event, TrailEntry.digest(SALT, event.data()));
         head = entry.hash();
         entries.add(new RecordedEntry(entry, "00".repeat(16), event.data()));
     }

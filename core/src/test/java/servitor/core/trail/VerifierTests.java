@@ -30,7 +30,13 @@ class VerifierTests {
                     .put("name", "Überfahrt “" + i + "”");
             TrailEvent event = new TrailEvent(TrailEvent.agent("purser"), TrailWord.EVENT_REPORTED, "pay", data);
             TrailEntry entry = TrailEntry.append(
-                    i, previous, Instant.parse("2026-11-24T09:00:00.123456789Z"), "C-1", "R-1", event, salt);
+                    i,
+                    previous,
+                    Instant.parse("2026-11-24T09:00:00.123456789Z"),
+                    "C-1",
+                    "R-1",
+                    event,
+                    TrailEntry.digest(salt, data));
             entries.add(new RecordedEntry(entry, HexFormat.of().formatHex(salt), data));
             previous = entry.hash();
         }
@@ -89,8 +95,14 @@ class VerifierTests {
         List<RecordedEntry> forged = trail(10);
         RecordedEntry fifth = forged.get(4);
         TrailEvent other = new TrailEvent("system", TrailWord.VERDICT, "", Json.object());
-        TrailEntry forgery =
-                TrailEntry.append(5, fifth.entry().previous(), fifth.entry().at(), "C-1", "R-1", other, new byte[16]);
+        TrailEntry forgery = TrailEntry.append(
+                5,
+                fifth.entry().previous(),
+                fifth.entry().at(),
+                "C-1",
+                "R-1",
+                other,
+                TrailEntry.digest(new byte[16], other.data()));
         forged.set(4, new RecordedEntry(forgery, "00".repeat(16), Json.object()));
         assertThat(verify(forged))
                 .as("a well-made forgery breaks the entry after it")
@@ -138,7 +150,13 @@ class VerifierTests {
                 new TrailEvent("system", TrailWord.ERASED, "", Json.read("{\"entries\":[4]}", JsonNode.class));
         byte[] salt = new byte[16];
         TrailEntry said = TrailEntry.append(
-                11, entries.get(9).entry().hash(), Instant.parse("2026-11-24T10:00:00Z"), "", "", erased, salt);
+                11,
+                entries.get(9).entry().hash(),
+                Instant.parse("2026-11-24T10:00:00Z"),
+                "",
+                "",
+                erased,
+                TrailEntry.digest(salt, erased.data()));
         assertThat(verifier.next(new RecordedEntry(said, HexFormat.of().formatHex(salt), erased.data())))
                 .isEmpty();
         assertThat(verifier.complete()).isEmpty();

@@ -53,9 +53,9 @@ interface ApprovalMapper {
 
     @Insert("""
             insert into approval_asked (approval_id, name)
-            select #{id}, name from unnest(cast(#{names} as varchar array)) as asked (name)
+            select * from unnest(cast(#{askedId} as varchar array), cast(#{askedName} as varchar array))
             """)
-    void insertAsked(String id, Object names);
+    void insertAsked(ApprovalColumns columns);
 
     @Select("select * from approval where case_id = #{caseId} order by opened")
     List<ApprovalRow> ofCase(String caseId);
@@ -64,11 +64,18 @@ interface ApprovalMapper {
             "select * from approval where state = 'open' and due <= #{now} and not held order by state, due limit #{limit}")
     List<ApprovalRow> overdue(Instant now, int limit);
 
-    @Insert("insert into approval (id, run_id, case_id, request, digest, state, opened, due, closed, version, "
-            + "authors, remind_at, reminders, held, held_millis) values (#{id}, #{runId}, #{caseId}, #{request}, "
-            + "#{digest}, #{state}, #{opened}, #{due}, #{closed}, #{version}, #{authors}, #{remindAt}, "
-            + "#{reminders}, #{held}, #{heldMillis})")
-    void insert(ApprovalRow row);
+    /** Writes new approvals, one element of each column for each of them. */
+    @Insert("""
+            insert into approval (id, run_id, case_id, request, digest, state, opened, due, version, authors, remind_at, held,
+              reminders, held_millis)
+            select opened.*, 0, 0 from unnest(
+              cast(#{id} as varchar array), cast(#{runId} as varchar array), cast(#{caseId} as varchar array),
+              cast(#{request} as varchar array), cast(#{digest} as varchar array), cast(#{state} as varchar array),
+              cast(#{opened} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
+              cast(#{version} as int array), cast(#{authors} as varchar array),
+              cast(#{remindAt} as timestamp(6) with time zone array), cast(#{held} as boolean array)) as opened
+            """)
+    void insert(ApprovalColumns columns);
 
     @Update("""
             update approval set state = #{state}, closed = #{closed}, version = version + 1
@@ -94,8 +101,11 @@ interface ApprovalMapper {
     int reminded(String id, @Nullable Instant next, int version);
 
     /** What is shown beside it, as it is when people are asked. */
-    @Insert("insert into approval_evidence (approval_id, evidence) values (#{id}, #{evidence})")
-    void insertEvidence(String id, String evidence);
+    @Insert("""
+            insert into approval_evidence (approval_id, evidence)
+            select * from unnest(cast(#{id} as varchar array), cast(#{evidence} as varchar array))
+            """)
+    void insertEvidence(ApprovalColumns columns);
 
     @Select("select evidence from approval_evidence where approval_id = #{id}")
     @Nullable

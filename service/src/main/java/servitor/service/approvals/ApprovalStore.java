@@ -71,25 +71,14 @@ public class ApprovalStore {
         return Optional.ofNullable(approvals.evidence(approval)).map(text -> Json.read(text, Evidence.class));
     }
 
-    public void insert(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
-        approvals.insert(new ApprovalRow(
-                approval.id(),
-                approval.run(),
-                approval.caseId(),
-                Json.write(approval.request()),
-                approval.request().digest(),
-                approval.state().word(),
-                approval.opened(),
-                approval.due(),
-                null,
-                approval.version(),
-                "",
-                remindAt,
-                0,
-                approval.held(),
-                0));
-        approvals.insertAsked(approval.id(), approval.request().of().toArray(String[]::new));
-        approvals.insertEvidence(approval.id(), Json.write(evidence));
+    /** Writes new approvals, all at once. */
+    public void insert(List<NewApproval> opened) {
+        if (!opened.isEmpty()) {
+            ApprovalColumns columns = ApprovalColumns.of(opened);
+            approvals.insert(columns);
+            approvals.insertAsked(columns);
+            approvals.insertEvidence(columns);
+        }
     }
 
     public void close(KeptApproval read, ApprovalState state, @Nullable Instant closed) {

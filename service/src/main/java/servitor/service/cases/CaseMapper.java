@@ -65,13 +65,20 @@ interface CaseMapper {
     @Nullable
     Instant opened(String requester, int back);
 
+    /** Writes new cases, one element of each column for each of them. */
     @Insert("""
             insert into case_record (id, number, desk, kind, requester, proof, opened_by, subject, text, language, priority, labels, fields,
               state, waiting_for, created, updated, version)
-            values (#{id}, #{number}, #{desk}, #{kind}, #{requester}, #{proof}, #{openedBy}, #{subject}, #{text},
-              #{language}, #{priority}, #{labels}, #{fields}, #{state}, #{waitingFor}, #{created}, #{updated}, #{version})
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{number} as bigint array), cast(#{desk} as varchar array),
+              cast(#{kind} as varchar array), cast(#{requester} as varchar array), cast(#{proof} as varchar array),
+              cast(#{openedBy} as varchar array), cast(#{subject} as varchar array), cast(#{text} as varchar array),
+              cast(#{language} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
+              cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
+              cast(#{created} as timestamp(6) with time zone array), cast(#{updated} as timestamp(6) with time zone array),
+              cast(#{version} as int array))
             """)
-    void insert(CaseRow row);
+    void insert(CaseColumns columns);
 
     /** Writes what has changed of cases that are there, one element of each column for each of them. */
     @Update("""
@@ -105,13 +112,16 @@ interface CaseMapper {
     @Select("select * from note where case_id = #{caseId} order by at, id")
     List<NoteRow> notes(String caseId);
 
-    /** One when it was written, none when there is a note of its id. */
+    /** Writes notes, one element of each column for each of them; one whose id is there already stays as it is. */
     @Insert("""
             insert into note (id, case_id, at, author, audience, written, text)
-            select #{id}, #{caseId}, #{at}, #{author}, #{audience}, #{written}, #{text}
-            where not exists (select 1 from note where id = #{id})
+            select * from unnest(
+              cast(#{id} as varchar array), cast(#{caseId} as varchar array), cast(#{at} as timestamp(6) with time zone array),
+              cast(#{author} as varchar array), cast(#{audience} as varchar array), cast(#{written} as boolean array),
+              cast(#{text} as varchar array)) as added (id, case_id, at, author, audience, written, text)
+            where not exists (select 1 from note n where n.id = added.id)
             """)
-    int insertNote(NoteRow row);
+    void insertNotes(NoteColumns columns);
 
     @Select("select digest, case_id from request_key where person = #{person} and request_key = #{key}")
     @Nullable

@@ -2,7 +2,7 @@ package servitor.service.cases;
 
 import java.time.Instant;
 import java.util.Collection;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -19,7 +19,10 @@ import servitor.service.people.Person;
 @Component
 public class CaseStore {
     private final CaseMapper cases;
-    private final Map<String, CaseRow> justInserted = new HashMap<>(); // of the writer's thread
+    // Of the writer's thread: what the transaction under way adds, held back until its end or until somebody reads the
+    // tables.
+    private final Map<String, CaseRow> newCases = new LinkedHashMap<>();
+    private final Map<String, NoteRow> newNotes = new LinkedHashMap<>();
 
     CaseStore(CaseMapper cases) {
         this.cases = cases;
@@ -79,6 +82,7 @@ public class CaseStore {
     }
 
     public List<NoteRow> notes(String caseId) {
+        LedgerTransaction.writeHeld();
         return cases.notes(caseId);
     }
 
@@ -94,19 +98,30 @@ public class CaseStore {
         return cases.relations(caseId);
     }
 
-    /** A case that the transaction under way has inserted, about which nothing else is there yet; null otherwise. */
-    public @Nullable CaseRow justInserted(String id) {
-        return justInserted.get(id);
+    /** A case that the transaction under way has opened and not written yet; null otherwise. */
+    public @Nullable CaseRow justOpened(String id) {
+        return newCases.get(id);
     }
 
-    /** The transaction under way has written what it held back: from here on everything is read from the tables. */
-    public void written() {
-        justInserted.clear();
+    /** Writes the cases and notes that the transaction under way adds. */
+    public void writeHeld() {
+        if (!newCases.isEmpty()) {
+            cases.insert(CaseColumns.of(List.copyOf(newCases.values())));
+        }
+        if (!newNotes.isEmpty()) {
+            cases.insertNotes(NoteColumns.of(newNotes.values()));
+        }
+        forgetHeld();
+    }
+
+    /** The transaction under way came to nothing. */
+    public void forgetHeld() {
+        newCases.clear();
+        newNotes.clear();
     }
 
     public void insert(LedgerTransaction tx, CaseRow row) {
-        cases.insert(row);
-        justInserted.put(row.id(), row);
+        newCases.put(row.id(), row);
         changed(tx, row);
     }
 
@@ -117,23 +132,21 @@ public class CaseStore {
         }
     }
 
-    /** Adds a note; false when there is one of its id. */
-    public boolean insertNote(LedgerTransaction tx, NoteRow note, CaseRow of) {
-        boolean isNew = cases.insertNote(note) == 1;
-        if (isNew) {
-            changed(tx, of);
-        }
-        return isNew;
+    /** Adds a note; one of its id that is there already stays as it is. */
+    public void insertNote(LedgerTransaction tx, NoteRow note, CaseRow of) {
+        newNotes.putIfAbsent(note.id(), note);
+        changed(tx, of);
     }
 
     void insertDocument(LedgerTransaction tx, DocumentRow row, CaseRow of) {
+        LedgerTransaction.writeHeld();
         cases.insertDocument(row);
-        justInserted.remove(of.id());
         tx.forgetCase(of.id());
         changed(tx, of);
     }
 
     public void relate(RelationRow row) {
+        LedgerTransaction.writeHeld();
         cases.relate(row);
     }
 

@@ -41,6 +41,7 @@ import servitor.service.cases.RelationRow;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.TransactionStore;
 import servitor.service.people.PersonRow;
+import servitor.service.runs.CountedWork;
 import servitor.service.runs.RowConversion;
 import servitor.service.runs.RunRow;
 import tools.jackson.databind.JsonNode;
@@ -68,13 +69,12 @@ final class SqlEngineStore implements TransactionStore {
         this.tx = tx;
         this.stores = stores;
         this.recent = stores.cache;
-        this.held = new HeldWrites(stores, tx.now());
+        this.held = new HeldWrites(stores, tx);
     }
 
     @Override
     public void writeHeld() {
         held.write();
-        stores.cases.written();
         endedRuns.forEach(recent::forgetRun); // they leave room for those that go on
         closed.forEach(recent::forgetApproval);
         endedRuns.clear();
@@ -178,7 +178,7 @@ final class SqlEngineStore implements TransactionStore {
     }
 
     private WriterCache.OfCase readCase(String id) {
-        CaseRow inserted = stores.cases.justInserted(id);
+        CaseRow inserted = stores.cases.justOpened(id);
         if (inserted != null) {
             return remember(new WriterCache.OfCase(
                     inserted, requester(inserted), Json.mapper().createArrayNode(), List.of()));
@@ -293,12 +293,15 @@ final class SqlEngineStore implements TransactionStore {
 
     @Override
     public BigDecimal alone(String counter) {
-        return recent.counters.get(counter, stores.usage::alone);
+        return recent.counters.get(counter, name -> {
+            held.writeIfCounter(name);
+            return stores.usage.alone(name);
+        });
     }
 
     @Override
     public void charge(String work, List<Charge> charges, boolean alone) {
-        stores.usage.charge(work, charges, alone);
+        charges.forEach(charge -> held.holdNew(new CountedWork(work, charge, alone)));
         for (Charge charge : alone ? charges : List.<Charge>of()) {
             recent.counters.asMap().computeIfPresent(charge.counter(), (name, used) -> used.add(charge.amount()));
         }
@@ -544,7 +547,7 @@ final class SqlEngineStore implements TransactionStore {
 
     @Override
     public void open(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
-        held.then(() -> stores.approvals.insert(approval, remindAt, evidence));
+        held.holdNew(approval, remindAt, evidence);
         recent.put(new WriterCache.OpenApproval(approval, List.of()));
         changed(approval);
     }

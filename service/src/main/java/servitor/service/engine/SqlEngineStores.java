@@ -58,7 +58,7 @@ public final class SqlEngineStores implements EngineStores {
 
     @Override
     public void forget() {
-        cases.written(); // what was inserted isn't there
+        cases.forgetHeld();
         cache.forget();
     }
 

@@ -1,17 +1,19 @@
 package servitor.service.ledger;
 
-import java.security.SecureRandom;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HexFormat;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executor;
+import java.util.function.Supplier;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.LostRace;
 import servitor.core.engine.Work;
 import servitor.core.json.Json;
-import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
 
 /**
@@ -19,7 +21,6 @@ import servitor.core.trail.TrailEvent;
  * not at all. Only the {@link Writer} makes one, and it is worthless once the transaction has ended.
  */
 public final class LedgerTransaction {
-    private static final SecureRandom RANDOM = new SecureRandom();
     /** Far more than are given between two backups. */
     private static final long JUMP = 1_000_000;
     /** The transaction that this thread is in. */
@@ -32,17 +33,21 @@ public final class LedgerTransaction {
     private final TransactionStore store;
     private final List<Changed> changes = new ArrayList<>();
     private final List<Work> ready = new ArrayList<>();
-    private final List<TrailRow> entries = new ArrayList<>();
+    private final Map<String, String> material = new LinkedHashMap<>();
+    private final Executor beside;
+    private final NewEntries entries;
     private HeadRow head;
-    private final long before;
+    private boolean hasEntries;
 
-    LedgerTransaction(TrailMapper trail, InstallationMapper installation, EngineStores engine, Instant now) {
+    LedgerTransaction(
+            TrailMapper trail, InstallationMapper installation, EngineStores engine, Instant now, Executor beside) {
         this.trail = trail;
         this.installation = installation;
         this.engine = engine;
         this.now = now;
         this.head = trail.lockHead();
-        this.before = head.seq();
+        this.beside = beside;
+        this.entries = new NewEntries(beside);
         this.store = engine.open(this);
         HERE.set(this);
     }
@@ -103,25 +108,15 @@ public final class LedgerTransaction {
         engine.forgetRun(id);
     }
 
-    /** Puts something on the trail; its number and hash are given here. */
+    /** Puts something on the trail; its number and hash are given at the transaction's end. Its data stay as they are from here on. */
     public void trail(String caseId, String runId, TrailEvent event) {
-        byte[] salt = new byte[16];
-        RANDOM.nextBytes(salt);
-        TrailEntry entry = TrailEntry.append(head.seq() + 1, head.hash(), now, caseId, runId, event, salt);
-        entries.add(new TrailRow(
-                entry.seq(),
-                entry.at(),
-                entry.actor(),
-                caseId,
-                runId,
-                entry.step(),
-                entry.what(),
-                entry.dataDigest(),
-                entry.previous(),
-                entry.hash(),
-                HexFormat.of().formatHex(salt),
-                Json.write(event.data())));
-        head = new HeadRow(entry.seq(), entry.hash());
+        entries.add(caseId, runId, event);
+        hasEntries = true;
+    }
+
+    /** Makes something that is needed when this transaction is written, on another thread while the writer goes on. */
+    public <T> CompletableFuture<T> beside(Supplier<T> made) {
+        return CompletableFuture.supplyAsync(made, beside);
     }
 
     /**
@@ -131,7 +126,7 @@ public final class LedgerTransaction {
     public static void writeHeld() {
         LedgerTransaction here = HERE.get();
         if (here != null) {
-            here.store.writeHeld();
+            here.writeAllHeld();
         }
     }
 
@@ -145,24 +140,38 @@ public final class LedgerTransaction {
      * is a lost race.
      */
     void seal() {
-        store.writeHeld();
-        if (entries.isEmpty()) {
+        entries.digest();
+        writeAllHeld();
+        List<TrailRow> rows = entries.chainedTo(head, now);
+        if (rows.isEmpty()) {
             return;
         }
-        TrailColumns columns = TrailColumns.of(entries);
+        TrailColumns columns = TrailColumns.of(rows);
         trail.insert(columns);
         trail.insertData(columns);
+        long before = head.seq();
+        TrailRow last = rows.get(rows.size() - 1);
+        head = new HeadRow(last.seq(), last.hash());
         if (trail.moveHead(head.seq(), head.hash(), before) != 1) {
             throw new LostRace("the trail's head has moved on");
         }
     }
 
-    /** Whether anything of this transaction is on the trail. */
-    boolean hasEntries() {
-        return !entries.isEmpty();
+    private void writeAllHeld() {
+        store.writeHeld();
+        if (!material.isEmpty()) {
+            trail.keep(
+                    material.keySet().toArray(String[]::new), material.values().toArray(String[]::new), now);
+            material.clear();
+        }
     }
 
-    /** Where the trail ends with this transaction. */
+    /** Whether anything of this transaction is on the trail. */
+    boolean hasEntries() {
+        return hasEntries;
+    }
+
+    /** Where the trail ends with this transaction, once it is sealed. */
     HeadRow head() {
         return head;
     }
@@ -170,7 +179,7 @@ public final class LedgerTransaction {
     /** Keeps a long text under its digest and returns that. */
     public String keep(String text) {
         String hash = Json.digest(text);
-        trail.keep(hash, text, now);
+        material.put(hash, text);
         return hash;
     }
 

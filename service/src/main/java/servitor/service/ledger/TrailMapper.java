@@ -86,9 +86,12 @@ interface TrailMapper {
             """)
     List<TrailRow> newest(Collection<String> desks, @Nullable String what, long below, int limit);
 
-    /** Keeps a text; one that is there already counts as kept now, so that it doesn't move out with what is old. */
-    @Insert("merge into material (hash, text, kept) key (hash) values (#{hash}, #{text}, #{now})")
-    void keep(String hash, String text, Instant now);
+    /** Keeps texts; one that is there already counts as kept now, so that it doesn't move out with what is old. */
+    @Insert("""
+            merge into material (hash, text, kept) key (hash) select hash, text, #{now} from unnest(
+              cast(#{hashes} as varchar array), cast(#{texts} as varchar array)) as kept (hash, text)
+            """)
+    void keep(Object hashes, Object texts, Instant now);
 
     /** Long texts that were kept before {@code before}. */
     @Select("select hash, text from material where kept < #{before} order by kept limit #{limit}")

@@ -64,6 +64,7 @@ public class TrailStore {
     }
 
     public Optional<String> material(String hash) {
+        LedgerTransaction.writeHeld();
         return Optional.ofNullable(trail.material(hash));
     }
 

@@ -12,6 +12,8 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
@@ -57,6 +59,11 @@ public class Writer implements AutoCloseable {
     private final List<Consumer<List<LedgerTransaction.Changed>>> listeners = new CopyOnWriteArrayList<>();
     private final List<Consumer<List<Work>>> workers = new CopyOnWriteArrayList<>();
     private final Thread thread;
+    private final ExecutorService beside = Executors.newSingleThreadExecutor(work -> {
+        Thread made = new Thread(work, "beside the writer");
+        made.setDaemon(true);
+        return made;
+    });
     private final boolean alone;
     private final boolean power;
     private final HeadFile headFile;
@@ -209,7 +216,7 @@ public class Writer implements AutoCloseable {
         LedgerTransaction made = null;
         try {
             made = transactions.execute(status -> {
-                LedgerTransaction tx = new LedgerTransaction(trail, installation, engine, clock.instant());
+                LedgerTransaction tx = new LedgerTransaction(trail, installation, engine, clock.instant(), beside);
                 work.accept(tx);
                 tx.seal();
                 built.set(tx);
@@ -287,6 +294,7 @@ public class Writer implements AutoCloseable {
         closing = true;
         try {
             thread.join(30_000);
+            beside.shutdown();
             headFile.close();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();

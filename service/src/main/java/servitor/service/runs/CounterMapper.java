@@ -15,16 +15,24 @@ interface CounterMapper {
     @Nullable
     BigDecimal alone(String name);
 
+    /** Adds to counters what charges come to; each counter once. */
     @Update("""
-            merge into counter c using (values (#{name}, cast(#{alone} as decimal(30, 9)), cast(#{beside} as decimal(30, 9))))
-              as more (name, alone, beside) on c.name = more.name
+            merge into counter c using (
+              select name, sum(alone) as alone, sum(beside) as beside from unnest(
+                cast(#{counter} as varchar array), cast(#{byAgents} as decimal(30, 9) array), cast(#{byPeople} as decimal(30, 9) array))
+                as used (name, alone, beside)
+              group by name) as more on c.name = more.name
             when matched then update set alone = c.alone + more.alone, beside = c.beside + more.beside
             when not matched then insert (name, alone, beside) values (more.name, more.alone, more.beside)
             """)
-    void add(String name, BigDecimal alone, BigDecimal beside);
+    void add(ChargeColumns charges);
 
-    @Insert("insert into charge (work, counter, amount, alone) values (#{work}, #{counter}, #{amount}, #{alone})")
-    void charge(String work, String counter, BigDecimal amount, boolean alone);
+    @Insert("""
+            insert into charge (work, counter, amount, alone) select * from unnest(
+              cast(#{work} as varchar array), cast(#{counter} as varchar array), cast(#{amount} as decimal(30, 9) array),
+              cast(#{alone} as boolean array))
+            """)
+    void insert(ChargeColumns charges);
 
     @Update("""
             update counter c set

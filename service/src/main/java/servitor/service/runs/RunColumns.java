@@ -1,17 +1,13 @@
 package servitor.service.runs;
 
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.List;
 import servitor.core.engine.EngineStore.KeptRun;
-import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.service.ledger.Columns;
 
 /**
  * Runs as columns, each an array, so that one statement writes them all.
- *
- * @param sizes how many characters the state of each takes
  */
 record RunColumns(
         Object id,
@@ -24,11 +20,10 @@ record RunColumns(
         Object created,
         Object updated,
         Object version,
-        Object parent,
-        List<Integer> sizes) {
-    static RunColumns of(List<KeptRun> runs, Instant now) {
+        Object parent) {
+    /** {@code written} is the state of each as JSON. */
+    static RunColumns of(List<KeptRun> runs, List<String> written, Instant now) {
         List<RunState> states = runs.stream().map(KeptRun::state).toList();
-        String[] written = Columns.texts(states, Json::write);
         Instant[] times = Columns.times(states, run -> now);
         return new RunColumns(
                 Columns.texts(states, RunState::id),
@@ -37,12 +32,11 @@ record RunColumns(
                 Columns.texts(states, RunState::page),
                 Columns.texts(states, run -> run.status().word()),
                 Columns.texts(states, RunState::step),
-                written,
+                written.toArray(String[]::new),
                 times,
                 times,
                 Columns.numbers(runs, KeptRun::version),
                 Columns.texts(
-                        states, run -> run.parent() == null ? "" : run.parent().run()),
-                Arrays.stream(written).map(String::length).toList());
+                        states, run -> run.parent() == null ? "" : run.parent().run()));
     }
 }

@@ -77,22 +77,18 @@ public class RunStore {
         return desks.isEmpty() ? List.of() : runs.wentWrong(desks, limit);
     }
 
-    /** Writes new runs, all at once; gives how many characters the state of each takes. */
-    public List<Integer> insert(List<KeptRun> ready, Instant now) {
-        RunColumns columns = RunColumns.of(ready, now);
+    /** Writes new runs, all at once; {@code states} are theirs as JSON. */
+    public void insert(List<KeptRun> ready, List<String> states, Instant now) {
         if (!ready.isEmpty()) {
-            runs.insert(columns);
+            runs.insert(RunColumns.of(ready, states, now));
         }
-        return columns.sizes();
     }
 
-    /** Writes runs that are there as they are now, all at once; gives how many characters the state of each takes. */
-    public List<Integer> update(List<KeptRun> changed, Instant now) {
-        RunColumns columns = RunColumns.of(changed, now);
+    /** Writes runs that are there as they are now, all at once; {@code states} are theirs as JSON. */
+    public void update(List<KeptRun> changed, List<String> states, Instant now) {
         if (!changed.isEmpty()) {
-            runs.update(columns);
+            runs.update(RunColumns.of(changed, states, now));
         }
-        return columns.sizes();
     }
 
     /** Runs that ended before {@code before} and are still kept whole, the oldest first. */

@@ -3,7 +3,7 @@ package servitor.service.runs;
 import java.math.BigDecimal;
 import java.util.List;
 import org.springframework.stereotype.Component;
-import servitor.core.mandate.Charge;
+import servitor.service.ledger.LedgerTransaction;
 
 /** What has been used of limits. */
 @Component
@@ -20,18 +20,18 @@ public class UsageStore {
         return used == null ? BigDecimal.ZERO : used;
     }
 
-    /** Counts work; {@code alone} is whether nobody was asked about it. */
-    public void charge(String work, List<Charge> charges, boolean alone) {
-        for (Charge charge : charges) {
-            BigDecimal byAgents = alone ? charge.amount() : BigDecimal.ZERO;
-            BigDecimal byPeople = alone ? BigDecimal.ZERO : charge.amount();
-            counters.add(charge.counter(), byAgents, byPeople);
-            counters.charge(work, charge.counter(), charge.amount(), alone);
+    /** Counts work, all at once. */
+    public void charge(List<CountedWork> counted) {
+        if (!counted.isEmpty()) {
+            ChargeColumns columns = ChargeColumns.of(counted);
+            counters.add(columns);
+            counters.insert(columns);
         }
     }
 
     /** Gives back what work was counted for. */
     public void refund(String work) {
+        LedgerTransaction.writeHeld();
         counters.giveBack(work);
         counters.deleteCharges(work);
     }

@@ -15,7 +15,11 @@ public final class OpenTransaction {
 
     public LedgerTransaction begin(Instant now) {
         tx = new LedgerTransaction(
-                database.trail(), database.get(InstallationMapper.class), database.get(EngineStores.class), now);
+                database.trail(),
+                database.get(InstallationMapper.class),
+                database.get(EngineStores.class),
+                now,
+                Runnable::run);
         return tx;
     }
 
