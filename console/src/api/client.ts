@@ -32,7 +32,7 @@ export type ToolProposal = Schemas['ToolProposal'];
 export type ToolView = Schemas['ToolView'];
 
 /** What the service refused, in its own words. */
-export class Trouble extends Error {
+export class ApiError extends Error {
   constructor(
     readonly status: number,
     readonly title: string,
@@ -73,18 +73,18 @@ type Query<Path extends '/api/cases' | '/api/runs' | '/api/approvals'> = NonNull
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
-/** What was answered, or a {@link Trouble} that says why not. */
+/** What was answered, or a {@link ApiError} that says why not. */
 async function of<T>(asked: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await asked;
   } catch {
-    throw new Trouble(0, 'No connection', 'The service can’t be reached. What you see may be old.');
+    throw new ApiError(0, 'No connection', 'The service can’t be reached. What you see may be old.');
   }
   if (!answer.response.ok) {
     const problem = (answer.error ?? {}) as { title?: string; detail?: string; errors?: string[] };
     const { status } = answer.response;
-    throw new Trouble(status, problem.title ?? 'Error ' + status, problem.detail ?? '', problem.errors ?? []);
+    throw new ApiError(status, problem.title ?? 'Error ' + status, problem.detail ?? '', problem.errors ?? []);
   }
   return answer.data as T;
 }
@@ -153,7 +153,7 @@ export const api = {
   resumeRun: (which: string) => of(http.POST('/api/runs/{id}/resume', { params: id(which) })),
   adviseRun: (which: string, text: string) => of(http.POST('/api/runs/{id}/notes', { params: id(which), body: { text } })),
   mendRun: (which: string, trouble: string, body: { does: 'retry' | 'skip' | 'take-over'; reason: string; result?: unknown }) =>
-    of(http.POST('/api/runs/{id}/wrong/{trouble}', { params: { path: { id: which, trouble } }, body: body as never })),
+    of(http.POST('/api/runs/{id}/troubles/{trouble}', { params: { path: { id: which, trouble } }, body: body as never })),
   stopRun: (which: string, reason: string) => of(http.POST('/api/runs/{id}/stop', { params: id(which), body: { reason } })),
   draft: () => of(http.GET('/api/handbook/draft')),
   draftFile: (path: string) => of(http.GET('/api/handbook/draft/file', { params: { query: { path } } })),

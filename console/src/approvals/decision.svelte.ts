@@ -1,4 +1,4 @@
-import { api, type ApprovalSheet, Trouble } from '../api/client';
+import { api, type ApprovalSheet, ApiError } from '../api/client';
 
 type Says = 'approve' | 'decline' | 'feedback';
 
@@ -15,7 +15,7 @@ export class Decision {
   /** True once the person said yes to a call that changes something, and is asked once more. */
   confirming = $state(false);
   busy = $state(false);
-  trouble = $state<Trouble>();
+  failure = $state<ApiError>();
   /** True when the sheet on the service is no longer the one that is shown. */
   stale = $state(false);
 
@@ -66,7 +66,7 @@ export class Decision {
       this.form = {};
       this.reason = '';
       this.wording = undefined;
-      this.trouble = undefined;
+      this.failure = undefined;
       this.stale = false;
     }
   }
@@ -153,12 +153,12 @@ export class Decision {
       return;
     }
     this.busy = true;
-    this.trouble = undefined;
+    this.failure = undefined;
     try {
       this.sheet = await how();
       this.texts = this.#shown();
     } catch (error) {
-      this.trouble = error as Trouble;
+      this.failure = error as ApiError;
     } finally {
       this.busy = false;
       this.confirming = false;

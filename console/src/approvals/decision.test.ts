@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, type ApprovalSheet, Trouble } from '../api/client';
+import { api, type ApprovalSheet, ApiError } from '../api/client';
 import { Decision } from './decision.svelte';
 
 function sheet(digest: string, text: string): ApprovalSheet {
@@ -147,9 +147,9 @@ describe('a decision', () => {
 
   it('shows what the service refused', async () => {
     decision.take(sheet('d1', 'Hello.'));
-    answer.mockRejectedValue(new Trouble(409, 'Already decided', 'Too late.'));
+    answer.mockRejectedValue(new ApiError(409, 'Already decided', 'Too late.'));
     await decision.approve();
-    expect(decision.trouble?.title).toBe('Already decided');
+    expect(decision.failure?.title).toBe('Already decided');
     expect(decision.busy).toBe(false);
   });
 });

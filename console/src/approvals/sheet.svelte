@@ -5,7 +5,7 @@
   import MachineMark from '../parts/machine-mark.svelte';
   import StateWord from '../parts/state-word.svelte';
   import TimeLeft from '../parts/time-left.svelte';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import ValueView from '../parts/value-view.svelte';
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
@@ -97,7 +97,7 @@
           {/if}
           {#if sheet.sheet.form && decision.open}<FormFields {decision} />{/if}
 
-          {#if decision.trouble}<TroubleNote trouble={decision.trouble} />{/if}
+          {#if decision.failure}<FailureNote failure={decision.failure} />{/if}
           {#if decision.stale}<p role="alert" class="sheet border-l-4 border-l-ink p-3">
               What is asked has changed while you were editing. Copy your text, then reload.
             </p>{/if}

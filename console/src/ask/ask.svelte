@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api, type Kind, Trouble } from '../api/client';
+  import { api, type Kind, ApiError } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { go } from '../router';
 
@@ -12,7 +12,7 @@
   let subject = $state('');
   let text = $state('');
   let fields = $state<Record<string, string>>({});
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
   /** One key for one filled form: pressing twice, or again after a broken connection, opens one case. */
   let key = crypto.randomUUID();
@@ -39,8 +39,8 @@
       const opened = await api.openCase({ kind: chosen!.name, subject, text, fields: typed(chosen!) }, key);
       go(`/cases/${opened.summary.id}`);
     } catch (error) {
-      trouble = error as Trouble;
-      if (trouble.status !== 0) {
+      failure = error as ApiError;
+      if (failure.status !== 0) {
         key = crypto.randomUUID();
       }
     } finally {
@@ -55,7 +55,7 @@
     {#if chosen}
       <form onsubmit={open} class="sheet max-w-xl space-y-4 p-5">
         <h2>{chosen.title}</h2>
-        {#if trouble}<TroubleNote {trouble} />{/if}
+        {#if failure}<FailureNote {failure} />{/if}
         <div>
           <label class="label" for="subject">In a few words</label>
           <input id="subject" class="field" bind:value={subject} maxlength="200" required />

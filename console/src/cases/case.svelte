@@ -12,7 +12,7 @@
   import Lanes from './lanes.svelte';
   import NoteForm from './note-form.svelte';
   import Resolve from './resolve.svelte';
-  import Wrong from './wrong.svelte';
+  import Trouble from './trouble.svelte';
 
   const id = $derived((route.params as { id: string }).id);
   const shown = new Loaded(async () => {
@@ -58,7 +58,7 @@
 
         {#each detail.runs as run (run.id)}
           <Doubt {run} onChanged={() => shown.refresh()} />
-          {#each run.wrong as wrong (wrong.id)}<Wrong {run} {wrong} onChanged={() => shown.refresh()} />{/each}
+          {#each run.troubles as trouble (trouble.id)}<Trouble {run} {trouble} onChanged={() => shown.refresh()} />{/each}
         {/each}
 
         {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { api, type CaseDocument, Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { api, type CaseDocument, ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
 
   let { caseId, documents, mayAdd, onAttached }: { caseId: string; documents: CaseDocument[]; mayAdd: boolean; onAttached: () => void } =
     $props();
 
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
 
   async function attach(event: Event): Promise<void> {
@@ -15,12 +15,12 @@
       return;
     }
     busy = true;
-    trouble = undefined;
+    failure = undefined;
     try {
       await api.attach(caseId, file);
       onAttached();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     } finally {
       busy = false;
       input.value = '';
@@ -45,5 +45,5 @@
       <input type="file" class="sr-only" disabled={busy} onchange={attach} />
     </label>
   {/if}
-  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if failure}<FailureNote {failure} />{/if}
 </section>

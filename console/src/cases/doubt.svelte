@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { api, type Run, Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { api, type Run, ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
   import ValueView from '../parts/value-view.svelte';
 
   /** A call that may or may not have happened, and where somebody who knows says which. */
@@ -8,16 +8,16 @@
 
   let reason = $state('');
   let result = $state('');
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   async function settle(happened: boolean): Promise<void> {
-    trouble = undefined;
+    failure = undefined;
     let value: unknown;
     if (happened) {
       try {
         value = JSON.parse(result || '{}');
       } catch {
-        trouble = new Trouble(0, 'The result can’t be read', 'Write what the system answered as JSON.');
+        failure = new ApiError(0, 'The result can’t be read', 'Write what the system answered as JSON.');
         return;
       }
     }
@@ -25,7 +25,7 @@
       await api.settleRun(run.id, { happened, reason, ...(happened ? { result: value } : {}) });
       onChanged();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 </script>
@@ -46,7 +46,7 @@
       <label class="label" for="result-{run.id}">If it happened: what it gave, as JSON</label>
       <textarea id="result-{run.id}" class="field font-mono text-sm" rows="2" bind:value={result}></textarea>
     </div>
-    {#if trouble}<TroubleNote {trouble} />{/if}
+    {#if failure}<FailureNote {failure} />{/if}
     <div class="flex gap-3">
       <button class="button" disabled={!reason.trim()} onclick={() => settle(true)}>It happened</button>
       <button class="button" disabled={!reason.trim()} onclick={() => settle(false)}>It did not; send it</button>

@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, type Run, Trouble } from '../api/client';
+import { api, type Run, ApiError } from '../api/client';
 import Doubt from './doubt.svelte';
 
 const RUN = { id: 'R-1', doubt: { tool: 'fares.pay-refund', key: 'k-1', inputs: { reference: 'LX-1', amount: 20 } } } as unknown as Run;
@@ -49,7 +49,7 @@ describe('a call in doubt', () => {
   });
 
   it('keeps what was written when the service refuses', async () => {
-    settle.mockRejectedValueOnce(new Trouble(409, 'Already settled', 'Somebody was faster.'));
+    settle.mockRejectedValueOnce(new ApiError(409, 'Already settled', 'Somebody was faster.'));
     render(Doubt, { run: RUN, onChanged });
     await userEvent.type(screen.getByLabelText('How do you know?'), 'Asked.');
     await userEvent.click(screen.getByRole('button', { name: /It did not/ }));

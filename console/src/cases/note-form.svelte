@@ -1,28 +1,28 @@
 <script lang="ts">
-  import { api, type Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { api, type ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
 
   let { caseId, staff, onWritten }: { caseId: string; staff: boolean; onWritten: () => void } = $props();
 
   let text = $state('');
   let forStaff = $state(false);
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   async function write(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     try {
       await api.note(caseId, text, forStaff);
       text = '';
-      trouble = undefined;
+      failure = undefined;
       onWritten();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 </script>
 
 <form onsubmit={write} class="space-y-2">
-  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if failure}<FailureNote {failure} />{/if}
   <label class="sr-only" for="note">A note</label>
   <textarea id="note" class="field" rows="2" placeholder="Write a note" bind:value={text}></textarea>
   <div class="flex items-center gap-4">

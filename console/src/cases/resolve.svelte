@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { api, type Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { api, type ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
 
   let { caseId, onResolved }: { caseId: string; onResolved: () => void } = $props();
 
   let how = $state('');
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   async function resolve(event: SubmitEvent): Promise<void> {
     event.preventDefault();
@@ -13,14 +13,14 @@
       await api.resolve(caseId, how);
       onResolved();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 </script>
 
 <form onsubmit={resolve} class="sheet space-y-2 p-4">
   <h2>People have this in hand</h2>
-  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if failure}<FailureNote {failure} />{/if}
   <label for="how">What was done? <span class="text-faint">For staff; write the requester a note of their own.</span></label>
   <textarea id="how" class="field" rows="2" bind:value={how}></textarea>
   <button class="button" disabled={!how.trim()}>Resolve the case</button>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Run, Trouble } from '../api/client';
+  import { api, type Run, ApiError } from '../api/client';
   import { session } from '../shell/session.svelte';
 
   /** One run of a case: where it stands, and what staff can do about it. */
@@ -16,21 +16,21 @@
   };
   let asking = $state<keyof typeof ASKS>();
   let words = $state('');
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   const ended = $derived(['finished', 'failed', 'stopped'].includes(run.status));
   const maySteer = $derived(!ended && session.is('engineer', 'resolver'));
   const mayMove = $derived(run.status === 'waiting' && session.is('engineer'));
 
   async function attempt(work: () => Promise<unknown>): Promise<void> {
-    trouble = undefined;
+    failure = undefined;
     try {
       await work();
       asking = undefined;
       words = '';
       onChanged();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 
@@ -65,5 +65,5 @@
       <button type="button" class="button" onclick={() => (asking = undefined)}>Back</button>
     </form>
   {/if}
-  {#if trouble}<span role="alert" class="block text-ink">{trouble.message}</span>{/if}
+  {#if failure}<span role="alert" class="block text-ink">{failure.message}</span>{/if}
 </div>

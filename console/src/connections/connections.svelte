@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Connection, type ToolView, Trouble } from '../api/client';
+  import { api, type Connection, type ToolView, ApiError } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
   import StopAtOnce from '../parts/stop-at-once.svelte';
   import Waiting from '../parts/waiting.svelte';
@@ -16,7 +16,7 @@
 
   async function test(name: string): Promise<void> {
     tested[name] = 'asking';
-    tested[name] = await api.testConnection(name).catch((error: Trouble) => ({ reached: false, detail: error.detail }));
+    tested[name] = await api.testConnection(name).catch((error: ApiError) => ({ reached: false, detail: error.detail }));
   }
 
   function toolsOf(connection: Connection): ToolView[] {

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { api, type ToolView, type Tried, Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { api, type ToolView, type Tried, ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
   import ValueView from '../parts/value-view.svelte';
 
   let { tool }: { tool: ToolView } = $props();
@@ -14,7 +14,7 @@
     Object.fromEntries(Object.entries((tool.examples[0] as Record<string, unknown>) ?? {}).map(([name, value]) => [name, String(value)])),
   );
   let tried = $state<Tried>();
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
 
   function args(): Record<string, unknown> {
@@ -35,11 +35,11 @@
   async function call(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     busy = true;
-    tried = trouble = undefined;
+    tried = failure = undefined;
     try {
       tried = await api.tryTool(tool.name, args());
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     } finally {
       busy = false;
     }
@@ -63,7 +63,7 @@
       Only tools that change nothing and read nothing personal are tried out by hand; this one is called by runs, which are judged.
     </p>
   {/if}
-  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if failure}<FailureNote {failure} />{/if}
   {#if tried}
     <div role="status">
       {#if tried.problem}<p class="font-semibold">{tried.problem}: {tried.detail}</p>{:else}<ValueView value={tried.answer} />{/if}

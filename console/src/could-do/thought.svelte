@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { api, type Said, Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { api, type Said, ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
 
   let { agent, tool }: { agent: string; tool: string } = $props();
 
   let caseId = $state('');
   let inputs = $state('');
   let said = $state<Said>();
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   /** Lines of the form `name: value`; a value that is JSON is taken as that. */
   function args(): Record<string, unknown> {
@@ -29,11 +29,11 @@
 
   async function ask(event: SubmitEvent): Promise<void> {
     event.preventDefault();
-    said = trouble = undefined;
+    said = failure = undefined;
     try {
       said = await api.tryMandate({ agent, tool, caseId, args: args() });
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 </script>
@@ -50,7 +50,7 @@
     <textarea id="thought-inputs" class="field font-mono text-sm" rows="3" bind:value={inputs} placeholder="account: E-217"></textarea>
   </div>
   <button class="button">Say</button>
-  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if failure}<FailureNote {failure} />{/if}
   {#if said}
     <p role="status">
       <span class={['font-semibold', said.verdict === 'allow' && 'text-accent', said.verdict === 'ask' && 'text-signal']}

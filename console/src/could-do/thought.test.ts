@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { afterEach, expect, test, vi } from 'vitest';
-import { api, type CouldDoRow, Trouble } from '../api/client';
+import { api, type CouldDoRow, ApiError } from '../api/client';
 import Lines from './lines.svelte';
 import Thought from './thought.svelte';
 
@@ -27,7 +27,7 @@ test('inputs are read as JSON where they are, and as text otherwise', async () =
 });
 
 test('a refusal is shown in the service’s words', async () => {
-  vi.spyOn(api, 'tryMandate').mockRejectedValue(new Trouble(404, 'Not found', 'There is no case ‘C-9’ that you could see.'));
+  vi.spyOn(api, 'tryMandate').mockRejectedValue(new ApiError(404, 'Not found', 'There is no case ‘C-9’ that you could see.'));
   render(Thought, { agent: 'purser', tool: 'case.reply' });
 
   await userEvent.type(screen.getByLabelText('For the case'), 'C-9');

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api, type Finding, Trouble } from '../api/client';
+  import { api, type Finding, ApiError } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import Waiting from '../parts/waiting.svelte';
   import ComparisonView from './comparison-view.svelte';
   import { inAddress } from './draft.svelte';
@@ -13,7 +13,7 @@
   });
   let note = $state('');
   let done = $state('');
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
 
   $effect(() => void loaded.refresh());
@@ -22,7 +22,7 @@
 
   async function publish(): Promise<void> {
     busy = true;
-    trouble = undefined;
+    failure = undefined;
     try {
       const published = await api.publishDraft(note);
       done = published.isNew
@@ -31,7 +31,7 @@
       note = '';
       await loaded.refresh();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     } finally {
       busy = false;
     }
@@ -42,7 +42,7 @@
 {#if done}<p role="status" class="sheet mb-4 border-l-4 border-l-accent p-3">
     {done} New runs start on it; runs under way stay on theirs.
   </p>{/if}
-{#if trouble}<div class="mb-4"><TroubleNote {trouble} /></div>{/if}
+{#if failure}<div class="mb-4"><FailureNote {failure} /></div>{/if}
 <Waiting {loaded}>
   {#snippet children({ draft, comparison, assessment })}
     {@const conflicts = draft.files.filter((file) => file.conflict)}

@@ -1,4 +1,4 @@
-import { api, type Assessment, type Draft, type Finding, Trouble } from '../api/client';
+import { api, type Assessment, type Draft, type Finding, ApiError } from '../api/client';
 
 /** How long after the last key a text is kept and checked, in milliseconds. */
 const PAUSE = 250;
@@ -10,7 +10,7 @@ export class HandbookDraft {
   text = $state('');
   published = $state<string | null>(null);
   assessment = $state<Assessment>();
-  trouble = $state<Trouble>();
+  failure = $state<ApiError>();
   /** `kept` once the service has the text as it stands here. */
   kept = $state(true);
   /** Raised when the text was replaced from outside the editor. */
@@ -121,9 +121,9 @@ export class HandbookDraft {
   async #try(work: () => Promise<void>): Promise<void> {
     try {
       await work();
-      this.trouble = undefined;
+      this.failure = undefined;
     } catch (error) {
-      this.trouble = error instanceof Trouble ? error : new Trouble(0, 'Something went wrong here', String(error));
+      this.failure = error instanceof ApiError ? error : new ApiError(0, 'Something went wrong here', String(error));
     }
   }
 }

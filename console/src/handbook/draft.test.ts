@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, type Assessment, type Draft, type Finding, Trouble } from '../api/client';
+import { api, type Assessment, type Draft, type Finding, ApiError } from '../api/client';
 import { fromAddress, HandbookDraft, inAddress } from './draft.svelte';
 
 const PAGE = 'runbooks/refund.md';
 
 function finding(file: string, what: string): Finding {
-  return { severity: 'error', code: 'unknown-name', what, mend: 'Name one.', place: { file, line: 3, column: 1 } };
+  return { severity: 'error', code: 'unknown-name', what, remedy: 'Name one.', place: { file, line: 3, column: 1 } };
 }
 
 function assessment(...findings: Finding[]): Assessment {
@@ -98,15 +98,15 @@ describe('a draft of the handbook', () => {
   });
 
   it('keeps the text in hand when the service can’t be reached, and says so', async () => {
-    put.mockRejectedValueOnce(new Trouble(0, 'No connection', 'The service can’t be reached.'));
+    put.mockRejectedValueOnce(new ApiError(0, 'No connection', 'The service can’t be reached.'));
     draft.edit('two');
     await vi.runAllTimersAsync();
-    expect(draft.trouble?.title).toBe('No connection');
+    expect(draft.failure?.title).toBe('No connection');
     expect(draft.text).toBe('two');
     expect(draft.kept).toBe(false);
     await draft.flush();
     expect(put).toHaveBeenCalledTimes(2);
-    expect(draft.trouble).toBeUndefined();
+    expect(draft.failure).toBeUndefined();
     expect(draft.kept).toBe(true);
   });
 

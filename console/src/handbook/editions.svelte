@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api, type Comparison, type Edition, Trouble } from '../api/client';
+  import { api, type Comparison, type Edition, ApiError } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
   import { session } from '../shell/session.svelte';
@@ -11,13 +11,13 @@
   const loaded = new Loaded(api.editions);
   let compared = $state<{ older: number; newer: number; comparison: Comparison }>();
   let asking = $state<number>();
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   $effect(() => void loaded.refresh());
 
   async function attempt(work: () => Promise<void>): Promise<void> {
-    trouble = undefined;
-    await work().catch((error: Trouble) => (trouble = error));
+    failure = undefined;
+    await work().catch((error: ApiError) => (failure = error));
   }
 
   function compare(older: number, newer: number): void {
@@ -36,7 +36,7 @@
 </script>
 
 <HandbookHead />
-{#if trouble}<div class="mb-4"><TroubleNote {trouble} /></div>{/if}
+{#if failure}<div class="mb-4"><FailureNote {failure} /></div>{/if}
 <Waiting {loaded}>
   {#snippet children(editions)}
     {@const current = editions.find((edition) => edition.current)?.number ?? 0}

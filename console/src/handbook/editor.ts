@@ -131,7 +131,7 @@ export class Editor {
       from,
       to: word ? from + word[0].length : line.to,
       severity: finding.severity === 'hint' ? 'info' : finding.severity,
-      message: `${finding.what} ${finding.mend}`,
+      message: `${finding.what} ${finding.remedy}`,
     };
   }
 

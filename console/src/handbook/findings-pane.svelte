@@ -16,7 +16,7 @@
             <span class={finding.severity === 'error' ? 'font-semibold text-ink' : ''}>{finding.severity}</span>,
             {withFile ? finding.place.file + ', ' : ''}line {finding.place.line}, {finding.code}
           </span>
-          <span class="block">{finding.what} <span class="text-faint">{finding.mend}</span></span>
+          <span class="block">{finding.what} <span class="text-faint">{finding.remedy}</span></span>
         </button>
       </li>
     {/each}

@@ -8,7 +8,7 @@ const finding = (file: string, line: number, severity: 'error' | 'warning' = 'er
   severity,
   code: 'unknown-name',
   what: `No tool in ${file}.`,
-  mend: '<b>Name</b> one.',
+  remedy: '<b>Name</b> one.',
   place: { file, line, column: 1 },
 });
 

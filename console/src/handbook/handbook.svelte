@@ -2,7 +2,7 @@
   import { Tabs } from 'bits-ui';
   import { onMount, untrack } from 'svelte';
   import type { Finding } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import { go, route } from '../router';
   import StopAtOnce from '../parts/stop-at-once.svelte';
   import { session } from '../shell/session.svelte';
@@ -60,7 +60,7 @@
   <p class="text-faint">The handbook is written by engineers. Ask one to show you a page.</p>
 {:else}
   <HandbookHead {draft} />
-  {#if draft.trouble}<div class="mb-3"><TroubleNote trouble={draft.trouble} /></div>{/if}
+  {#if draft.failure}<div class="mb-3"><FailureNote failure={draft.failure} /></div>{/if}
   <div class="grid gap-4 lg:grid-cols-[13rem_minmax(0,1fr)_minmax(22rem,38rem)]">
     <div class="max-h-[calc(100vh-9rem)] overflow-auto">
       {#if draft.draft}

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api, type ToolProposal, Trouble } from '../api/client';
+  import { api, type ToolProposal, ApiError } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { go } from '../router';
   import { inAddress } from './draft.svelte';
@@ -17,7 +17,7 @@
   let description = $state<File>();
   let proposal = $state<ToolProposal>();
   let chosen = $state<string[]>([]);
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
 
   $effect(() => void loaded.refresh());
@@ -30,18 +30,18 @@
       return api.proposeTools({ name, connection, only });
     }
     if (description!.size > MOST_BYTES) {
-      throw new Trouble(0, 'Too long', `${description!.name} has more than ${MOST_BYTES} bytes.`);
+      throw new ApiError(0, 'Too long', `${description!.name} has more than ${MOST_BYTES} bytes.`);
     }
     return api.proposeTools({ name, connection, openapi: await description!.text(), only });
   }
 
   async function during(work: () => Promise<void>): Promise<void> {
     busy = true;
-    trouble = undefined;
+    failure = undefined;
     try {
       await work();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     } finally {
       busy = false;
     }
@@ -130,6 +130,6 @@
         </form>
       {/if}
     </div>
-    {#if trouble}<div class="mt-4"><TroubleNote {trouble} /></div>{/if}
+    {#if failure}<div class="mt-4"><FailureNote {failure} /></div>{/if}
   {/snippet}
 </Waiting>

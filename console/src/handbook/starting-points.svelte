@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api, type StartingPoint, Trouble } from '../api/client';
+  import { api, type StartingPoint, ApiError } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import FailureNote from '../parts/failure-note.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { go } from '../router';
   import { inAddress } from './draft.svelte';
@@ -10,7 +10,7 @@
   const loaded = new Loaded(async () => ({ entries: await api.catalogue(), outline: (await api.assess('')).outline }));
   let chosen = $state<StartingPoint>();
   let names = $state<Record<string, string>>({});
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   $effect(() => void loaded.refresh());
 
@@ -18,7 +18,7 @@
 
   function choose(entry: StartingPoint): void {
     chosen = entry;
-    trouble = undefined;
+    failure = undefined;
     const outline = loaded.value?.outline;
     names = Object.fromEntries(entry.asks.map((ask) => [ask.name, (KNOWN[ask.name] && outline?.[KNOWN[ask.name]!]?.[0]) || ask.otherwise]));
   }
@@ -29,7 +29,7 @@
       const { files } = await api.startFrom(chosen!.name, names);
       go('/handbook/' + inAddress(files.find((file) => file.startsWith('runbooks/')) ?? files[0]!));
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 </script>
@@ -73,7 +73,7 @@
               {:else}<input id="ask-{ask.name}" class="field" bind:value={names[ask.name]} />{/if}
             </div>
           {/each}
-          {#if trouble}<TroubleNote {trouble} />{/if}
+          {#if failure}<FailureNote {failure} />{/if}
           <button class="button button-main">Put it into my draft</button>
           <p class="text-sm text-faint">
             Makes {chosen.files

@@ -1,4 +1,4 @@
-import { Trouble } from '../api/client';
+import { ApiError } from '../api/client';
 import { live } from '../api/live.svelte';
 
 /**
@@ -7,7 +7,7 @@ import { live } from '../api/live.svelte';
  */
 export class Loaded<T> {
   value = $state<T>();
-  trouble = $state<Trouble>();
+  failure = $state<ApiError>();
   /** True once the first answer has been out for longer than people notice. */
   slow = $state(false);
   #asked = 0;
@@ -27,11 +27,11 @@ export class Loaded<T> {
       const value = await this.ask();
       if (turn === this.#asked) {
         this.value = value;
-        this.trouble = undefined;
+        this.failure = undefined;
       }
     } catch (error) {
       if (turn === this.#asked) {
-        this.trouble = error instanceof Trouble ? error : new Trouble(0, 'Something went wrong here', String(error));
+        this.failure = error instanceof ApiError ? error : new ApiError(0, 'Something went wrong here', String(error));
       }
     } finally {
       clearTimeout(timer);

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { api, Trouble } from '../api/client';
-  import TroubleNote from './trouble-note.svelte';
+  import { api, ApiError } from '../api/client';
+  import FailureNote from './failure-note.svelte';
   import ValueView from './value-view.svelte';
 
   /** A long text that the entry `seq` of the trail refers to, fetched when somebody wants to read it. */
   let { seq, what }: { seq: number; what: string } = $props();
 
   let text = $state<string>();
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
 
   /** Prompts are kept as JSON; anything else is read as it is. */
@@ -21,11 +21,11 @@
 
   async function read(): Promise<void> {
     busy = true;
-    trouble = undefined;
+    failure = undefined;
     try {
       text = (await api.material(seq)).text;
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     } finally {
       busy = false;
     }
@@ -39,4 +39,4 @@
 {:else}
   <pre class="sheet mt-2 p-3 whitespace-pre-wrap wrap-anywhere" aria-label={what}>{text}</pre>
 {/if}
-{#if trouble}<TroubleNote {trouble} />{/if}
+{#if failure}<FailureNote {failure} />{/if}

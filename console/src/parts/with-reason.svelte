@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { Trouble } from '../api/client';
-  import TroubleNote from './trouble-note.svelte';
+  import { ApiError } from '../api/client';
+  import FailureNote from './failure-note.svelte';
 
   /** Something that is done only with words that say why. */
   let {
@@ -13,7 +13,7 @@
 
   let asking = $state(false);
   let why = $state('');
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
 
   async function attempt(event: SubmitEvent): Promise<void> {
     event.preventDefault();
@@ -21,10 +21,10 @@
       await work(why);
       asking = false;
       why = '';
-      trouble = undefined;
+      failure = undefined;
       onDone();
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
     }
   }
 </script>
@@ -36,7 +36,7 @@
     <button class="button" disabled={!why.trim()}>{does}</button>
     <button type="button" class="button" onclick={() => (asking = false)}>Back</button>
   </form>
-  {#if trouble}<TroubleNote {trouble} />{/if}
+  {#if failure}<FailureNote {failure} />{/if}
 {:else}
   <button type="button" class="cursor-pointer text-sm text-accent underline" onclick={() => (asking = true)}>{label}</button>
 {/if}

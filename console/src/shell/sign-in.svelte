@@ -1,21 +1,21 @@
 <script lang="ts">
-  import { Trouble } from '../api/client';
-  import TroubleNote from '../parts/trouble-note.svelte';
+  import { ApiError } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
   import { session } from './session.svelte';
 
   let person = $state('');
   let password = $state('');
-  let trouble = $state<Trouble>();
+  let failure = $state<ApiError>();
   let busy = $state(false);
 
   async function signIn(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     busy = true;
-    trouble = undefined;
+    failure = undefined;
     try {
       await session.signIn(person.trim(), password);
     } catch (error) {
-      trouble = error as Trouble;
+      failure = error as ApiError;
       password = '';
     } finally {
       busy = false;
@@ -28,7 +28,7 @@
   <h1>Servitor</h1>
   <p class="mb-6 text-faint">Agents do the work a runbook allows. People decide the rest.</p>
   <form onsubmit={signIn} class="sheet space-y-4 p-5">
-    {#if trouble}<TroubleNote {trouble} />{/if}
+    {#if failure}<FailureNote {failure} />{/if}
     <div>
       <label class="label" for="person">Name</label>
       <input id="person" class="field" bind:value={person} autocomplete="username" autocapitalize="none" required />

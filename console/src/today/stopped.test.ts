@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
-import { api, type Stop, Trouble } from '../api/client';
+import { api, type Stop, ApiError } from '../api/client';
 import Stopped from './stopped.svelte';
 
 const stop = (mayLift: boolean): Stop => ({
@@ -23,7 +23,7 @@ describe('what people have stopped', () => {
   it('goes on with words that say why, and shows what the service refuses', async () => {
     const lift = vi
       .spyOn(api, 'liftStop')
-      .mockRejectedValueOnce(new Trouble(403, 'Not allowed', 'No.'))
+      .mockRejectedValueOnce(new ApiError(403, 'Not allowed', 'No.'))
       .mockResolvedValue([]);
     const onChanged = vi.fn();
     render(Stopped, { stops: [stop(true)], onChanged });

@@ -70,7 +70,7 @@
               {/each}
             </div>
           {/if}
-          {#if value.wentWrong.length || value.resting.length}
+          {#if value.troubled.length || value.resting.length}
             <h2 class="mt-6 mb-2">Went wrong</h2>
             <div class="sheet">
               {#each value.resting as rests (rests.connection)}
@@ -80,13 +80,15 @@
                   />.
                 </p>
               {/each}
-              {#each value.wentWrong as item (item.run.id)}
+              {#each value.troubled as item (item.run.id)}
                 <a
                   data-item
                   href="/cases/{item.about.id}"
                   class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
                 >
-                  <span class="block"><span class="font-semibold">{item.run.wrong[0]?.problem}</span> at ‘{item.run.wrong[0]?.step}’</span>
+                  <span class="block"
+                    ><span class="font-semibold">{item.run.troubles[0]?.problem}</span> at ‘{item.run.troubles[0]?.step}’</span
+                  >
                   <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
                 </a>
               {/each}

@@ -262,7 +262,7 @@ class ApiTests {
         assertThat(answer.json().path("findings"))
                 .isNotEmpty()
                 .allSatisfy(
-                        finding -> assertThat(finding.path("mend").asString()).isNotEmpty());
+                        finding -> assertThat(finding.path("remedy").asString()).isNotEmpty());
         assertThat(as("maren").get("/api/handbook/editions").json()).hasSize(editions);
         body.putObject("files").put("../../etc/passwd", "x");
         assertThat(as("maren").post("/api/handbook/editions", body.toString()).detail())

@@ -51,7 +51,7 @@ class RightsTests {
             POST   /api/runs/{id}/pause                                404 404 403
             POST   /api/runs/{id}/resume                               404 404 403
             POST   /api/runs/{id}/notes                                404 404 403
-            POST   /api/runs/{id}/wrong/{trouble}                      404 404 404
+            POST   /api/runs/{id}/troubles/{trouble}                      404 404 404
             POST   /api/runs/{id}/stop                                 404 404 403
             GET    /api/approvals                                      200 200 200
             GET    /api/approvals/{id}                                 404 404 200

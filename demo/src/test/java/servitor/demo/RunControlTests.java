@@ -110,13 +110,14 @@ class RunControlTests {
         String third = household.openRefund("ines", "SK-630011");
         Household.await(
                 "both to fail",
-                () -> as(household, "--as", "sunniva", "run", "wrong").out().contains(again)
-                        && as(household, "--as", "sunniva", "run", "wrong")
+                () -> as(household, "--as", "sunniva", "run", "troubled").out().contains(again)
+                        && as(household, "--as", "sunniva", "run", "troubled")
                                 .out()
                                 .contains(third));
-        assertThat(household.as("teun").get("/api/today").path("wentWrong")).isEmpty();
+        assertThat(household.as("teun").get("/api/today").path("troubled")).isEmpty();
         assertThat(run(household, again).path("status").asString()).isEqualTo("failed");
-        String trouble = run(household, again).path("wrong").path(0).path("id").asString();
+        String trouble =
+                run(household, again).path("troubles").path(0).path("id").asString();
         Said noResult = as(household, "--as", "sunniva", "run", "mend", trouble, "--skip", "--reason", "paid");
         assertThat(noResult.err()).contains("skip it with the result");
         Said skipped = as(
@@ -135,17 +136,17 @@ class RunControlTests {
         household.run("--as", "osei", "approval", "decide", household.approvalOf(again), "--approve");
         Household.await("it to go on", () -> household.state(again).equals("resolved"));
 
-        String other = run(household, third).path("wrong").path(0).path("id").asString();
+        String other = run(household, third).path("troubles").path(0).path("id").asString();
         as(household, "--as", "sunniva", "run", "mend", other, "--retry", "--reason", "once more");
         // the first try has used up what the purser may pay alone in a case
         household.run("--as", "osei", "approval", "decide", household.approvalOf(third), "--approve");
         Household.await("it to fail again", () -> {
-            JsonNode wrong = run(household, third).path("wrong").path(0);
+            JsonNode wrong = run(household, third).path("troubles").path(0);
             return !wrong.isMissingNode() && !wrong.path("id").asString().equals(other);
         });
-        String newer = run(household, third).path("wrong").path(0).path("id").asString();
+        String newer = run(household, third).path("troubles").path(0).path("id").asString();
         as(household, "--as", "sunniva", "run", "mend", newer, "--take-over", "--reason", "I call her");
-        assertThat(as(household, "--as", "sunniva", "run", "wrong").out()).contains("Nothing has gone wrong");
+        assertThat(as(household, "--as", "sunniva", "run", "troubled").out()).contains("Nothing has gone wrong");
         assertThat(as(household, "--as", "sunniva", "run", "mend", newer, "--retry", "--reason", "x")
                         .code())
                 .isNotZero();

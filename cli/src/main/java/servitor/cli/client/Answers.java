@@ -67,7 +67,7 @@ public final class Answers {
 
     public record Doubt(String tool, String key, JsonNode inputs) {}
 
-    public record Wrong(String id, String what, String step, String problem, String detail) {}
+    public record Trouble(String id, String what, String step, String problem, String detail) {}
 
     public record Known(String name, JsonNode value, List<String> origins) {}
 
@@ -83,7 +83,7 @@ public final class Answers {
             int tokens,
             @Nullable Doubt doubt,
             @Nullable String paused,
-            List<Wrong> wrong,
+            List<Trouble> troubles,
             List<Known> known) {}
 
     /** A run beside the case it is about. */

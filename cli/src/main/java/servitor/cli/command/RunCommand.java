@@ -91,7 +91,7 @@ public final class RunCommand {
         if (run.paused() != null) {
             out.println("  Paused: " + run.paused());
         }
-        run.wrong()
+        run.troubles()
                 .forEach(trouble -> out.println("  Went wrong (" + trouble.id() + "): "
                         + trouble.problem() + ", "
                         + trouble.detail() + "\n  See to it with: servitor run mend "
@@ -213,9 +213,9 @@ public final class RunCommand {
         return 0;
     }
 
-    @Command(name = "wrong", description = "List what went wrong and waits for a person.")
-    int wrong() {
-        JsonNode all = servitor.client().get("/api/today").path("wentWrong");
+    @Command(name = "troubled", description = "List what went wrong and waits for a person.")
+    int troubled() {
+        JsonNode all = servitor.client().get("/api/today").path("troubled");
         if (servitor.printed(all)) {
             return 0;
         }
@@ -223,7 +223,7 @@ public final class RunCommand {
         all.forEach(one -> {
             Working item = Client.as(Working.class, one);
             item.run()
-                    .wrong()
+                    .troubles()
                     .forEach(trouble -> rows.add(List.of(
                             trouble.id(),
                             item.about().id(),
@@ -241,7 +241,7 @@ public final class RunCommand {
 
     @Command(name = "mend", description = "See to something that went wrong: retry, skip the step, or take over.")
     int mend(
-            @Parameters(paramLabel = "TROUBLE", description = "Its id, as ‘run wrong’ lists it.") String id,
+            @Parameters(paramLabel = "TROUBLE", description = "Its id, as ‘run troubled’ lists it.") String id,
             @ArgGroup(exclusive = true, multiplicity = "1") Mend how,
             @Option(
                             names = "--result",
@@ -255,7 +255,8 @@ public final class RunCommand {
         body.put("reason", reason);
         body.put("result", result == null ? null : json(result));
         String run = id.replaceFirst("^(R-\\d+)-.*", "$1");
-        JsonNode mended = servitor.client().post("/api/runs/" + Client.part(run) + "/wrong/" + Client.part(id), body);
+        JsonNode mended =
+                servitor.client().post("/api/runs/" + Client.part(run) + "/troubles/" + Client.part(id), body);
         if (!servitor.printed(mended)) {
             servitor.out().println(run + " is " + Client.as(Run.class, mended).status() + " now.");
         }

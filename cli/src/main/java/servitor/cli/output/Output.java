@@ -79,7 +79,7 @@ public final class Output {
         JsonNode place = finding.path("place");
         return place.path("file").asString() + ":" + place.path("line").asInt() + ":"
                 + place.path("column").asInt() + ": " + finding.path("severity").asString() + ": "
-                + finding.path("what").asString() + " " + finding.path("mend").asString();
+                + finding.path("what").asString() + " " + finding.path("remedy").asString();
     }
 
     /** A value of any shape after its name: a plain one on the same line, fields and items on lines of their own. */

@@ -71,7 +71,7 @@ class OutputTests {
     @Test
     void aFindingStandsBehindItsPlaceAsCompilersWriteIt() {
         assertThat(Output.finding(json("{\"place\":{\"file\":\"runbooks/a.md\",\"line\":3,\"column\":7},"
-                        + "\"severity\":\"error\",\"what\":\"No tool.\",\"mend\":\"Name one.\"}")))
+                        + "\"severity\":\"error\",\"what\":\"No tool.\",\"remedy\":\"Name one.\"}")))
                 .isEqualTo("runbooks/a.md:3:7: error: No tool. Name one.");
     }
 

@@ -155,7 +155,7 @@ class RunController {
     record Mend(String does, String reason, @Nullable JsonNode result) {}
 
     /** Sees to something that went wrong in a run. */
-    @PostMapping("/{id}/wrong/{trouble}")
+    @PostMapping("/{id}/troubles/{trouble}")
     RunView mend(Person person, @PathVariable String id, @PathVariable String trouble, @RequestBody Mend body) {
         find(person, id);
         if (troubleStore.openOf(id).stream().noneMatch(row -> row.id().equals(trouble))) {

@@ -60,7 +60,7 @@ class TodayController {
     record Today(
             List<ApprovalSummary> asked,
             List<Working> inDoubt,
-            List<Working> wentWrong,
+            List<Working> troubled,
             List<Resting> resting,
             List<StopController.StopView> stopped,
             List<CaseSummary> handedOver,
@@ -72,14 +72,14 @@ class TodayController {
         List<ApprovalSummary> asked = approvalStore.list(ApprovalFilter.asked(person), MOST).stream()
                 .map(row -> describe.approval(person, row))
                 .toList();
-        List<RunRow> wrong = runStore.wentWrong(person.staffDesks(), MOST);
+        List<RunRow> troubled = runStore.troubled(person.staffDesks(), MOST);
         return new Today(
                 asked,
                 runs(person, runStore.inDoubt(person.staffDesks(), MOST)),
-                runs(person, wrong),
+                runs(person, troubled),
                 person.seesTheHouse() ? resting() : List.of(),
                 person.seesTheHouse() ? stopped(person) : List.of(),
-                handedOver(person, wrong),
+                handedOver(person, troubled),
                 runs(person, runStore.active(person.staffDesks(), MOST)),
                 cases(person, CaseState.RESOLVED).stream()
                         .sorted(Comparator.comparing(CaseSummary::updated).reversed())
@@ -100,8 +100,8 @@ class TodayController {
     }
 
     /** Cases that people have to see to; those of runs that went wrong are listed as such. */
-    private List<CaseSummary> handedOver(Person person, List<RunRow> wrong) {
-        Set<String> listed = wrong.stream().map(RunRow::caseId).collect(Collectors.toSet());
+    private List<CaseSummary> handedOver(Person person, List<RunRow> troubled) {
+        Set<String> listed = troubled.stream().map(RunRow::caseId).collect(Collectors.toSet());
         return cases(person, CaseState.WITH_PEOPLE).stream()
                 .filter(summary -> !listed.contains(summary.id()))
                 .toList();

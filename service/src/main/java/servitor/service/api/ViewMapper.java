@@ -216,14 +216,14 @@ class ViewMapper {
                 doubt(state),
                 state.isPaused() ? state.standing().paused() : null,
                 troubleStore.openOf(row.id()).stream()
-                        .map(wrong -> wrong(page, wrong))
+                        .map(trouble -> trouble(page, trouble))
                         .toList(),
                 row.created(),
                 row.updated());
     }
 
-    private static Views.WrongView wrong(Runbook page, TroubleRow row) {
-        return new Views.WrongView(
+    private static Views.TroubleView trouble(Runbook page, TroubleRow row) {
+        return new Views.TroubleView(
                 row.id(), row.what(), stepTitle(page, row.step()), row.problem(), row.detail(), row.at());
     }
 

@@ -76,12 +76,12 @@ final class Views {
             List<Evidence.Known> known,
             @Nullable JsonNode doubt,
             @Nullable String paused,
-            List<WrongView> wrong,
+            List<TroubleView> troubles,
             Instant created,
             Instant updated) {}
 
     /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck} or {@code late}. */
-    record WrongView(String id, String what, String step, String problem, String detail, Instant at) {}
+    record TroubleView(String id, String what, String step, String problem, String detail, Instant at) {}
 
     /** What happened on a case, with the lanes it happened in, in their order. */
     record LanesView(List<Lane> lanes, List<Mark> marks) {}

@@ -223,7 +223,7 @@ public class Publishing {
         return groups;
     }
 
-    private static Finding warning(Code code, String what, String mend) {
-        return new Finding(Finding.Severity.WARNING, Place.top("handbook.yaml"), code, what, mend);
+    private static Finding warning(Code code, String what, String remedy) {
+        return new Finding(Finding.Severity.WARNING, Place.top("handbook.yaml"), code, what, remedy);
     }
 }

@@ -518,7 +518,7 @@ final class SqlEngineStore implements TransactionStore {
 
     @Override
     public void mended(String trouble, String by, String how) {
-        stores.troubles.seen(trouble, by, how, now());
+        stores.troubles.mended(trouble, by, how, now());
     }
 
     private void tell(String caseId) {

@@ -72,7 +72,7 @@ interface RunMapper {
 
     @Select("<script>select " + OF_DESKS
             + "r.id in (select run_id from went_wrong where seen_by = '') order by r.updated limit #{limit}</script>")
-    List<RunRow> wentWrong(Collection<String> desks, int limit);
+    List<RunRow> troubled(Collection<String> desks, int limit);
 
     @Select("<script>select " + OF_DESKS
             + "r.status in ('ready', 'working') order by r.updated desc limit #{limit}</script>")

@@ -72,9 +72,9 @@ public class RunStore {
     }
 
     /** Runs of these desks with trouble that nobody has seen to, the longest first. */
-    public List<RunRow> wentWrong(Collection<String> desks, int limit) {
+    public List<RunRow> troubled(Collection<String> desks, int limit) {
         LedgerTransaction.writeHeld();
-        return desks.isEmpty() ? List.of() : runs.wentWrong(desks, limit);
+        return desks.isEmpty() ? List.of() : runs.troubled(desks, limit);
     }
 
     /** Writes new runs, all at once; {@code states} are theirs as JSON. */

@@ -30,5 +30,5 @@ interface TroubleMapper {
     List<TroubleRow> openOfCase(String caseId);
 
     @Update("update went_wrong set seen_by = #{by}, how = #{how}, seen = #{now} where id = #{id} and seen_by = ''")
-    int seen(String id, String by, String how, Instant now);
+    int mended(String id, String by, String how, Instant now);
 }

@@ -50,7 +50,7 @@ public class TroubleStore {
                 null));
     }
 
-    public void seen(String trouble, String by, String how, Instant now) {
-        LedgerTransaction.fenced(troubles.seen(trouble, by, how, now), "trouble " + trouble);
+    public void mended(String trouble, String by, String how, Instant now) {
+        LedgerTransaction.fenced(troubles.mended(trouble, by, how, now), "trouble " + trouble);
     }
 }

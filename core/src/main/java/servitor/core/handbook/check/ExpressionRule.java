@@ -182,10 +182,13 @@ final class ExpressionRule {
                                 : Suggest.nearest(fault.name(), fault.known())
                                         .filter(near -> near.contains("-"))
                                         .map(near -> "Did you mean ‘`" + near + "`’, with its backticks?")
-                                        .orElseGet(() -> Suggest.mend(fault.name(), fault.known())));
+                                        .orElseGet(() -> Suggest.remedy(fault.name(), fault.known())));
             case OPTION ->
                 findings.error(
-                        place, Code.UNKNOWN_OPTION, sentence(fault.what()), Suggest.mend(fault.name(), fault.known()));
+                        place,
+                        Code.UNKNOWN_OPTION,
+                        sentence(fault.what()),
+                        Suggest.remedy(fault.name(), fault.known()));
             case MAY_BE_MISSING ->
                 findings.warning(
                         place,

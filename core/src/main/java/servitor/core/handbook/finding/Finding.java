@@ -9,9 +9,9 @@ import servitor.core.handbook.Place;
  *
  * @param code the kind of finding
  * @param what what is wrong, in a plain sentence
- * @param mend what to do about it
+ * @param remedy what to do about it
  */
-public record Finding(Severity severity, Place place, Code code, String what, String mend) {
+public record Finding(Severity severity, Place place, Code code, String what, String remedy) {
 
     /** An error blocks publishing; a warning and a hint don't. */
     public enum Severity {
@@ -27,6 +27,6 @@ public record Finding(Severity severity, Place place, Code code, String what, St
 
     @Override
     public String toString() {
-        return place + ": " + severity.word() + ": " + what + " " + mend + " [" + code + "]";
+        return place + ": " + severity.word() + ": " + what + " " + remedy + " [" + code + "]";
     }
 }

@@ -11,16 +11,16 @@ public final class Findings {
     private static final int MOST = 1_000;
     private final java.util.Set<Finding> list = new java.util.LinkedHashSet<>();
 
-    public void error(Place place, Code code, String what, String mend) {
-        add(new Finding(Severity.ERROR, place, code, what, mend));
+    public void error(Place place, Code code, String what, String remedy) {
+        add(new Finding(Severity.ERROR, place, code, what, remedy));
     }
 
-    public void warning(Place place, Code code, String what, String mend) {
-        add(new Finding(Severity.WARNING, place, code, what, mend));
+    public void warning(Place place, Code code, String what, String remedy) {
+        add(new Finding(Severity.WARNING, place, code, what, remedy));
     }
 
-    public void hint(Place place, Code code, String what, String mend) {
-        add(new Finding(Severity.HINT, place, code, what, mend));
+    public void hint(Place place, Code code, String what, String remedy) {
+        add(new Finding(Severity.HINT, place, code, what, remedy));
     }
 
     private void add(Finding finding) {
@@ -33,7 +33,7 @@ public final class Findings {
     public void unknown(Code code, String name, Collection<String> known, Place place) {
         if (!name.isEmpty() && !known.contains(name)) {
             String sort = code.word().replaceFirst("^unknown-", "").replace("option", "choice");
-            error(place, code, "There is no " + sort + " ‘" + name + "’.", Suggest.mend(name, known));
+            error(place, code, "There is no " + sort + " ‘" + name + "’.", Suggest.remedy(name, known));
         }
     }
 

@@ -11,7 +11,7 @@ public final class Suggest {
     private Suggest() {}
 
     /** A sentence that says how to mend an unknown name: the nearest known one, or what there is. */
-    public static String mend(String wrong, Collection<String> known) {
+    public static String remedy(String wrong, Collection<String> known) {
         Optional<String> near = nearest(wrong, known);
         if (near.isPresent()) {
             return "Did you mean ‘" + near.get() + "’?";

@@ -140,7 +140,7 @@ final class BindingReader {
                     tool.value("operation").place(),
                     Code.UNKNOWN_OPERATION,
                     "The description has no operation ‘" + id + "’.",
-                    Suggest.mend(id, api.operations().keySet()));
+                    Suggest.remedy(id, api.operations().keySet()));
             return null;
         }
         if (api.isSpent()) {
@@ -166,7 +166,7 @@ final class BindingReader {
                 tool.value("directory").place(),
                 Code.UNKNOWN_OPERATION,
                 "‘" + word + "’ is nothing that can be done in a directory.",
-                Suggest.mend(
+                Suggest.remedy(
                         word,
                         List.of(DirectoryAction.values()).stream()
                                 .map(DirectoryAction::word)
@@ -182,7 +182,7 @@ final class BindingReader {
                     tool.value("page").place(),
                     Code.UNKNOWN_PAGE,
                     "There is no page ‘" + name + "’.",
-                    Suggest.mend(name, pages.keySet()));
+                    Suggest.remedy(name, pages.keySet()));
             return null;
         }
         ObjectNode outputs = schema(tool, "outputs");

@@ -212,7 +212,7 @@ public final class HandbookReader {
                         field.value("type").place(),
                         Code.UNKNOWN_TYPE,
                         "‘" + type + "’ is not a type of field.",
-                        Suggest.mend(type, FIELD_TYPES));
+                        Suggest.remedy(type, FIELD_TYPES));
             }
             String pattern = field.text("pattern", "");
             try {

@@ -34,7 +34,7 @@ final class IntakeFile {
                     keys.value("from").place(),
                     Code.INTAKE,
                     "‘" + from + "’ is no way for messages to come.",
-                    Suggest.mend(from, Intake.WAYS));
+                    Suggest.remedy(from, Intake.WAYS));
         }
         keys.needed("subject");
         Map<String, Template> fields = new LinkedHashMap<>();

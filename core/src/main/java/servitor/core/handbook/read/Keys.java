@@ -42,7 +42,7 @@ final class Keys {
                         map.placeOf(key),
                         Code.UNKNOWN_KEY,
                         "‘" + key + "’ is not a key that can stand here.",
-                        Suggest.mend(key, allowed));
+                        Suggest.remedy(key, allowed));
             }
         }
         return new Keys(map, findings);
@@ -231,7 +231,7 @@ final class Keys {
         for (String way : ways.keySet()) {
             if (!answers.contains(way)) {
                 findings.error(
-                        go.placeOf(way), Code.WAY, "‘" + way + "’ is no answer here.", Suggest.mend(way, answers));
+                        go.placeOf(way), Code.WAY, "‘" + way + "’ is no answer here.", Suggest.remedy(way, answers));
             }
         }
         return ways;

@@ -32,7 +32,7 @@ final class LimitReader {
                         keys.value("per").place(),
                         Code.LIMITS,
                         "Nothing is counted per ‘" + word + "’.",
-                        Suggest.mend(word, PER));
+                        Suggest.remedy(word, PER));
             }
         }
         var atMost = keys.value("at-most").scalar();

@@ -84,7 +84,7 @@ final class StepReader {
                             ? "This block has no verb."
                             : "This block has several verbs: " + String.join(", ", found) + ".",
                     found.isEmpty()
-                            ? Suggest.mend(
+                            ? Suggest.remedy(
                                     block.entries().keySet().stream()
                                             .findFirst()
                                             .orElse(""),
@@ -163,7 +163,7 @@ final class StepReader {
                     keys.value("by").place(),
                     Code.TELL,
                     "There is no channel ‘" + by + "’.",
-                    Suggest.mend(by, Channel.words()));
+                    Suggest.remedy(by, Channel.words()));
         }
         if (!keys.has("text")) {
             keys.required("text");
@@ -224,7 +224,7 @@ final class StepReader {
                     keys.value("finish").place(),
                     Code.STATE,
                     "A case can't be left ‘" + state + "’.",
-                    Suggest.mend(state, CaseState.AT_THE_END));
+                    Suggest.remedy(state, CaseState.AT_THE_END));
         }
         return new Finish(state, keys.has("summary") ? keys.template("summary") : null);
     }

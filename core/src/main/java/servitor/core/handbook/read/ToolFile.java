@@ -111,7 +111,7 @@ final class ToolFile {
                     keys.value("openapi").place(),
                     Code.MISSING_FILE,
                     "There is no file ‘" + path + "’.",
-                    Suggest.mend(path, files.keySet()));
+                    Suggest.remedy(path, files.keySet()));
             return null;
         }
         return new OpenApi(Yaml.read(path, 1, files.get(path), findings).json());
@@ -218,7 +218,7 @@ final class ToolFile {
                 place,
                 Code.UNKNOWN_INPUT,
                 "The operation has no input ‘" + input + "’.",
-                Suggest.mend(input, List.copyOf(inputs.path("properties").propertyNames())));
+                Suggest.remedy(input, List.copyOf(inputs.path("properties").propertyNames())));
     }
 
     private Duration timeLimit(Keys tool) {

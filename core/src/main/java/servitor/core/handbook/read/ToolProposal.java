@@ -144,7 +144,7 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
         Set<String> there = new HashSet<>(known);
         for (String id : only) {
             if (!there.contains(id)) {
-                throw new IllegalArgumentException("There is no operation ‘" + id + "’. " + Suggest.mend(id, known));
+                throw new IllegalArgumentException("There is no operation ‘" + id + "’. " + Suggest.remedy(id, known));
             }
         }
         return Set.copyOf(only);

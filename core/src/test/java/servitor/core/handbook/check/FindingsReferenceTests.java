@@ -99,7 +99,7 @@ class FindingsReferenceTests {
     void theExampleGivesTheFinding(Example example) {
         Finding finding = example.finding();
         assertThat(finding.what()).isNotBlank();
-        assertThat(finding.mend()).isNotBlank();
+        assertThat(finding.remedy()).isNotBlank();
         assertThat(finding.place().line()).isPositive();
     }
 
@@ -152,7 +152,7 @@ class FindingsReferenceTests {
                     .append(": ")
                     .append(finding.what().replace("\n", " "))
                     .append(' ')
-                    .append(finding.mend())
+                    .append(finding.remedy())
                     .append('\n');
         }
         return out.toString();

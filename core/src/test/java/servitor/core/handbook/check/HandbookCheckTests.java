@@ -50,12 +50,12 @@ class HandbookCheckTests {
                 "tools/fares.yaml | effect: write | effect: wirte | effect | read, write or once",
                 "tools/fares.yaml | operation: payRefund | operation: payRefunds | unknown-operation | Did you mean ‘payRefund’?",
             })
-    void aWrongNameIsFoundWithWhatWasMeant(String file, String from, String to, String code, String mend) {
+    void aWrongNameIsFoundWithWhatWasMeant(String file, String from, String to, String code, String remedy) {
         List<Finding> findings =
                 CheckedHandbook.of(DemoHandbook.with(file, from, to)).findings();
         assertThat(findings).anySatisfy(finding -> {
             assertThat(finding.code().word()).isEqualTo(code);
-            assertThat(finding.mend()).contains(mend);
+            assertThat(finding.remedy()).contains(remedy);
             assertThat(finding.place().file()).isEqualTo(file);
             assertThat(finding.severity()).isEqualTo(Finding.Severity.ERROR);
         });
@@ -139,7 +139,7 @@ class HandbookCheckTests {
     void anUnquotedSignIsExplained() {
         Map<String, String> files =
                 DemoHandbook.with(DemoHandbook.PAGE, "- when: 'booking.sailing", "- when: !booking.sailing");
-        assertThat(finding(files, "quote").mend()).contains("Quote this condition");
+        assertThat(finding(files, "quote").remedy()).contains("Quote this condition");
     }
 
     @ParameterizedTest

@@ -64,7 +64,7 @@ class RulesTests {
                 """);
         return check(files).stream()
                 .filter(found -> found.code() == Code.UNKNOWN_NAME || found.code() == Code.UNKNOWN_FIELD)
-                .map(Finding::mend)
+                .map(Finding::remedy)
                 .toList();
     }
 

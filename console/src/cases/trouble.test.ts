@@ -1,11 +1,11 @@
 import { render, screen } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, type Run, Trouble } from '../api/client';
+import { api, type Run, ApiError } from '../api/client';
 import { session } from '../shell/session.svelte';
-import Wrong from './wrong.svelte';
+import Trouble from './trouble.svelte';
 
-const wrong = (what: 'failed' | 'stuck' | 'late') => ({
+const trouble = (what: 'failed' | 'stuck' | 'late') => ({
   id: 'R-1-at-3',
   what,
   step: 'Pay',
@@ -26,14 +26,14 @@ describe('something that went wrong', () => {
   });
 
   it('is said with its step, problem and words, which stay words', () => {
-    render(Wrong, { run: RUN, wrong: wrong('failed'), onChanged });
+    render(Trouble, { run: RUN, trouble: trouble('failed'), onChanged });
     expect(screen.getByText('invalid')).toBeInTheDocument();
     expect(screen.getByText(/<b>refunded<\/b> already/)).toBeInTheDocument();
     expect(screen.getByRole('button', { name: 'Try it again' })).toBeDisabled();
   });
 
   it('is tried again with a reason', async () => {
-    render(Wrong, { run: RUN, wrong: wrong('stuck'), onChanged });
+    render(Trouble, { run: RUN, trouble: trouble('stuck'), onChanged });
     expect(screen.queryByRole('button', { name: 'Skip the step' })).toBeNull();
     await userEvent.type(screen.getByLabelText(/and why/), 'It is back.');
     await userEvent.click(screen.getByRole('button', { name: 'Try it again' }));
@@ -42,7 +42,7 @@ describe('something that went wrong', () => {
   });
 
   it('is skipped with what the call would have given, and nothing unreadable is sent', async () => {
-    render(Wrong, { run: RUN, wrong: wrong('failed'), onChanged });
+    render(Trouble, { run: RUN, trouble: trouble('failed'), onChanged });
     await userEvent.type(screen.getByLabelText(/and why/), 'Paid by hand.');
     await userEvent.type(screen.getByLabelText(/as JSON/), 'RF-1');
     await userEvent.click(screen.getByRole('button', { name: 'Skip the step' }));
@@ -54,8 +54,8 @@ describe('something that went wrong', () => {
   });
 
   it('that came too late is only taken note of', async () => {
-    mend.mockRejectedValueOnce(new Trouble(409, 'Seen already', 'Somebody has seen to it.'));
-    render(Wrong, { run: RUN, wrong: wrong('late'), onChanged });
+    mend.mockRejectedValueOnce(new ApiError(409, 'Seen already', 'Somebody has seen to it.'));
+    render(Trouble, { run: RUN, trouble: trouble('late'), onChanged });
     expect(screen.queryByRole('button', { name: 'Try it again' })).toBeNull();
     await userEvent.type(screen.getByLabelText(/and why/), 'Noted.');
     await userEvent.click(screen.getByRole('button', { name: 'I have taken note' }));
