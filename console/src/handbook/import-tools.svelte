@@ -16,6 +16,8 @@
   let from = $state<'description' | 'server'>('description');
   let description = $state<File>();
   let proposal = $state<ToolProposal>();
+  /** What is good to know of what was put into the draft. */
+  let notes = $state<string[]>([]);
   let chosen = $state<string[]>([]);
   let failure = $state<ApiError>();
   let busy = $state(false);
@@ -59,11 +61,17 @@
   function take(event: SubmitEvent): void {
     event.preventDefault();
     void during(async () => {
-      for (const [path, text] of Object.entries((await propose(chosen)).files)) {
+      const taken = await propose(chosen);
+      for (const [path, text] of Object.entries(taken.files)) {
         await api.putDraft(path, text);
       }
-      go('/handbook/' + inAddress(`tools/${name}.yaml`));
+      notes = taken.notes;
+      if (!notes.length) open();
     });
+  }
+
+  function open(): void {
+    go('/handbook/' + inAddress(`tools/${name}.yaml`));
   }
 </script>
 
@@ -108,7 +116,15 @@
         </div>
         <button class="button" disabled={!ready || busy}>See what it offers</button>
       </form>
-      {#if proposal}
+      {#if notes.length}
+        <section class="sheet h-fit space-y-3 p-4" aria-labelledby="notes">
+          <h2 id="notes">It is in your draft. Mind this</h2>
+          <ul class="list-disc space-y-1 pl-5 wrap-anywhere">
+            {#each notes as note (note)}<li>{note}</li>{/each}
+          </ul>
+          <button class="button button-main" onclick={open}>Open the file</button>
+        </section>
+      {:else if proposal}
         <form class="sheet h-fit space-y-3 p-4" onsubmit={take}>
           <h2>It offers {proposal.offered.length === 1 ? 'one tool' : `${proposal.offered.length} tools`}</h2>
           <ul class="divide-y divide-line">

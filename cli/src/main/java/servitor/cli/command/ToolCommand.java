@@ -23,13 +23,14 @@ import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
+import servitor.core.handbook.openapi.Documents;
 import servitor.core.handbook.read.ToolProposal;
 import tools.jackson.databind.JsonNode;
 
 /** {@code tool}: list, try, import. */
 @Command(name = "tool", description = "See, try out and import tools.", synopsisSubcommandLabel = "ACTION")
 public final class ToolCommand {
-    private static final int MOST_BYTES = 1_000_000;
+    private static final int MOST_BYTES = Documents.LONGEST;
 
     @ParentCommand
     private Servitor servitor;
@@ -91,8 +92,9 @@ public final class ToolCommand {
         if (Files.exists(file)) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; nothing was written.");
         }
+        ToolProposal proposal;
         try {
-            ToolProposal proposal = openapi == null
+            proposal = openapi == null
                     ? ToolProposal.ofServer(
                             name,
                             connection,
@@ -108,6 +110,7 @@ public final class ToolCommand {
         } catch (IOException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be written: " + e.getMessage());
         }
+        proposal.notes().forEach(note -> servitor.out().println("Note: " + note));
         servitor.out().println("Wrote " + file + ". Read what it proposes, then: servitor handbook check " + folder);
         return 0;
     }

@@ -4,6 +4,18 @@ import java.net.URI;
 
 /** How to sign in at an outside system. No secret ever shows in a text made of one. */
 public sealed interface Credentials {
+    /** Shorter ones stand in too many words. */
+    int SHORTEST_HIDDEN = 4;
+
+    /** What nobody may read; empty when there is nothing. */
+    default String secret() {
+        return "";
+    }
+
+    /** {@code text} from outside without the secret, should somebody have said it again. */
+    default String hidden(String text) {
+        return secret().length() < SHORTEST_HIDDEN ? text : text.replace(secret(), "…");
+    }
 
     /** Nobody signs in. */
     record None() implements Credentials {}

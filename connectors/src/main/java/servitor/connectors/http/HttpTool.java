@@ -1,15 +1,19 @@
 package servitor.connectors.http;
 
 import java.net.URI;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
-import java.util.StringJoiner;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
+import servitor.core.handbook.HttpParameter;
+import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Calls an operation of an HTTP API as its OpenAPI description lays it out. */
@@ -23,24 +27,63 @@ public final class HttpTool implements Connector<HttpOperation> {
     @Override
     public Reply call(Access access, HttpOperation operation, ObjectNode args, String key, Deadline deadline)
             throws InterruptedException {
-        String path = operation.path();
-        for (String name : operation.inPath()) {
-            path = path.replace("{" + name + "}", encode(args.path(name).asString("")));
+        HttpCall call;
+        try {
+            call = request(access, operation, args, deadline).with("Idempotency-Key", key);
+        } catch (Written.CantBeWritten | IllegalArgumentException e) {
+            return new Reply.Refused(Problem.INVALID, "the request can't be written: " + e.getMessage());
         }
-        StringJoiner query = new StringJoiner("&", "?", "").setEmptyValue("");
-        for (String name : operation.inQuery()) {
-            if (args.has(name)) {
-                query.add(encode(name) + "=" + encode(args.get(name).asString("")));
+        return signIn.send(access, call);
+    }
+
+    private static HttpCall request(Access access, HttpOperation operation, ObjectNode args, Deadline deadline) {
+        String path = operation.path();
+        List<Written.Pair> query = new ArrayList<>();
+        Map<String, String> headers = new LinkedHashMap<>();
+        for (HttpParameter at : operation.parameters()) {
+            JsonNode value = args.path(at.input());
+            switch (at.in()) {
+                case PATH -> path = path.replace("{" + at.name() + "}", inPath(at, value));
+                case QUERY -> {
+                    if (!value.isMissingNode()) {
+                        query.addAll(Written.inQuery(at, value));
+                    }
+                }
+                case HEADER -> {
+                    if (!value.isMissingNode()) {
+                        headers.put(at.name(), header(at, value));
+                    }
+                }
             }
         }
-        ObjectNode body = Json.object();
-        operation.inBody().stream().sorted().filter(args::has).forEach(name -> body.set(name, args.get(name)));
-        HttpCall request = HttpCall.get(
-                        URI.create(access.address().toString().replaceAll("/+$", "") + path + query), deadline)
-                .with("Content-Type", "application/json")
-                .with("Idempotency-Key", key)
-                .sending(operation.method(), operation.inBody().isEmpty() ? null : Json.write(body));
-        return signIn.send(access, request);
+        String address = access.address().toString().replaceAll("/+$", "");
+        String asked = query.isEmpty() ? "" : "?" + Written.joined(query);
+        HttpCall call = HttpCall.of(operation.method(), URI.create(address + path + asked), deadline);
+        for (Map.Entry<String, String> header : headers.entrySet()) {
+            call = call.with(header.getKey(), header.getValue());
+        }
+        if (operation.answer() == HttpOperation.Answer.TEXT) {
+            call = call.takingText();
+        }
+        return operation.body() == null ? call : HttpBodies.into(call, operation.body(), args);
+    }
+
+    /** An empty part would lead to another path. */
+    private static String inPath(HttpParameter at, JsonNode value) {
+        String part = Written.inPath(at, value);
+        if (part.isEmpty()) {
+            throw new IllegalArgumentException("‘" + at.name() + "’ is empty, and the path needs it");
+        }
+        return part;
+    }
+
+    /** What a line break would follow is another header. */
+    private static String header(HttpParameter at, JsonNode value) {
+        String text = Written.inHeader(at, value);
+        if (text.chars().anyMatch(sign -> sign < ' ' || sign == 127)) {
+            throw new IllegalArgumentException("‘" + at.name() + "’ holds signs that a header can't");
+        }
+        return text;
     }
 
     @Override
@@ -53,11 +96,5 @@ public final class HttpTool implements Connector<HttpOperation> {
                 ? new Reply.Answered(
                         200, Json.object().put("reached", access.address().getAuthority()))
                 : reply;
-    }
-
-    private static String encode(String text) {
-        return URLEncoder.encode(text, StandardCharsets.UTF_8)
-                .replace("+", "%20")
-                .replace(".", "%2E");
     }
 }

@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.InterruptedIOException;
 import java.net.UnknownHostException;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import javax.net.ssl.SSLHandshakeException;
 import org.apache.hc.client5.http.ConnectTimeoutException;
 import org.apache.hc.client5.http.HttpHostConnectException;
@@ -13,7 +15,7 @@ import org.apache.hc.core5.http.ClassicHttpResponse;
 import org.apache.hc.core5.http.ContentType;
 import org.apache.hc.core5.http.HttpEntity;
 import org.apache.hc.core5.http.HttpHost;
-import org.apache.hc.core5.http.io.entity.StringEntity;
+import org.apache.hc.core5.http.io.entity.ByteArrayEntity;
 import org.apache.hc.core5.util.Timeout;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
@@ -22,7 +24,6 @@ import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.json.Outside;
-import tools.jackson.databind.JsonNode;
 
 /**
  * Sends one request and reads one JSON answer. Follows no redirects, repeats nothing, reads a bounded number of bytes in a bounded
@@ -40,7 +41,7 @@ public final class JsonOverHttp {
         try (cut;
                 ClassicHttpResponse response =
                         RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
-            return read(where, response, cut);
+            return read(where, call, response, cut);
         } catch (Route.LeadsInside e) {
             return new Reply.Refused(Problem.REFUSED, String.valueOf(e.getMessage()));
         } catch (UnknownHostException | HttpHostConnectException e) {
@@ -66,15 +67,10 @@ public final class JsonOverHttp {
 
     private static HttpUriRequestBase request(HttpCall call) {
         HttpUriRequestBase request = new HttpUriRequestBase(call.method(), call.url());
-        call.headers().forEach((name, value) -> {
-            if (!name.equals("Content-Type")) {
-                request.setHeader(name, value);
-            }
-        });
+        call.headers().forEach(request::setHeader);
         if (call.body() != null) {
-            String type = call.headers().getOrDefault("Content-Type", "application/json");
-            request.setEntity(
-                    new StringEntity(call.body(), ContentType.parse(type).withCharset(StandardCharsets.UTF_8)));
+            request.setEntity(new ByteArrayEntity(
+                    call.body().bytes(), ContentType.parse(call.body().type())));
         }
         request.setConfig(org.apache.hc.client5.http.config.RequestConfig.custom()
                 .setResponseTimeout(Timeout.ofMilliseconds(call.deadline().millis()))
@@ -84,7 +80,7 @@ public final class JsonOverHttp {
         return request;
     }
 
-    private static Reply read(String where, ClassicHttpResponse response, Deadline.Cut cut) {
+    private static Reply read(String where, HttpCall call, ClassicHttpResponse response, Deadline.Cut cut) {
         int status = response.getCode();
         byte[] bytes;
         HttpEntity entity = response.getEntity();
@@ -98,9 +94,13 @@ public final class JsonOverHttp {
                     where + " began to answer and didn't end: " + e.getMessage(),
                     cut.isDone() || e instanceof InterruptedIOException);
         }
-        String text = new String(bytes, StandardCharsets.UTF_8);
+        String type = String.valueOf(entity == null ? "" : entity.getContentType());
+        String text = new String(bytes, charset(type));
         if (status < 200 || status > 299) {
-            return new Reply.Failed(status, where + " answered " + status + detail(text));
+            return new Reply.Failed(status, where + " answered " + status + detail(type, text));
+        }
+        if (call.text() && type.toLowerCase(Locale.ROOT).startsWith("text/")) {
+            return new Reply.Answered(status, Json.object().put("text", text));
         }
         try {
             return new Reply.Answered(status, text.isBlank() ? Json.object() : Outside.read(text));
@@ -110,14 +110,18 @@ public final class JsonOverHttp {
         }
     }
 
-    /** The words of a problem answer (RFC 9457), shortened; anything else from outside is left out. */
-    private static String detail(String text) {
+    private static Charset charset(String type) {
         try {
-            JsonNode body = Outside.read(text);
-            String detail = body.path("detail").asString(body.path("title").asString(""));
-            return detail.isEmpty() ? "" : ": " + detail.substring(0, Math.min(300, detail.length()));
-        } catch (MalformedJson e) {
-            return "";
+            ContentType parsed = ContentType.parseLenient(type);
+            return parsed == null ? StandardCharsets.UTF_8 : parsed.getCharset(StandardCharsets.UTF_8);
+        } catch (IllegalArgumentException e) {
+            return StandardCharsets.UTF_8; // one that nobody knows
         }
+    }
+
+    /** What an answer that isn't a success says of the reason, shortened. */
+    private static String detail(String type, String text) {
+        String reason = ErrorBody.reason(type, text);
+        return reason.isEmpty() ? "" : ": " + reason;
     }
 }

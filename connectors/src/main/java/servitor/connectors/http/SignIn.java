@@ -69,7 +69,9 @@ public final class SignIn {
                 && access.credentials() instanceof ClientCredentials client) {
             tokens.remove(client); // a token that wasn't accepted isn't used again
         }
-        return reply;
+        return reply instanceof Reply.Failed failed
+                ? new Reply.Failed(failed.status(), access.credentials().hidden(failed.detail()))
+                : reply;
     }
 
     /** The headers that sign a request in; throws {@link Failed} when a token can't be had by {@code deadline}. */

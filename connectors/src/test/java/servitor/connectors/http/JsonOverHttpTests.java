@@ -13,7 +13,6 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
-import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicReference;
@@ -25,6 +24,10 @@ import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
+import servitor.core.handbook.HttpBody;
+import servitor.core.handbook.HttpParameter;
+import servitor.core.handbook.HttpParameter.In;
+import servitor.core.handbook.HttpParameter.Style;
 import servitor.core.json.Json;
 
 /** Real HTTP on loopback, well-behaved and hostile. */
@@ -202,8 +205,20 @@ class JsonOverHttpTests {
     @Test
     void anOperationPutsEachInputWhereItBelongsAndNothingEscapesItsPlace() throws Exception {
         ask(body(200, "{}"));
-        HttpOperation operation =
-                new HttpOperation("c", "POST", "/a/{id}/b", Set.of("id"), Set.of("q"), Set.of("amount"));
+        HttpOperation operation = new HttpOperation(
+                "c",
+                "POST",
+                "/a/{id}/b",
+                List.of(
+                        new HttpParameter("id", "id", In.PATH, Style.SIMPLE, false),
+                        new HttpParameter("q", "q", In.QUERY, Style.FORM, true)),
+                new HttpBody(
+                        "application/json",
+                        HttpBody.Form.JSON,
+                        true,
+                        null,
+                        List.of(new HttpBody.Field("amount", "amount", Style.FORM, true, "", false))),
+                HttpOperation.Answer.JSON);
         Reply reply = new HttpTool()
                 .call(
                         new Access(base(), new Credentials.Bearer("harbour"), true),

@@ -10,7 +10,6 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
-import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
@@ -28,7 +27,7 @@ import servitor.core.json.Json;
 /** Every way of signing in, against a server that says what it was shown. */
 class SignInTests {
     private static final HttpOperation OPERATION =
-            new HttpOperation("c", "GET", "/thing", Set.of(), Set.of(), Set.of());
+            new HttpOperation("c", "GET", "/thing", List.of(), null, HttpOperation.Answer.JSON);
 
     private final List<String> tokenRequests = new CopyOnWriteArrayList<>();
     private final HttpTool tool = new HttpTool();
@@ -141,7 +140,7 @@ class SignInTests {
     void redirectsAreNotFollowed() throws Exception {
         assertThat(call(
                         new Credentials.Bearer("b-1"),
-                        new HttpOperation("c", "GET", "/away", Set.of(), Set.of(), Set.of())))
+                        new HttpOperation("c", "GET", "/away", List.of(), null, HttpOperation.Answer.JSON)))
                 .isInstanceOfSatisfying(
                         Reply.Failed.class,
                         failed -> assertThat(failed.status()).isEqualTo(302));

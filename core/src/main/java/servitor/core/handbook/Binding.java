@@ -3,7 +3,6 @@ package servitor.core.handbook;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 
@@ -16,10 +15,31 @@ public sealed interface Binding {
         return "";
     }
 
-    /** An operation of an HTTP API, as its OpenAPI description says. */
+    /**
+     * An operation of an HTTP API, as its OpenAPI description says.
+     *
+     * @param path with names of inputs in braces
+     * @param body null for none
+     * @param answer what it answers with
+     */
     record HttpOperation(
-            String connection, String method, String path, Set<String> inPath, Set<String> inQuery, Set<String> inBody)
-            implements Binding {}
+            String connection,
+            String method,
+            String path,
+            List<HttpParameter> parameters,
+            @Nullable HttpBody body,
+            Answer answer)
+            implements Binding {
+        public HttpOperation {
+            parameters = List.copyOf(parameters);
+        }
+
+        /** What an operation answers with; a text becomes {@code {text: …}}. */
+        public enum Answer {
+            JSON,
+            TEXT
+        }
+    }
 
     /** Something done in a staff directory over LDAP. */
     record Directory(String connection, DirectoryAction action) implements Binding {}

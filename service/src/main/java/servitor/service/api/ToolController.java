@@ -91,7 +91,7 @@ class ToolController {
 
     record OfferedView(String id, String tool, String effect, String description) {}
 
-    record ProposalView(List<OfferedView> offered, Map<String, String> files) {}
+    record ProposalView(List<OfferedView> offered, Map<String, String> files, List<String> notes) {}
 
     /** A file of tools as it could be; nothing is kept. */
     @PostMapping("/proposal")
@@ -113,6 +113,7 @@ class ToolController {
                         .map(one -> new OfferedView(
                                 one.id(), one.tool(), one.effect().word(), one.description()))
                         .toList(),
-                proposal.files());
+                proposal.files(),
+                proposal.notes());
     }
 }

@@ -17,6 +17,7 @@ public enum Code {
     UNKNOWN_KEY("A key that can't stand here, most often a misspelling."),
     MISSING_KEY("A key that must be there."),
     TYPE("A value of the wrong type for its key."),
+    NOT_SUPPORTED("A description says something that isn't supported: the tool can't be called, or does without it."),
     SECRET("A password or key in the clear. Handbooks are read by many; secrets belong to connections."),
     // single values
     TIME_ZONE("A time zone nobody knows."),

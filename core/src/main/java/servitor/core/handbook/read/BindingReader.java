@@ -19,10 +19,12 @@ import servitor.core.handbook.Binding.Query;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.handbook.DirectoryAction;
 import servitor.core.handbook.Effect;
+import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
+import servitor.core.handbook.openapi.ApiDescription;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -54,7 +56,7 @@ final class BindingReader {
     }
 
     private final String connection;
-    private final @Nullable OpenApi api;
+    private final @Nullable ApiDescription api;
     private final Map<String, Runbook> pages;
     private final Findings findings;
 
@@ -81,7 +83,7 @@ final class BindingReader {
      * @param api the description that operations stand in; null when the file names none
      * @param pages the pages that can be tools
      */
-    BindingReader(String connection, @Nullable OpenApi api, Map<String, Runbook> pages, Findings findings) {
+    BindingReader(String connection, @Nullable ApiDescription api, Map<String, Runbook> pages, Findings findings) {
         this.connection = connection;
         this.api = api;
         this.pages = pages;
@@ -134,7 +136,7 @@ final class BindingReader {
                     "Add ‘openapi: <file>’ beside ‘connection’.");
             return null;
         }
-        OpenApi.Operation found = api.operation(id, connection).orElse(null);
+        ApiDescription.Operation found = api.operation(id, connection).orElse(null);
         if (found == null) {
             findings.error(
                     tool.value("operation").place(),
@@ -151,6 +153,16 @@ final class BindingReader {
                     "Leave out operations, or make their schemas simpler.");
             return null;
         }
+        Place at = tool.value("operation").place();
+        found.faults()
+                .forEach(fault -> findings.error(
+                        at,
+                        Code.NOT_SUPPORTED,
+                        "This operation can't be called. " + fault,
+                        "Choose another, or change the description."));
+        found.notes()
+                .forEach(note -> findings.warning(
+                        at, Code.NOT_SUPPORTED, note, "See that the tool does without, or change the description."));
         return new Bound(found.summary(), found.inputs(), found.outputs(), null, found.binding());
     }
 

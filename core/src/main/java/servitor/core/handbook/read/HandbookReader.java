@@ -56,7 +56,9 @@ public final class HandbookReader {
     private Handbook read() {
         files.forEach((file, text) -> {
             sayIfNotText(file, text);
-            SecretRule.check(file, text, findings);
+            if (!file.endsWith(".openapi.yaml")) { // these are checked where they are read
+                SecretRule.check(file, text, findings);
+            }
         });
         Map<String, Desk> desks = new LinkedHashMap<>();
         Map<String, Group> groups = new LinkedHashMap<>();

@@ -16,6 +16,7 @@ import servitor.core.handbook.Tool;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
+import servitor.core.handbook.openapi.ApiDescription;
 import servitor.core.handbook.read.BindingReader.Bound;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -64,7 +65,7 @@ final class ToolFile {
                 List.of("connection", "openapi", "tools"));
         boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
         String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
-        OpenApi api = keys.has("openapi") ? description(keys) : null;
+        ApiDescription api = keys.has("openapi") ? description(keys) : null;
         BindingReader bindings = new BindingReader(connection, api, pages, findings);
         keys.entries("tools").forEach((operation, value) -> {
             Keys tool = Keys.of(value, findings, allowed(value));
@@ -104,7 +105,7 @@ final class ToolFile {
                 tool.place());
     }
 
-    private @Nullable OpenApi description(Keys keys) {
+    private @Nullable ApiDescription description(Keys keys) {
         String path = "tools/" + keys.required("openapi");
         if (!files.containsKey(path)) {
             findings.error(
@@ -114,7 +115,9 @@ final class ToolFile {
                     Suggest.remedy(path, files.keySet()));
             return null;
         }
-        return new OpenApi(Yaml.read(path, 1, files.get(path), findings).json());
+        Yaml description = Yaml.read(path, 1, files.get(path), findings);
+        SecretRule.checkDescription(description, findings);
+        return new ApiDescription(description.json());
     }
 
     private static List<String> allowed(Yaml tool) {

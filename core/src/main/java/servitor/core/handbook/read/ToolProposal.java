@@ -10,8 +10,9 @@ import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Effect;
-import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
+import servitor.core.handbook.openapi.ApiDescription;
+import servitor.core.handbook.openapi.Documents;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import tools.jackson.databind.JsonNode;
@@ -23,8 +24,13 @@ import tools.jackson.databind.node.ObjectNode;
  *
  * @param offered all that the system offers, wanted or not
  * @param files the file of tools with those that are wanted, and what stands beside it, by their paths in the handbook
+ * @param notes what can't be taken over as it is, and what else is good to know, in sentences
  */
-public record ToolProposal(List<Offered> offered, Map<String, String> files) {
+public record ToolProposal(List<Offered> offered, Map<String, String> files, List<String> notes) {
+    /** A description up to here is kept whole, when all its operations are wanted. */
+    private static final int LONGEST_AS_IT_IS = 300_000;
+
+    private static final int LONGEST_KEPT = 1_000_000;
     private static final String CONFIRM = "  # proposed: is that so?";
 
     /**
@@ -35,8 +41,17 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
      * @param effect proposed
      */
     public record Offered(String id, String tool, Effect effect, String description) {
-        private static Offered of(String id, Effect effect, String description) {
-            return new Offered(id, kebab(id), effect, description.strip());
+        private static Offered of(String id, Effect effect, String description, List<Offered> before) {
+            String tool = kebab(id);
+            String free = tool;
+            for (int i = 2; isTaken(free, before); i++) {
+                free = tool + "-" + i;
+            }
+            return new Offered(id, free, effect, description.strip());
+        }
+
+        private static boolean isTaken(String tool, List<Offered> by) {
+            return by.stream().anyMatch(one -> one.tool().equals(tool));
         }
     }
 
@@ -50,45 +65,58 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
     public static ToolProposal ofOpenApi(
             String name, String connection, String description, @Nullable List<String> only) {
         String file = name + ".openapi.yaml";
-        OpenApi api = read(file, description);
+        ApiDescription api = read(description);
         List<Offered> offered = new ArrayList<>();
+        List<String> notes = new ArrayList<>();
         StringBuilder yaml = new StringBuilder("connection: " + connection + "\nopenapi: " + file + "\ntools:\n");
         Collection<String> wanted = wanted(only, api.operations().keySet());
         api.operations().forEach((id, described) -> {
-            Offered one = Offered.of(id, effect(described.method()), described.summary());
+            Offered one = Offered.of(id, effect(described.method()), described.summary(), offered);
             offered.add(one);
-            if (wanted.contains(id)) {
-                yaml.append("  ")
-                        .append(one.tool())
-                        .append(":\n    operation: ")
-                        .append(Json.write(id))
-                        .append('\n');
-                about(yaml, one, api.operation(id, connection).orElseThrow().inputs());
+            if (wanted.contains(id) && !api.isSpent()) {
+                ApiDescription.Operation operation =
+                        api.operation(id, connection).orElseThrow();
+                operation.notes().forEach(note -> notes.add(id + ": " + note));
+                if (operation.faults().isEmpty()) {
+                    yaml.append("  ")
+                            .append(one.tool())
+                            .append(":\n    operation: ")
+                            .append(Json.write(id))
+                            .append('\n');
+                    about(yaml, one, operation.inputs());
+                } else {
+                    operation.faults().forEach(fault -> notes.add(id + " was left out. " + fault));
+                }
             }
         });
         if (api.isSpent()) {
             throw new IllegalArgumentException(
                     "That takes more from the description than is read of one: choose fewer operations, or make their schemas simpler.");
         }
-        return of(name, connection, offered, yaml, Map.of("tools/" + file, description));
+        api.servers().forEach(server -> notes.add("The description has the API at " + server + "."));
+        String kept = only == null && description.length() < LONGEST_AS_IT_IS
+                ? description
+                : Json.write(api.only(new HashSet<>(wanted)));
+        if (kept.length() > LONGEST_KEPT) {
+            throw new IllegalArgumentException("What these operations need of the description has " + kept.length()
+                    + " characters, and a file of a handbook at most " + LONGEST_KEPT + ": choose fewer.");
+        }
+        return of(name, connection, offered, yaml, Map.of("tools/" + file, kept), notes);
     }
 
-    private static OpenApi read(String file, String description) {
-        Findings findings = new Findings();
-        JsonNode document = Yaml.read(file, 1, description, findings).json();
-        if (!findings.sorted().isEmpty()
-                || !document.path("openapi").asString("").startsWith("3.")) {
-            throw new IllegalArgumentException("This isn't an OpenAPI 3 description"
-                    + findings.sorted().stream()
-                            .findFirst()
-                            .map(found -> ": " + found.what())
-                            .orElse("."));
+    private static ApiDescription read(String description) {
+        ApiDescription api;
+        try {
+            api = new ApiDescription(Documents.read(description));
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException("This isn't an OpenAPI 3 description: " + e.getMessage() + ".", e);
         }
-        OpenApi api = new OpenApi(document);
-        if (api.operations().isEmpty()) {
+        if (!api.isOpenApi3()) {
             throw new IllegalArgumentException(
-                    "No operation of this description has an operationId, which tools name it by. Give one to those you "
-                            + "want, in a copy of it.");
+                    "This isn't an OpenAPI 3.0 or 3.1 description: ‘openapi’ has to say which.");
+        }
+        if (api.operations().isEmpty()) {
+            throw new IllegalArgumentException("This description has no operations.");
         }
         return api;
     }
@@ -104,7 +132,8 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
             Offered one = Offered.of(
                     tool.path("name").asString(""),
                     Effect.ONCE,
-                    tool.path("description").asString(""));
+                    tool.path("description").asString(""),
+                    offered);
             offered.add(one);
             if (wanted.contains(one.id())) {
                 yaml.append("  ").append(one.tool()).append(":\n    remote: ").append(Json.write(one.id()));
@@ -120,11 +149,16 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
                 about(yaml, one, tool.path("inputs"));
             }
         }
-        return of(name, connection, offered, yaml, Map.of());
+        return of(name, connection, offered, yaml, Map.of(), List.of());
     }
 
     private static ToolProposal of(
-            String name, String connection, List<Offered> offered, StringBuilder yaml, Map<String, String> beside) {
+            String name,
+            String connection,
+            List<Offered> offered,
+            StringBuilder yaml,
+            Map<String, String> beside,
+            List<String> notes) {
         for (String given : List.of(name, connection)) {
             if (!given.matches("[a-z0-9][a-z0-9-]{0,59}")) {
                 throw new IllegalArgumentException(
@@ -134,7 +168,7 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files) {
         }
         Map<String, String> files = new TreeMap<>(beside);
         files.put("tools/" + name + ".yaml", yaml.toString());
-        return new ToolProposal(List.copyOf(offered), files);
+        return new ToolProposal(List.copyOf(offered), files, List.copyOf(notes));
     }
 
     private static Collection<String> wanted(@Nullable List<String> only, Collection<String> known) {

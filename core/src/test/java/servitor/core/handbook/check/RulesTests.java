@@ -337,6 +337,21 @@ class RulesTests {
         assertThat(check(files)).isEmpty();
     }
 
+    @Test
+    void anExampleInADescriptionIsNoSecret() {
+        Map<String, String> files = Scripted.files("", DONE);
+        String path = "tools/fares.openapi.yaml";
+        String field = "password: { type: string, example: correct-horse-9, x-of: ";
+        files.computeIfPresent(
+                path,
+                (name, text) -> text.replaceFirst(
+                        "schemas:\\n", "schemas:\n    Shown: { type: object, properties: { " + field + "one } } }\n"));
+        assertThat(check(files)).isEmpty();
+        files.computeIfPresent(
+                path, (name, text) -> text.replace("x-of: one", "x-of: \"Bearer abcdefghijklmnop1234\""));
+        assertThat(check(files)).extracting(Finding::code).containsExactly(Code.SECRET);
+    }
+
     // where findings stand
 
     @Test

@@ -114,33 +114,4 @@ class ToolFileTests {
         assertThat(findings.sorted().stream().filter(f -> f.code() == Code.BINDING))
                 .hasSize(2);
     }
-
-    @Test
-    void aDescriptionThatRefersToItselfWithManyBranchesStaysSmall() {
-        StringBuilder fields = new StringBuilder();
-        for (int i = 0; i < 40; i++) {
-            fields.append(i == 0 ? "" : ", ").append("f").append(i).append(": { $ref: '#/components/schemas/Self' }");
-        }
-        OpenApi api = new OpenApi(
-                Yaml.read("x", 1, """
-                        paths:
-                          /x: { post: { operationId: x, requestBody: { content: { application/json: { schema: { $ref: '#/components/schemas/Self' } } } } } }
-                        components: { schemas: { Self: { type: object, properties: { %s } } } }
-                        """.formatted(fields), new Findings()).json());
-
-        assertThat(Json.write(api.operation("x", "c").orElseThrow().inputs()).length())
-                .isLessThan(1_000_000);
-    }
-
-    @Test
-    void aDescriptionThatPointsOutOfItselfIsNotFollowed() {
-        OpenApi api = new OpenApi(Yaml.read("x", 1, """
-                        paths:
-                          /x: { post: { operationId: x, requestBody: { content: { application/json: { schema: { type: object, properties: { a: { $ref: 'file:///etc/passwd' } } } } } } } }
-                        """, new Findings()).json());
-
-        assertThat(api.operation("x", "c").orElseThrow().inputs().at("/properties/a"))
-                .as("it stays as it is, and is found when it is checked")
-                .isEqualTo(Json.object().put("$ref", "file:///etc/passwd"));
-    }
 }

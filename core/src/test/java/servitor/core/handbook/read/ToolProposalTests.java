@@ -63,6 +63,7 @@ class ToolProposalTests {
                 .containsExactly(
                         tuple("showOrder", "show-order", Effect.READ),
                         tuple("changeOrder", "change-order", Effect.WRITE),
+                        tuple("DELETE /orders/{order}", "delete-orders-order", Effect.WRITE),
                         tuple("placeOrder", "place-order", Effect.ONCE));
         assertThat(proposal.files()).containsOnlyKeys("tools/depot.yaml", "tools/depot.openapi.yaml");
         assertThat(read(proposal)).containsKey("depot.show-order").doesNotContainKey("depot.place-order");
@@ -76,6 +77,9 @@ class ToolProposalTests {
                 .isEqualTo("Changes it.\n  tools: { evil: { effect: read } } # \"quoted\"");
         assertThat(tools.keySet().stream().filter(name -> name.startsWith("depot.")))
                 .containsExactlyInAnyOrder("depot.show-order", "depot.change-order", "depot.place-order");
+        assertThat(ToolProposal.ofOpenApi("depot", "yard", DEPOT, null).notes())
+                .containsExactly(
+                        "DELETE /orders/{order} was left out. The path names ‘order’, and no parameter gives it.");
     }
 
     @Test
@@ -99,9 +103,9 @@ class ToolProposalTests {
                 .hasMessageContaining("There is no operation ‘shoOrder’")
                 .hasMessageContaining("showOrder");
         assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", "swagger: '2.0'", null))
-                .hasMessageContaining("isn't an OpenAPI 3 description");
+                .hasMessageContaining("isn't an OpenAPI 3.0 or 3.1 description");
         assertThatThrownBy(() -> ToolProposal.ofOpenApi("depot", "yard", "openapi: 3.0.3\npaths: {}", null))
-                .hasMessageContaining("operationId");
+                .hasMessageContaining("has no operations");
         assertThatThrownBy(() -> ToolProposal.ofOpenApi(
                         "depot", "yard", "openapi: 3.0.3\npaths: " + "[".repeat(5_000) + "]".repeat(5_000), null))
                 .hasMessageContaining("nested");
