@@ -38,6 +38,7 @@ final class JsonServer implements AutoCloseable {
         Answer handle(HttpExchange exchange, JsonNode body) throws IOException;
     }
 
+    /** What is answered; a text goes as a stream of events, anything else as JSON. */
     record Answer(int status, Object body) {
         static Answer problem(int status, String detail) {
             return new Answer(status, java.util.Map.of("title", "Stand-in", "detail", detail));
@@ -77,8 +78,10 @@ final class JsonServer implements AutoCloseable {
             } catch (RuntimeException e) {
                 answer = Answer.problem(400, "this can't be read: " + e.getMessage());
             }
-            byte[] bytes = JSON.writeValueAsString(answer.body()).getBytes(StandardCharsets.UTF_8);
-            exchange.getResponseHeaders().set("Content-Type", "application/json");
+            boolean events = answer.body() instanceof String;
+            String body = events ? answer.body().toString() : JSON.writeValueAsString(answer.body());
+            byte[] bytes = body.getBytes(StandardCharsets.UTF_8);
+            exchange.getResponseHeaders().set("Content-Type", events ? "text/event-stream" : "application/json");
             exchange.sendResponseHeaders(answer.status(), bytes.length);
             exchange.getResponseBody().write(bytes);
         }

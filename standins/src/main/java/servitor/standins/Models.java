@@ -18,8 +18,12 @@ import tools.jackson.databind.node.ObjectNode;
  * itself a stand-in in every answer.
  */
 public final class Models implements AutoCloseable {
-    private final JsonServer server;
+    static final String NAME = "stand-in-writer";
+    private static final Map<String, Object> MODEL =
+            Map.of("id", NAME, "object", "model", "created", 1_767_225_600, "owned_by", "stand-in");
     private static final int MOST_KEPT = 200;
+
+    private final JsonServer server;
 
     private final Deque<String> asked = new ConcurrentLinkedDeque<>();
     private final AtomicInteger badAnswers = new AtomicInteger();
@@ -58,17 +62,27 @@ public final class Models implements AutoCloseable {
     private Answer handle(HttpExchange exchange, JsonNode body) {
         String path = exchange.getRequestURI().getPath();
         if (path.equals("/v1/models")) {
-            return new Answer(200, Map.of("data", List.of(Map.of("id", "stand-in-writer", "object", "model"))));
+            return new Answer(200, Map.of("object", "list", "data", List.of(MODEL)));
+        }
+        if (path.equals("/v1/models/" + NAME)) {
+            return new Answer(200, MODEL);
         }
         if (!path.equals("/v1/chat/completions")) {
-            return Answer.problem(404, "nothing is here");
+            return error(404, "nothing is here", null, "unknown_url");
+        }
+        if (!body.path("model").asString("").equals(NAME)) {
+            return error(
+                    404, "there is no model ‘" + body.path("model").asString("") + "’", "model", "model_not_found");
+        }
+        if (!body.path("messages").isArray() || body.path("messages").isEmpty()) {
+            return error(400, "‘messages’ is missing", "messages", null);
         }
         asked.add(JsonServer.JSON.writeValueAsString(body));
         if (asked.size() > MOST_KEPT) {
             asked.poll();
         }
         if (counted(failures)) {
-            return Answer.problem(503, "there is too much to do");
+            return error(503, "there is too much to do", null, "overloaded");
         }
         waitWhileHeld();
         String user = "";
@@ -79,7 +93,7 @@ public final class Models implements AutoCloseable {
             }
         }
         if (counted(badAnswers)) {
-            return new Answer(200, completion("I would rather chat.", null, user.length() / 4));
+            return said(body, "I would rather chat.", null, user);
         }
         JsonNode schema = body.path("response_format").path("json_schema").path("schema");
         boolean writes = schema.path("properties").has("text")
@@ -88,11 +102,26 @@ public final class Models implements AutoCloseable {
         PatternModel thinker = new PatternModel(user, body);
         ObjectNode call = thinker.nextCall();
         if (call != null) {
-            return new Answer(200, completion(null, call, user.length() / 4));
+            return said(body, null, call, user);
         }
         String content =
                 JsonServer.JSON.writeValueAsString(writes ? new Writer(user, schema).write() : thinker.answer(schema));
-        return new Answer(200, completion(content, null, user.length() / 4));
+        return said(body, content, null, user);
+    }
+
+    private static Answer said(JsonNode asked, @Nullable String content, @Nullable ObjectNode call, String user) {
+        ObjectNode whole = Completion.of(asked, content, call, user);
+        return new Answer(200, asked.path("stream").asBoolean(false) ? Completion.events(asked, whole) : whole);
+    }
+
+    private static Answer error(int status, String message, @Nullable String about, @Nullable String code) {
+        ObjectNode answer = JsonServer.JSON.createObjectNode();
+        answer.putObject("error")
+                .put("message", message)
+                .put("type", status < 500 ? "invalid_request_error" : "server_error")
+                .put("param", about)
+                .put("code", code);
+        return new Answer(status, answer);
     }
 
     private void waitWhileHeld() {
@@ -105,27 +134,6 @@ public final class Models implements AutoCloseable {
 
     private static boolean counted(AtomicInteger left) {
         return left.getAndUpdate(count -> Math.max(0, count - 1)) > 0;
-    }
-
-    private static ObjectNode completion(@Nullable String content, @Nullable ObjectNode call, int promptTokens) {
-        ObjectNode answer = JsonServer.JSON
-                .createObjectNode()
-                .put("object", "chat.completion")
-                .put("model", "stand-in-writer (a stand-in)");
-        ObjectNode choice =
-                answer.putArray("choices").addObject().put("index", 0).put("finish_reason", "stop");
-        ObjectNode message =
-                choice.putObject("message").put("role", "assistant").put("content", content);
-        if (call != null) {
-            choice.put("finish_reason", "tool_calls");
-            message.putArray("tool_calls").add(call);
-        }
-        int tokens = content == null ? 20 : content.length() / 4;
-        answer.putObject("usage")
-                .put("prompt_tokens", promptTokens)
-                .put("completion_tokens", tokens)
-                .put("total_tokens", promptTokens + tokens);
-        return answer;
     }
 
     @Override

@@ -16,6 +16,7 @@ import java.util.concurrent.TimeoutException;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.access.ProgramAddress;
 import servitor.core.engine.Reply;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Template;
@@ -38,7 +39,9 @@ public final class ProgramTool implements Connector<Program> {
     @Override
     public Reply call(Access access, Program binding, ObjectNode args, String key, Deadline deadline)
             throws InterruptedException {
-        List<String> line = new ArrayList<>(List.of(path(access)));
+        ProgramAddress program = ProgramAddress.of(access.address());
+        List<String> line = new ArrayList<>(List.of(program.path()));
+        line.addAll(program.arguments());
         try {
             for (Template argument : binding.arguments()) {
                 String text = argument.fill(Map.of("args", TracedValue.of(args, Origin.HANDBOOK)))
@@ -52,7 +55,7 @@ public final class ProgramTool implements Connector<Program> {
         } catch (EvaluationFailed e) {
             return new Reply.Refused(Problem.INVALID, "an argument can't be made up: " + e.getMessage());
         }
-        return run(line, key, deadline);
+        return run(line, program.variables(), key, deadline);
     }
 
     @Override
@@ -63,10 +66,11 @@ public final class ProgramTool implements Connector<Program> {
     }
 
     private static String path(Access access) {
-        return access.address().getSchemeSpecificPart();
+        return ProgramAddress.of(access.address()).path();
     }
 
-    private static Reply run(List<String> line, String key, Deadline deadline) throws InterruptedException {
+    private static Reply run(List<String> line, Map<String, String> variables, String key, Deadline deadline)
+            throws InterruptedException {
         Process process;
         Path folder;
         try {
@@ -76,6 +80,7 @@ public final class ProgramTool implements Connector<Program> {
                     .redirectError(ProcessBuilder.Redirect.DISCARD)
                     .redirectInput(new File("/dev/null"));
             builder.environment().clear();
+            builder.environment().putAll(variables);
             builder.environment().put("IDEMPOTENCY_KEY", key);
             process = builder.start();
         } catch (IOException e) {

@@ -77,7 +77,7 @@ final class HttpBodies {
     }
 
     private static HttpCall file(HttpCall call, String type, JsonNode file) {
-        return call.sending(type.contains("*") ? mediaType(file, type) : type, content(file));
+        return call.sending(type.contains("*") ? mediaType(file, type) : type, held(file));
     }
 
     private static HttpCall multipart(HttpCall call, HttpBody body, ObjectNode args) {
@@ -120,7 +120,7 @@ final class HttpBodies {
     private static ByteArrayBody content(HttpBody.Field field, JsonNode value) {
         if (field.file()) {
             String type = field.type().isEmpty() || field.type().contains(",") ? mediaType(value, "*/*") : field.type();
-            return new ByteArrayBody(content(value), ContentType.parse(type), "part");
+            return new ByteArrayBody(held(value), ContentType.parse(type), "part");
         }
         String type = !field.type().isEmpty() ? field.type() : value.isContainer() ? "application/json" : "text/plain";
         String text = value.isContainer() || type.contains("json") ? Json.write(value) : value.asString("");
@@ -136,7 +136,7 @@ final class HttpBodies {
     }
 
     /** What a file holds, whichever way it was given. */
-    private static byte[] content(JsonNode file) {
+    private static byte[] held(JsonNode file) {
         return file.has("base64")
                 ? Base64.getMimeDecoder().decode(file.path("base64").asString(""))
                 : bytes(file.path("text").asString(""));

@@ -97,7 +97,8 @@ public final class JsonOverHttp {
         String type = String.valueOf(entity == null ? "" : entity.getContentType());
         String text = new String(bytes, charset(type));
         if (status < 200 || status > 299) {
-            return new Reply.Failed(status, where + " answered " + status + detail(type, text));
+            return new Reply.Failed(
+                    status, where + " answered " + status + detail(type, text), RetryAfter.of(response));
         }
         if (call.text() && type.toLowerCase(Locale.ROOT).startsWith("text/")) {
             return new Reply.Answered(status, Json.object().put("text", text));

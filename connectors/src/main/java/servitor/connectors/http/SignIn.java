@@ -70,7 +70,7 @@ public final class SignIn {
             tokens.remove(client); // a token that wasn't accepted isn't used again
         }
         return reply instanceof Reply.Failed failed
-                ? new Reply.Failed(failed.status(), access.credentials().hidden(failed.detail()))
+                ? new Reply.Failed(failed.status(), access.credentials().hidden(failed.detail()), failed.again())
                 : reply;
     }
 

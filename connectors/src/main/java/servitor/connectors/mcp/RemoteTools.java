@@ -2,9 +2,6 @@ package servitor.connectors.mcp;
 
 import io.modelcontextprotocol.client.McpAsyncClient;
 import io.modelcontextprotocol.client.McpClient;
-import io.modelcontextprotocol.client.transport.ServerParameters;
-import io.modelcontextprotocol.client.transport.StdioClientTransport;
-import io.modelcontextprotocol.json.McpJsonDefaults;
 import io.modelcontextprotocol.spec.McpClientTransport;
 import io.modelcontextprotocol.spec.McpSchema;
 import java.net.ConnectException;
@@ -14,23 +11,22 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeoutException;
-import java.util.stream.Stream;
 import javax.net.ssl.SSLHandshakeException;
 import org.apache.hc.client5.http.ConnectTimeoutException;
 import org.jspecify.annotations.Nullable;
+import reactor.core.publisher.Mono;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
-import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
+import servitor.core.handbook.Effect;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
-import servitor.core.json.MalformedJson;
-import servitor.core.json.Outside;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -48,9 +44,11 @@ public final class RemoteTools implements Connector<RemoteTool> {
     /**
      * A tool as its server describes it.
      *
-     * @param digest over all of it, to be agreed to
+     * @param effect what it says of its own effect, which is a hint and nobody's word; the strictest when it says nothing
+     * @param digest over all but that, to be agreed to
      */
-    public record Described(String name, String description, JsonNode inputs, JsonNode outputs, String digest) {
+    public record Described(
+            String name, String description, JsonNode inputs, JsonNode outputs, String effect, String digest) {
         static Described of(McpSchema.Tool tool) {
             String description = tool.description() == null ? "" : tool.description();
             JsonNode inputs = Json.of(tool.inputSchema());
@@ -58,7 +56,16 @@ public final class RemoteTools implements Connector<RemoteTool> {
             ObjectNode all = Json.object().put("name", tool.name()).put("description", description);
             all.set("inputs", inputs);
             all.set("outputs", outputs);
-            return new Described(tool.name(), description, inputs, outputs, Json.digest(all));
+            return new Described(
+                    tool.name(), description, inputs, outputs, hinted(tool).word(), Json.digest(all));
+        }
+
+        private static Effect hinted(McpSchema.Tool tool) {
+            McpSchema.ToolAnnotations hints = tool.annotations();
+            if (hints != null && Boolean.TRUE.equals(hints.readOnlyHint())) {
+                return Effect.READ;
+            }
+            return hints != null && Boolean.TRUE.equals(hints.idempotentHint()) ? Effect.WRITE : Effect.ONCE;
         }
     }
 
@@ -78,7 +85,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
                                 + "’ has changed since somebody agreed to it; it says " + now.digest() + " now");
             }
             sent = true;
-            return answer(session.call(binding.name(), args, key));
+            return RemoteAnswer.of(session.call(binding.name(), args, key));
         } catch (SignIn.Failed e) {
             return new Reply.NotSent(String.valueOf(e.getMessage()));
         } catch (RuntimeException e) {
@@ -113,7 +120,15 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     /** A talk with a server; each step of it has what is left of the time of all. */
-    private record Session(McpAsyncClient client, Deadline deadline) implements AutoCloseable {
+    private record Session(McpAsyncClient client, CompletableFuture<?> ended, Deadline deadline)
+            implements AutoCloseable {
+        /** Waits for an answer, or for the end of whoever was asked. */
+        <T> T answer(Mono<T> asked) {
+            return Objects.requireNonNull(
+                    Mono.firstWithSignal(asked, Mono.<T>fromFuture(ended.thenApply(none -> null), true))
+                            .block(deadline.left()));
+        }
+
         @Nullable
         Described described(String name) {
             return list().stream()
@@ -127,8 +142,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
             List<McpSchema.Tool> tools = new ArrayList<>();
             String cursor = null;
             do {
-                McpSchema.ListToolsResult page =
-                        Objects.requireNonNull(client.listTools(cursor).block(deadline.left()));
+                McpSchema.ListToolsResult page = answer(client.listTools(cursor));
                 tools.addAll(page.tools());
                 cursor = page.nextCursor();
             } while (cursor != null && tools.size() < MOST_TOOLS);
@@ -136,9 +150,8 @@ public final class RemoteTools implements Connector<RemoteTool> {
         }
 
         McpSchema.CallToolResult call(String name, ObjectNode args, String key) {
-            return Objects.requireNonNull(client.callTool(new McpSchema.CallToolRequest(
-                            name, Json.mapper().convertValue(args, Map.class), Map.of("servitor/key", key)))
-                    .block(deadline.left()));
+            return answer(client.callTool(new McpSchema.CallToolRequest(
+                    name, Json.mapper().convertValue(args, Map.class), Map.of("servitor/key", key))));
         }
 
         @Override
@@ -148,82 +161,34 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     private Session connect(Access access, Deadline deadline) throws SignIn.Failed, InterruptedException {
-        McpAsyncClient client = McpClient.async(transport(access, deadline))
+        McpClientTransport transport = transport(access, deadline);
+        McpAsyncClient client = McpClient.async(transport)
                 .requestTimeout(deadline.left())
                 .initializationTimeout(deadline.left())
                 .clientInfo(new McpSchema.Implementation("servitor", "1"))
                 .build();
         try {
-            client.initialize().block(deadline.left());
-            return new Session(client, deadline);
+            Session session = new Session(
+                    client,
+                    transport instanceof StandardStreams program ? program.ended() : new CompletableFuture<>(),
+                    deadline);
+            session.answer(client.initialize());
+            return session;
         } catch (RuntimeException e) {
             client.close();
             throw e;
         }
     }
 
-    /** A server that is a program of this machine: it gets an empty environment, and what its connection names. */
-    private static final class Program extends StdioClientTransport {
-        /** The client puts these in whatever it is told, so that they are taken out again on the way. */
-        private static final List<String> INHERITED = List.of("HOME", "LOGNAME", "PATH", "SHELL", "TERM", "USER");
-
-        private final Credentials credentials;
-
-        Program(Access access) {
-            super(
-                    new ServerParameters.Builder("/usr/bin/env")
-                            .args(Stream.concat(
-                                            INHERITED.stream().flatMap(name -> Stream.of("-u", name)),
-                                            Stream.of(access.address().getSchemeSpecificPart()))
-                                    .toList())
-                            .build(),
-                    McpJsonDefaults.getMapper());
-            this.credentials = access.credentials();
-        }
-
-        @Override
-        protected ProcessBuilder getProcessBuilder() {
-            ProcessBuilder program = new ProcessBuilder();
-            program.environment().clear();
-            if (credentials instanceof Credentials.ApiKey key) {
-                program.environment().put(key.header(), key.secret());
-            }
-            return program;
-        }
-    }
-
     private McpClientTransport transport(Access access, Deadline deadline) throws SignIn.Failed, InterruptedException {
         if ("exec".equals(access.address().getScheme())) {
-            return new Program(access);
+            return new StandardStreams(access);
         }
         URI address = access.address();
         String path = address.getRawPath();
         boolean bare = path == null || path.isEmpty() || path.equals("/");
         return new StreamableHttp(
                 bare ? address.resolve("/mcp") : address, signIn.headers(access, deadline), access.inside());
-    }
-
-    private static Reply answer(McpSchema.CallToolResult result) {
-        StringBuilder text = new StringBuilder();
-        for (McpSchema.Content content : result.content()) {
-            if (content instanceof McpSchema.TextContent words) {
-                text.append(text.isEmpty() ? "" : "\n").append(words.text());
-            }
-        }
-        if (Boolean.TRUE.equals(result.isError())) {
-            String detail = text.length() <= 300 ? text.toString() : text.substring(0, 300);
-            return new Reply.Refused(Problem.INVALID, "the tool answered: " + detail);
-        }
-        if (result.structuredContent() != null) {
-            return new Reply.Answered(200, Json.of(result.structuredContent()));
-        }
-        try {
-            JsonNode read = Outside.read(text.toString());
-            return new Reply.Answered(
-                    200, read.isObject() ? read : Json.object().put("text", text.toString()));
-        } catch (MalformedJson e) {
-            return new Reply.Answered(200, Json.object().put("text", text.toString()));
-        }
     }
 
     private static Reply failed(Access access, RuntimeException e, boolean sent) {
@@ -235,6 +200,10 @@ public final class RemoteTools implements Connector<RemoteTool> {
             Reply before = sent ? null : before(where, cause);
             if (before != null) {
                 return before;
+            }
+            if (cause instanceof StandardStreams.Ended) {
+                String said = String.valueOf(cause.getMessage());
+                return sent ? new Reply.Unknown(said, false) : new Reply.NotSent(said);
             }
             late |= cause instanceof TimeoutException;
         }

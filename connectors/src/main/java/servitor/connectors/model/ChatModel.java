@@ -2,18 +2,16 @@ package servitor.connectors.model;
 
 import java.net.URI;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import java.util.Optional;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.http.HttpCall;
 import servitor.connectors.http.SignIn;
 import servitor.core.engine.Reply;
+import servitor.core.handbook.ModelSettings;
+import servitor.core.handbook.ModelSettings.AnswerAs;
 import servitor.core.json.Json;
-import servitor.core.json.MalformedJson;
-import servitor.core.json.Outside;
 import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
@@ -26,9 +24,11 @@ public final class ChatModel {
     /** How long one answer may take. */
     public static final Duration LIMIT = Duration.ofSeconds(60);
 
-    private static final Pattern FENCED = Pattern.compile("\\s*```[a-zA-Z]*\\s*\\n(.*)\\n\\s*```\\s*", Pattern.DOTALL);
+    /** How often one question is asked in another way because the server said that it doesn't take it so. */
+    private static final int MOST_LEARNT = 4;
 
     private final SignIn signIn = new SignIn();
+    private final Learnt learnt = new Learnt();
 
     /** One message of a conversation; {@code role} is {@code system}, {@code user} or {@code assistant}. */
     public record Message(String role, String content) {}
@@ -47,44 +47,82 @@ public final class ChatModel {
     public sealed interface Said {}
 
     /**
+     * What an answer took.
+     *
+     * @param model the name the server gives itself
+     * @param estimated whether the server doesn't say how many tokens, so that they are estimated
+     */
+    public record Usage(String model, int tokens, boolean estimated) {}
+
+    /**
      * The model's words as JSON.
      *
      * @param raw the words as they came
-     * @param model the name the server gives itself
      */
-    public record Structured(JsonNode answer, String raw, String model, int tokens) implements Said {}
+    public record Structured(JsonNode answer, String raw, Usage usage) implements Said {}
 
     /** The model wants tools to be called. */
-    public record Calls(List<Wanted> wanted, String model, int tokens) implements Said {}
+    public record Calls(List<Wanted> wanted, Usage usage) implements Said {}
 
-    /** The model's words, which aren't JSON. */
-    public record Words(String raw, String why, String model, int tokens) implements Said {}
+    /** The model's words, which aren't what was asked for; {@code why} ends a sentence that begins with ‘it’. */
+    public record Words(String raw, String why, Usage usage) implements Said {}
+
+    /** The model, or its server, says that it won't answer. */
+    public record Declined(String words, Usage usage) implements Said {}
 
     /** No words came. */
     public record Nothing(Reply reply) implements Said {}
 
     /** Asks for an answer that fits {@code schema}. The answer is not checked here. */
-    public Said ask(Access access, String model, Conversation said, JsonNode schema, Deadline deadline)
+    public Said ask(
+            Access access, String model, ModelSettings declared, Conversation said, JsonNode schema, Deadline deadline)
             throws InterruptedException {
-        ObjectNode body = Json.object().put("model", model).put("temperature", 0);
-        messages(body.putArray("messages"), said);
-        tools(body, said.tools());
-        ObjectNode format = body.putObject("response_format").put("type", "json_schema");
-        format.putObject("json_schema")
-                .put("name", "answer")
-                .put("strict", true)
-                .set("schema", schema);
-        HttpCall request = HttpCall.post(
-                URI.create(access.address().toString().replaceAll("/+$", "") + "/chat/completions"),
-                "application/json",
-                Json.write(body),
-                deadline.orIn(LIMIT));
-        Reply reply = signIn.send(access, request);
-        return reply instanceof Reply.Answered answered ? read(answered) : new Nothing(reply);
+        ModelSettings settings = learnt.of(access, model, declared);
+        URI url = URI.create(access.address().toString().replaceAll("/+$", "") + "/chat/completions");
+        Deadline limit = deadline.orIn(LIMIT);
+        for (int i = 0; ; i++) {
+            String body = Json.write(body(model, settings, said, schema));
+            Reply reply = signIn.send(access, HttpCall.post(url, "application/json", body, limit));
+            if (reply instanceof Reply.Answered answered) {
+                return ChatAnswer.read(answered.body(), body.length());
+            }
+            Optional<ModelSettings> instead =
+                    i < MOST_LEARNT ? learnt.from(access, model, declared, settings, reply) : Optional.empty();
+            if (instead.isEmpty()) {
+                return new Nothing(reply);
+            }
+            settings = instead.get();
+        }
     }
 
-    private static void messages(ArrayNode list, Conversation said) {
-        list.addObject().put("role", "system").put("content", said.system());
+    private static ObjectNode body(String model, ModelSettings settings, Conversation said, JsonNode schema) {
+        ObjectNode body = Json.object().put("model", model);
+        if (settings.temperature() != null) {
+            body.put("temperature", settings.temperature());
+        }
+        if (settings.longest() > 0) {
+            body.put(settings.limitAs(), settings.longest());
+        }
+        String form = settings.answerAs() == AnswerAs.SCHEMA
+                ? ""
+                : "\n\nAnswer with one JSON object that fits this JSON Schema, and with nothing else:\n"
+                        + Json.write(schema);
+        messages(body.putArray("messages"), said, form);
+        tools(body, said.tools());
+        if (settings.answerAs() == AnswerAs.SCHEMA) {
+            ObjectNode format = body.putObject("response_format").put("type", "json_schema");
+            format.putObject("json_schema")
+                    .put("name", "answer")
+                    .put("strict", true)
+                    .set("schema", schema);
+        } else if (settings.answerAs() == AnswerAs.JSON) {
+            body.putObject("response_format").put("type", "json_object");
+        }
+        return body;
+    }
+
+    private static void messages(ArrayNode list, Conversation said, String form) {
+        list.addObject().put("role", "system").put("content", said.system() + form);
         list.addObject().put("role", "user").put("content", said.user());
         for (Exchange exchange : said.exchanges()) {
             ObjectNode call = list.addObject()
@@ -121,47 +159,5 @@ public final class ChatModel {
     /** Names of functions may hold no dots in this format. */
     private static String outside(String tool) {
         return tool.replace(".", "__");
-    }
-
-    private static Said calls(JsonNode calls, String model, int tokens) {
-        List<Wanted> wanted = new ArrayList<>();
-        for (JsonNode call : calls) {
-            String name = call.path("function").path("name").asString("").replace("__", ".");
-            try {
-                JsonNode args =
-                        Outside.read(call.path("function").path("arguments").asString("{}"));
-                if (!args.isObject()) {
-                    throw new MalformedJson("the arguments of " + name + " are no object", null);
-                }
-                wanted.add(new Wanted(call.path("id").asString(""), name, args));
-            } catch (MalformedJson e) {
-                return new Words(Json.write(call), "the call's arguments: " + e.getMessage(), model, tokens);
-            }
-        }
-        return new Calls(wanted, model, tokens);
-    }
-
-    /** What stands between code fences, where a model has put its whole answer there. */
-    private static String unfenced(String words) {
-        Matcher fenced = FENCED.matcher(words);
-        return fenced.matches() ? fenced.group(1) : words;
-    }
-
-    private static Said read(Reply.Answered answered) {
-        JsonNode message = answered.body().path("choices").path(0).path("message");
-        JsonNode content = message.path("content");
-        String model = answered.body().path("model").asString("");
-        int tokens = answered.body().path("usage").path("total_tokens").asInt(0);
-        if (message.path("tool_calls").isArray() && !message.path("tool_calls").isEmpty()) {
-            return calls(message.path("tool_calls"), model, tokens);
-        }
-        if (!content.isString()) {
-            return new Nothing(new Reply.Unreadable("the model server's answer has no words in it"));
-        }
-        try {
-            return new Structured(Outside.read(unfenced(content.stringValue())), content.stringValue(), model, tokens);
-        } catch (MalformedJson e) {
-            return new Words(content.stringValue(), String.valueOf(e.getMessage()), model, tokens);
-        }
     }
 }

@@ -206,4 +206,38 @@ class RemoteToolsTests {
                 .as("what the shell itself sets, and nothing of this process's")
                 .allMatch(line -> line.matches("(PWD|OLDPWD|SHLVL|_)=.*"));
     }
+
+    /** A program in a shell's words that is a tool server with what {@code says} prints for each message it gets. */
+    private Access saying(String says) throws Exception {
+        Path script = folder.resolve("server");
+        Files.writeString(script, "#!/bin/sh\n" + says + "\n");
+        Files.setPosixFilePermissions(script, PosixFilePermissions.fromString("rwx------"));
+        return new Access(
+                URI.create("exec:" + script + "?arg=--quiet&env=PLACE%3Dharbour"), new Credentials.None(), true);
+    }
+
+    private static String greeting(String before) {
+        return "read line\n" + before
+                + "echo '{\"jsonrpc\":\"2.0\",\"id\":\"'$(echo \"$line\" | sed 's/.*\"id\":\"\\([^\"]*\\)\".*/\\1/')'\",\"result\":{\"protocolVersion\":\"2025-06-18\",\"capabilities\":{\"tools\":{}},\"serverInfo\":{\"name\":\"'\"$1 $PLACE\"'\",\"version\":\"1\"}}}'\n"
+                + "read initialized\n";
+    }
+
+    @Test
+    void aProgramGetsItsArgumentsAndVariablesAndItsStrayLinesArePassedOver() throws Exception {
+        Access program = saying(
+                greeting("echo 'Listening …'\necho '{broken'\n")
+                        + "read list\necho 'Asked.'\n"
+                        + "echo '{\"jsonrpc\":\"2.0\",\"id\":\"'$(echo \"$list\" | sed 's/.*\"id\":\"\\([^\"]*\\)\".*/\\1/')'\",\"result\":{\"tools\":[]}}'\nread end");
+        assertThat(tools.test(program, Deadline.in(LIMIT)))
+                .isEqualTo(new Reply.Answered(
+                        200, Json.object().put("server", "--quiet harbour").put("tools", 0)));
+    }
+
+    @Test
+    void aServersDeathIsNamedAtOnce() throws Exception {
+        assertThat(tools.test(saying("echo 'no licence' >&2\nexit 7"), Deadline.in(LIMIT)))
+                .isEqualTo(new Reply.NotSent("the tool server ended with 7: no licence"));
+        assertThat(tools.test(saying(greeting("") + "exit 3"), Deadline.in(LIMIT)))
+                .isEqualTo(new Reply.NotSent("the tool server ended with 3"));
+    }
 }

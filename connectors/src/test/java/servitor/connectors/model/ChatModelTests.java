@@ -4,27 +4,37 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.model.ChatModel.Calls;
 import servitor.connectors.model.ChatModel.Conversation;
+import servitor.connectors.model.ChatModel.Declined;
 import servitor.connectors.model.ChatModel.Message;
 import servitor.connectors.model.ChatModel.Nothing;
 import servitor.connectors.model.ChatModel.Said;
 import servitor.connectors.model.ChatModel.Structured;
+import servitor.connectors.model.ChatModel.Usage;
 import servitor.connectors.model.ChatModel.Words;
 import servitor.core.engine.Reply;
+import servitor.core.handbook.ModelSettings;
+import servitor.core.handbook.ModelSettings.AnswerAs;
 import servitor.core.json.Json;
 import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Offered;
@@ -38,6 +48,9 @@ class ChatModelTests {
     private HttpServer server;
     private String body = "{}";
     private int status = 200;
+    private final Map<String, String> refuses = new HashMap<>();
+    private final Map<String, String> headers = new HashMap<>();
+    private final AtomicInteger questions = new AtomicInteger();
 
     @BeforeEach
     void start() throws IOException {
@@ -47,8 +60,22 @@ class ChatModelTests {
                 path.set(exchange.getRequestURI().getPath());
                 asked.set(Json.read(
                         new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8), JsonNode.class));
-                byte[] bytes = body.getBytes(StandardCharsets.UTF_8);
-                exchange.sendResponseHeaders(status, bytes.length);
+                JsonNode refused = asked.get();
+                int code = status;
+                String answer = body;
+                for (Map.Entry<String, String> one : refuses.entrySet()) {
+                    if (refused.has(one.getKey())
+                            && refused.path(one.getKey()).toString().contains(one.getValue())) {
+                        code = 400;
+                        answer = "{\"error\":{\"message\":\"Unsupported parameter: '" + one.getKey() + "'. "
+                                + (one.getKey().equals("max_tokens") ? "Use 'max_completion_tokens' instead." : "")
+                                + "\"}}";
+                    }
+                }
+                questions.incrementAndGet();
+                headers.forEach(exchange.getResponseHeaders()::set);
+                byte[] bytes = answer.getBytes(StandardCharsets.UTF_8);
+                exchange.sendResponseHeaders(code, bytes.length);
                 exchange.getResponseBody().write(bytes);
             }
         });
@@ -60,15 +87,18 @@ class ChatModelTests {
         server.stop(0);
     }
 
+    private final ChatModel model = new ChatModel();
+    private ModelSettings settings = ModelSettings.USUAL;
+
     private Said ask(List<Offered> tools, List<Exchange> exchanges, List<Message> after) throws InterruptedException {
         URI base = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/v1/");
-        return new ChatModel()
-                .ask(
-                        new Access(base, new Credentials.None(), true),
-                        "a-model",
-                        new Conversation("Be kind.", "Say it.", tools, exchanges, after),
-                        Json.object().put("type", "object"),
-                        Deadline.in(Duration.ofSeconds(20)));
+        return model.ask(
+                new Access(base, new Credentials.None(), true),
+                "a-model",
+                settings,
+                new Conversation("Be kind.", "Say it.", tools, exchanges, after),
+                Json.object().put("type", "object"),
+                Deadline.in(Duration.ofSeconds(20)));
     }
 
     private Said ask() throws InterruptedException {
@@ -88,7 +118,8 @@ class ChatModelTests {
         answers("{\"text\":\"Hello.\"}");
         Said said = ask();
         assertThat(said)
-                .isEqualTo(new Structured(Json.object().put("text", "Hello."), "{\"text\":\"Hello.\"}", "m-1", 12));
+                .isEqualTo(new Structured(
+                        Json.object().put("text", "Hello."), "{\"text\":\"Hello.\"}", new Usage("m-1", 12, false)));
         assertThat(path.get()).isEqualTo("/v1/chat/completions");
         assertThat(asked.get().path("response_format").path("type").asString()).isEqualTo("json_schema");
         assertThat(asked.get().path("messages").path(0).path("role").asString()).isEqualTo("system");
@@ -130,8 +161,7 @@ class ChatModelTests {
                 .isEqualTo(new Calls(
                         List.of(new Wanted(
                                 "c1", "fares.find-booking", Json.object().put("reference", "SK-1"))),
-                        "m-1",
-                        3));
+                        new Usage("m-1", 3, false)));
         JsonNode function = asked.get().path("tools").path(0).path("function");
         assertThat(function.path("name").asString()).isEqualTo("fares__find-booking");
         assertThat(function.path("parameters").path("type").asString()).isEqualTo("object");
@@ -185,5 +215,120 @@ class ChatModelTests {
                                 .isInstanceOfSatisfying(
                                         Reply.Failed.class,
                                         failed -> assertThat(failed.detail()).contains("slow down")));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "Sure! Here it is:\n```json\n{\"text\":\"a } b\"}\n```\nAnything else?",
+                "<think>It might be {\"text\":\"no\"}.</think>\n{\"text\":\"a } b\"}",
+                "It might be {\"text\":\"no\"}.</think>{\"text\":\"a } b\"}",
+                "The answer is {\"text\":\"a } b\"} {as asked}.",
+                "\uFEFF  {\"text\":\"a } b\"}"
+            })
+    void jsonIsFoundInWhateverIsSaidAroundIt(String words) throws Exception {
+        answers(words);
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Structured.class,
+                        said -> assertThat(said.answer())
+                                .isEqualTo(Json.object().put("text", "a } b")));
+    }
+
+    @Test
+    void whatCanBeReadInTwoWaysIsNotGuessedAt() throws Exception {
+        answers("Either {\"text\":\"a\"} or {\"text\":\"b\"}.");
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Words.class, words -> assertThat(words.why()).contains("more than one object"));
+    }
+
+    @Test
+    void contentMayComeInParts() throws Exception {
+        body =
+                "{\"choices\":[{\"message\":{\"content\":[{\"type\":\"text\",\"text\":\"{\\\"a\\\":\"},{\"type\":\"text\",\"text\":\"1}\"}]}}]}";
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Structured.class,
+                        said -> assertThat(said.answer())
+                                .isEqualTo(Json.object().put("a", 1)));
+    }
+
+    @Test
+    void emptyArgumentsAreNone() throws Exception {
+        body =
+                "{\"choices\":[{\"finish_reason\":\"tool_calls\",\"message\":{\"content\":\"\",\"tool_calls\":[{\"id\":\"c\",\"function\":{\"name\":\"a__b\",\"arguments\":\"\"}}]}}]}";
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Calls.class,
+                        calls -> assertThat(calls.wanted()).containsExactly(new Wanted("c", "a.b", Json.object())));
+    }
+
+    @Test
+    void tokensThatNobodyCountsAreEstimated() throws Exception {
+        body = "{\"choices\":[{\"message\":{\"content\":\"{}\"}}]}";
+        assertThat(ask()).isInstanceOfSatisfying(Structured.class, said -> {
+            assertThat(said.usage().estimated()).isTrue();
+            assertThat(said.usage().tokens()).isPositive();
+        });
+    }
+
+    @Test
+    void aModelThatDeclinesSaysSo() throws Exception {
+        body = "{\"choices\":[{\"message\":{\"content\":null,\"refusal\":\"I can't help with that.\"}}]}";
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Declined.class,
+                        declined ->
+                                assertThat(declined.words()).isEqualTo("the model declined: I can't help with that."));
+        body = "{\"choices\":[{\"finish_reason\":\"content_filter\",\"message\":{\"content\":\"{}\"}}]}";
+        assertThat(ask()).isInstanceOf(Declined.class);
+    }
+
+    @Test
+    void anAnswerThatWasCutOffIsNoAnswer() throws Exception {
+        body = "{\"choices\":[{\"finish_reason\":\"length\",\"message\":{\"content\":\"{}\"}}]}";
+        assertThat(ask())
+                .isInstanceOfSatisfying(
+                        Words.class, words -> assertThat(words.why()).contains("cut off"));
+    }
+
+    @Test
+    void whatAServerDoesntTakeIsLearntOnce() throws Exception {
+        settings = new ModelSettings(BigDecimal.ZERO, AnswerAs.SCHEMA, 500, ModelSettings.MAX_TOKENS);
+        refuses.put("max_tokens", "500");
+        refuses.put("response_format", "json_schema");
+        refuses.put("temperature", "0");
+        answers("{}");
+        assertThat(ask()).isInstanceOf(Structured.class);
+        assertThat(questions.get()).isEqualTo(4);
+        assertThat(asked.get().path("max_completion_tokens").asInt()).isEqualTo(500);
+        assertThat(asked.get().path("response_format").path("type").asString()).isEqualTo("json_object");
+        assertThat(asked.get().path("messages").path(0).path("content").asString())
+                .startsWith("Be kind.")
+                .contains("JSON Schema");
+        assertThat(ask()).isInstanceOf(Structured.class);
+        assertThat(questions.get()).as("it isn't asked in the old way again").isEqualTo(5);
+    }
+
+    @Test
+    void anErrorThatSaysNothingOfHowItWasAskedIsNotAskedAround() throws Exception {
+        status = 400;
+        body = "{\"error\":{\"message\":\"The prompt is too long.\"}}";
+        assertThat(ask()).isInstanceOf(Nothing.class);
+        assertThat(questions.get()).isEqualTo(1);
+    }
+
+    @Test
+    void whenToAskAgainIsTold() throws Exception {
+        status = 429;
+        headers.put("Retry-After", "17");
+        assertThat(((Nothing) ask()).reply())
+                .isInstanceOfSatisfying(
+                        Reply.Failed.class, failed -> assertThat(failed.again()).isEqualTo(Duration.ofSeconds(17)));
+        headers.put("Retry-After", "soon");
+        assertThat(((Nothing) ask()).reply())
+                .isInstanceOfSatisfying(
+                        Reply.Failed.class, failed -> assertThat(failed.again()).isZero());
     }
 }

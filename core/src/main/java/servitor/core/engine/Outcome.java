@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import servitor.core.handbook.Effect;
@@ -24,8 +25,13 @@ public sealed interface Outcome {
      * Nothing happened outside that can't be repeated: try again later, with the same key.
      *
      * @param sent whether something may have reached the outside system
+     * @param after how long the outside system wants to be left alone; zero when it doesn't say
      */
-    record TryAgain(Problem problem, String detail, boolean sent) implements Outcome {}
+    record TryAgain(Problem problem, String detail, boolean sent, Duration after) implements Outcome {
+        public TryAgain(Problem problem, String detail, boolean sent) {
+            this(problem, detail, sent, Duration.ZERO);
+        }
+    }
 
     /** What came of a talk of several lines; its transcript is kept as material, whatever came of it. */
     record WithTranscript(Outcome outcome, String transcript) implements Outcome {}
@@ -100,7 +106,7 @@ public sealed interface Outcome {
                 failed.status() == 429 || failed.status() == 502 || failed.status() == 503 || failed.status() == 504;
         boolean looking = failed.status() >= 500 && tool.effect() == Effect.READ;
         if (passing && tool.effect() != Effect.ONCE || looking) {
-            return new TryAgain(Problem.UNAVAILABLE, failed.detail(), true);
+            return new TryAgain(Problem.UNAVAILABLE, failed.detail(), true, failed.again());
         }
         if (failed.status() >= 500) {
             return unclear(tool, id, Problem.UNAVAILABLE, failed.detail());

@@ -1,5 +1,6 @@
 package servitor.core.engine;
 
+import java.time.Duration;
 import servitor.core.handbook.Problem;
 import tools.jackson.databind.JsonNode;
 
@@ -17,8 +18,16 @@ public sealed interface Reply {
         }
     }
 
-    /** It answered that it can't or won't. */
-    record Failed(int status, String detail) implements Reply {}
+    /**
+     * It answered that it can't or won't.
+     *
+     * @param again after how long it says that it may be asked again; zero when it doesn't say
+     */
+    record Failed(int status, String detail, Duration again) implements Reply {
+        public Failed(int status, String detail) {
+            this(status, detail, Duration.ZERO);
+        }
+    }
 
     /**
      * It answered that it can't or won't, in a way that pages can have a way for.

@@ -33,6 +33,8 @@ public final class WorkLeases {
     private static final int MOST_TRIES = 12;
     private static final int MOST_BREAKS = 5;
     private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
+    /** How long an outside system may ask to be left alone. */
+    private static final Duration LONGEST_WANTED = Duration.ofMinutes(10);
 
     private final Engine engine;
     private final String owner;
@@ -151,7 +153,9 @@ public final class WorkLeases {
     }
 
     private void tryAgain(EngineStore store, Work work, Outcome.TryAgain again, int tries) {
-        Instant next = store.now().plus(pauseAfter(tries));
+        Duration pause = pauseAfter(tries);
+        Duration wanted = again.after().compareTo(LONGEST_WANTED) > 0 ? LONGEST_WANTED : again.after();
+        Instant next = store.now().plus(wanted.compareTo(pause) > 0 ? wanted : pause);
         RunState run = run(store, work);
         if (store.release(work.id(), owner, waiting(store, work, run), next)) {
             if (again.sent()) {

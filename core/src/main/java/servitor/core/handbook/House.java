@@ -23,5 +23,5 @@ public record House(String title, ZoneId timeZone, String currency, List<String>
      * @param connection the connection it is reached over
      * @param name the name the model server knows it by
      */
-    public record Model(String connection, String name) {}
+    public record Model(String connection, String name, ModelSettings settings) {}
 }

@@ -78,11 +78,12 @@ final class ModelWork {
     /** The trail's record of an answer. */
     static ObjectNode record(RunInput.ModelAnswered answered) {
         JsonNode answer = answered.answer();
-        return Json.object()
+        ObjectNode record = Json.object()
                 .put("reason", answer.path("reason").asString(""))
                 .put("sure", answer.path("sure").asDouble(0))
                 .put("model", answered.model())
                 .put("tokens", answered.tokens());
+        return Boolean.TRUE.equals(answered.estimated()) ? record.put("estimated", true) : record;
     }
 
     /** Marks the free texts of an answer as a machine's, so that they can't reach people unread. */

@@ -50,8 +50,21 @@ public sealed interface RunInput {
      */
     record Settled(String id, String by, boolean happened, JsonNode result, String reason) implements RunInput {}
 
-    /** A model answered within the contract. */
-    record ModelAnswered(String id, String model, JsonNode answer, int tokens) implements RunInput {}
+    /**
+     * A model answered within the contract.
+     *
+     * @param estimated true when the tokens weren't counted by the model's server; null in inputs of earlier versions
+     */
+    record ModelAnswered(
+            String id,
+            String model,
+            JsonNode answer,
+            int tokens,
+            @Nullable Boolean estimated) implements RunInput {
+        public ModelAnswered(String id, String model, JsonNode answer, int tokens) {
+            this(id, model, answer, tokens, null);
+        }
+    }
 
     /** A model wants tools to be called before it answers. */
     record ModelCalled(String id, String model, List<Wanted> wanted, int tokens) implements RunInput {}

@@ -4,6 +4,7 @@ import java.net.URI;
 import java.net.URISyntaxException;
 import java.util.List;
 import servitor.connectors.Connectors;
+import servitor.connectors.access.ProgramAddress;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
@@ -20,10 +21,7 @@ final class Address {
     /** An address of any protocol that connectors speak; throws {@link IllegalArgumentException} when it can't be one. */
     static String any(String url) {
         if (url.startsWith("exec:")) {
-            if (!url.matches("exec:/[^\\s]{1,300}") || url.contains("/../")) {
-                throw new IllegalArgumentException(
-                        "‘" + url + "’ must name a program by its whole path, as in exec:/usr/bin/true.");
-            }
+            ProgramAddress.of(URI.create(url));
             return url;
         }
         if (url.startsWith("jdbc:")) {

@@ -54,48 +54,68 @@ class ModelGateway {
             return failed(id, Problem.REFUSED, refused.get(), 0);
         }
         List<Message> after = new ArrayList<>();
-        int tokens = 0;
+        Tokens tokens = new Tokens(0, false);
         String wrong = "";
         for (int tried = 0; tried < TRIES; tried++) {
             Said said = model.ask(
                     access.get(),
                     declared.name(),
+                    declared.settings(),
                     new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after),
                     prompt.contract().schema(),
                     deadline);
             if (said instanceof ChatModel.Nothing nothing) {
-                return with(after, nothing(id, nothing.reply(), tokens));
+                return with(after, nothing(id, nothing.reply(), tokens.count()));
             }
-            if (said instanceof ChatModel.Calls calls && !prompt.tools().isEmpty()) {
+            if (said instanceof ChatModel.Declined declined) {
                 return with(
                         after,
-                        new Outcome.Done(new ModelCalled(id, calls.model(), calls.wanted(), tokens + calls.tokens())));
+                        failed(
+                                id,
+                                Problem.REFUSED,
+                                declined.words(),
+                                tokens.and(declined.usage()).count()));
             }
             String raw;
-            if (said instanceof ChatModel.Structured structured) {
-                tokens += structured.tokens();
-                List<String> violations = prompt.contract().violations(structured.answer());
-                if (violations.isEmpty()) {
+            if (said instanceof ChatModel.Calls calls) {
+                tokens = tokens.and(calls.usage());
+                if (!prompt.tools().isEmpty()) {
                     return with(
                             after,
-                            new Outcome.Done(new ModelAnswered(id, structured.model(), structured.answer(), tokens)));
+                            new Outcome.Done(
+                                    new ModelCalled(id, calls.usage().model(), calls.wanted(), tokens.count())));
+                }
+                wrong = "it calls tools, and none are offered";
+                raw = Json.write(calls.wanted());
+            } else if (said instanceof ChatModel.Structured structured) {
+                tokens = tokens.and(structured.usage());
+                List<String> violations = prompt.contract().violations(structured.answer());
+                if (violations.isEmpty()) {
+                    String by = structured.usage().model();
+                    return with(
+                            after,
+                            new Outcome.Done(new ModelAnswered(
+                                    id, by, structured.answer(), tokens.count(), tokens.estimated())));
                 }
                 wrong = String.join("; ", violations);
                 raw = structured.raw();
-            } else if (said instanceof ChatModel.Calls calls) {
-                tokens += calls.tokens();
-                wrong = "it calls tools, and none are offered";
-                raw = Json.write(calls.wanted());
             } else {
                 ChatModel.Words words = (ChatModel.Words) said;
-                tokens += words.tokens();
-                wrong = "it isn't JSON: " + words.why();
+                tokens = tokens.and(words.usage());
+                wrong = words.why();
                 raw = words.raw();
             }
             after.add(new Message("assistant", raw));
             after.add(new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
         }
-        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, tokens));
+        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, tokens.count()));
+    }
+
+    /** What was used so far, and whether any of it is an estimate. */
+    private record Tokens(int count, boolean estimated) {
+        Tokens and(ChatModel.Usage more) {
+            return new Tokens(count + more.tokens(), estimated || more.estimated());
+        }
     }
 
     /** An outcome with the answers that broke the contract and what was said about them, if there were any. */
@@ -121,7 +141,7 @@ class ModelGateway {
                     unknown.timedOut() ? Problem.TIMEOUT : Problem.UNAVAILABLE, unknown.detail(), true);
         } else if (reply instanceof Reply.Failed refused) {
             return refused.status() == 429 || refused.status() >= 500
-                    ? new Outcome.TryAgain(Problem.UNAVAILABLE, refused.detail(), true)
+                    ? new Outcome.TryAgain(Problem.UNAVAILABLE, refused.detail(), true, refused.again())
                     : failed(id, Problem.INVALID, refused.detail(), tokens);
         }
         return failed(id, Problem.INVALID, ((Reply.Unreadable) reply).detail(), tokens);

@@ -8,6 +8,7 @@ import java.util.Objects;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding;
@@ -36,20 +37,23 @@ import tools.jackson.databind.node.ObjectNode;
 final class BindingReader {
     private static final int MOST_ROWS = 1_000;
 
+    /** What goes in and comes out: field by field, or as whole JSON Schemas. */
+    private static final List<String> DECLARED = List.of("inputs", "outputs", "inputs-schema", "outputs-schema");
+
     private static final Map<String, Form> FORMS = new TreeMap<>();
 
     static {
         form("operation", List.of(), BindingReader::operation);
         form("directory", List.of(), BindingReader::directory);
         form("query", List.of("inputs", "outputs", "one", "rows"), BindingReader::query);
-        form("dialogue", List.of("inputs", "outputs"), BindingReader::dialogue);
+        form("dialogue", DECLARED, BindingReader::dialogue);
         form(
                 "arguments",
-                List.of("inputs", "outputs"),
+                DECLARED,
                 (reader, tool) -> declared(tool, new Program(reader.connection, tool.templates("arguments"))));
         form(
                 "remote",
-                List.of("inputs", "outputs", "agreed"),
+                Stream.concat(DECLARED.stream(), Stream.of("agreed")).toList(),
                 (reader, tool) -> declared(
                         tool, new RemoteTool(reader.connection, tool.required("remote"), tool.text("agreed", ""))));
         form("page", List.of("outputs"), BindingReader::page);
@@ -231,8 +235,11 @@ final class BindingReader {
         return new Bound("", schema(tool, "inputs"), schema(tool, "outputs"), null, to);
     }
 
-    /** Fields and their schemas; all of them are there unless the schema says {@code optional: true}. */
+    /** A whole schema where one is given; else fields and their schemas; all of them are there unless the schema says {@code optional: true}. */
     static ObjectNode schema(Keys tool, String key) {
+        if (tool.has(key + "-schema") && tool.value(key + "-schema").json() instanceof ObjectNode whole) {
+            return whole.deepCopy();
+        }
         ObjectNode schema = Json.object().put("type", "object");
         ObjectNode properties = schema.putObject("properties");
         List<String> required = new ArrayList<>();

@@ -171,8 +171,7 @@ public final class HandbookReader {
         Keys keys = Keys.of(yaml(file), findings, List.of("title", "time-zone", "currency", "rules", "models"));
         Map<String, Model> models = new LinkedHashMap<>();
         keys.entries("models").forEach((name, value) -> {
-            Keys model = Keys.of(value, findings, List.of("connection", "name"));
-            models.put(name, new Model(model.required("connection"), model.required("name")));
+            models.put(name, ModelReader.read(value, findings));
         });
         String zone = keys.text("time-zone", "UTC");
         ZoneId timeZone = ZoneId.of("UTC");

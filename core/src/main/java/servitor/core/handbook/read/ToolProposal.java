@@ -31,6 +31,10 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
     private static final int LONGEST_AS_IT_IS = 300_000;
 
     private static final int LONGEST_KEPT = 1_000_000;
+    /** What the schema of an object says that is nothing but its fields. */
+    private static final Set<String> PLAIN =
+            Set.of("$schema", "type", "properties", "required", "additionalProperties", "title", "description");
+
     private static final String CONFIRM = "  # proposed: is that so?";
 
     /**
@@ -42,7 +46,7 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
      */
     public record Offered(String id, String tool, Effect effect, String description) {
         private static Offered of(String id, Effect effect, String description, List<Offered> before) {
-            String tool = kebab(id);
+            String tool = kebab(id).isEmpty() ? "tool" : kebab(id); // a name may have no Latin letters
             String free = tool;
             for (int i = 2; isTaken(free, before); i++) {
                 free = tool + "-" + i;
@@ -131,7 +135,7 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
         for (JsonNode tool : tools) {
             Offered one = Offered.of(
                     tool.path("name").asString(""),
-                    Effect.ONCE,
+                    hinted(tool.path("effect").asString("")),
                     tool.path("description").asString(""),
                     offered);
             offered.add(one);
@@ -140,12 +144,8 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
                 yaml.append("\n    agreed: ")
                         .append(tool.path("digest").asString(""))
                         .append('\n');
-                yaml.append("    inputs: ")
-                        .append(Json.write(fields(tool.path("inputs"))))
-                        .append('\n');
-                yaml.append("    outputs: ")
-                        .append(Json.write(fields(tool.path("outputs"))))
-                        .append('\n');
+                declared(yaml, "inputs", tool.path("inputs"));
+                declared(yaml, "outputs", tool.path("outputs"));
                 about(yaml, one, tool.path("inputs"));
             }
         }
@@ -209,6 +209,28 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
         }
     }
 
+    /** Field by field where a schema is just that, and whole where it says more. */
+    private static void declared(StringBuilder yaml, String key, JsonNode schema) {
+        boolean plain = PLAIN.containsAll(schema.propertyNames())
+                && schema.path("properties").valueStream().allMatch(JsonNode::isObject)
+                && !schema.path("additionalProperties").asBoolean(false);
+        yaml.append("    ")
+                .append(plain ? key : key + "-schema")
+                .append(": ")
+                .append(Json.write(plain ? fields(schema) : schema))
+                .append('\n');
+    }
+
+    /** What a server says of its tool's effect; the strictest when it says nothing. */
+    private static Effect hinted(String word) {
+        for (Effect effect : Effect.values()) {
+            if (effect.word().equals(word)) {
+                return effect;
+            }
+        }
+        return Effect.ONCE;
+    }
+
     /** The fields of an object's schema as tool files have them: what isn't required is marked so. */
     private static ObjectNode fields(JsonNode schema) {
         ObjectNode fields = Json.object();
@@ -217,10 +239,8 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
                 .map(name -> name.asString(""))
                 .toList();
         schema.path("properties").properties().forEach(e -> {
-            if (e.getValue().isObject()) {
-                ObjectNode own = (ObjectNode) e.getValue().deepCopy();
-                fields.set(e.getKey(), required.contains(e.getKey()) ? own : own.put("optional", true));
-            }
+            ObjectNode own = e.getValue().deepCopy().asObject();
+            fields.set(e.getKey(), required.contains(e.getKey()) ? own : own.put("optional", true));
         });
         return fields;
     }
