@@ -76,7 +76,7 @@ public final class Connectors {
         Connector<?> connector = speaks == Binding.RemoteTool.class
                 ? remote
                 : switch (String.valueOf(access.address().getScheme())) {
-                    case "ldap", "ldaps" -> directory;
+                    case "ldap", "ldaps", "ldap+tls" -> directory;
                     case "jdbc" -> query;
                     case "tcp", "ssh" -> dialogue;
                     case "exec" -> program;

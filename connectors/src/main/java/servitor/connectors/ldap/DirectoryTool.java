@@ -1,25 +1,18 @@
 package servitor.connectors.ldap;
 
-import com.unboundid.ldap.sdk.Filter;
+import com.unboundid.ldap.sdk.ExtendedResult;
 import com.unboundid.ldap.sdk.LDAPConnection;
 import com.unboundid.ldap.sdk.LDAPConnectionOptions;
 import com.unboundid.ldap.sdk.LDAPException;
-import com.unboundid.ldap.sdk.Modification;
-import com.unboundid.ldap.sdk.ModificationType;
 import com.unboundid.ldap.sdk.NameResolver;
 import com.unboundid.ldap.sdk.ResultCode;
-import com.unboundid.ldap.sdk.SearchRequest;
-import com.unboundid.ldap.sdk.SearchResultEntry;
-import com.unboundid.ldap.sdk.SearchScope;
+import com.unboundid.ldap.sdk.extensions.StartTLSExtendedRequest;
 import com.unboundid.util.ssl.SSLSocketVerifier;
 import com.unboundid.util.ssl.SSLUtil;
 import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.security.GeneralSecurityException;
-import java.util.Arrays;
-import java.util.List;
-import java.util.Optional;
 import javax.net.ssl.SSLSocket;
 import org.apache.hc.client5.http.ssl.DefaultHostnameVerifier;
 import servitor.connectors.access.Access;
@@ -29,15 +22,15 @@ import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
-import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.DirectoryLayout;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
  * A staff directory over LDAP (RFC 4511). The address holds the base that people and groups stand under, as in {@code
- * ldaps://directory.example/dc=skerry,dc=example}; people are {@code inetOrgPerson} (RFC 2798), groups {@code
- * groupOfNames}, and an account is locked while it has {@code pwdAccountLockedTime} (the password policy draft).
+ * ldaps://directory.example/dc=skerry,dc=example}; {@code ldap+tls} begins in the clear and goes on over TLS before anything is said
+ * (StartTLS, RFC 4511, section 4.14). How people and groups are kept there is the tool file's to say ({@link DirectoryLayout}).
  */
 public final class DirectoryTool implements Connector<Directory> {
     private final SSLUtil tls;
@@ -87,10 +80,7 @@ public final class DirectoryTool implements Connector<Directory> {
         }
     }
 
-    private static final int MOST_ENTRIES = 50;
     private static final int CONNECT_MILLIS = 3_000;
-    private static final String LOCKED = "pwdAccountLockedTime";
-    private static final String[] PERSON = {"uid", "cn", "mail", "title", LOCKED};
 
     @Override
     public Reply call(Access access, Directory binding, ObjectNode args, String key, Deadline deadline) {
@@ -98,7 +88,7 @@ public final class DirectoryTool implements Connector<Directory> {
         try (LDAPConnection directory = connect(access, deadline);
                 Deadline.Cut cut = deadline.cut(directory::close)) {
             changing[0] = binding.action().effect().acts();
-            return carryOut(directory, base(access), binding, args);
+            return new DirectoryTalk(directory, base(access), binding.layout()).carryOut(binding.action(), args);
         } catch (LDAPException e) {
             return failed(access, e, changing[0], deadline);
         }
@@ -138,6 +128,9 @@ public final class DirectoryTool implements Connector<Directory> {
             connection = secure
                     ? new LDAPConnection(tls.createSSLSocketFactory(), options, address.getHost(), port)
                     : new LDAPConnection(options, address.getHost(), port);
+            if ("ldap+tls".equals(address.getScheme())) {
+                startTls(connection);
+            }
         } catch (GeneralSecurityException e) {
             throw new LDAPException(ResultCode.CONNECT_ERROR, "TLS isn't available", e);
         }
@@ -152,139 +145,18 @@ public final class DirectoryTool implements Connector<Directory> {
         return connection;
     }
 
-    private static Reply carryOut(LDAPConnection directory, String base, Directory binding, ObjectNode args)
-            throws LDAPException {
-        if (binding.action() == DirectoryAction.FIND_PEOPLE) {
-            return new Reply.Answered(
-                    200, search(directory, base, args.path("words").asString("")));
-        }
-        String account = args.path("account").asString("");
-        Optional<SearchResultEntry> found = person(directory, base, account);
-        if (found.isEmpty()) {
-            return new Reply.Refused(
-                    Problem.NOT_FOUND, "the directory knows nobody with the account ‘" + account + "’");
-        }
-        SearchResultEntry person = found.get();
-        return switch (binding.action()) {
-            case GROUPS -> {
-                ObjectNode answer = Json.object();
-                answer.set("groups", Json.of(groups(directory, base, person.getDN())));
-                yield new Reply.Answered(200, answer);
-            }
-            case UNLOCK -> {
-                boolean locked = person.hasAttribute(LOCKED);
-                if (locked) {
-                    directory.modify(person.getDN(), new Modification(ModificationType.DELETE, LOCKED));
-                }
-                yield done(account, "unlocked", locked);
-            }
-            case SET_PASSWORD -> {
-                directory.modify(
-                        person.getDN(),
-                        new Modification(
-                                ModificationType.REPLACE,
-                                "userPassword",
-                                args.path("password").asString("")));
-                yield done(account, "changed", true);
-            }
-            case ADD_MEMBER, REMOVE_MEMBER -> member(directory, base, person, binding, args);
-            default -> new Reply.Answered(200, describe(directory, base, person));
-        };
-    }
-
-    private static Reply member(
-            LDAPConnection directory, String base, SearchResultEntry person, Directory binding, ObjectNode args)
-            throws LDAPException {
-        String group = args.path("group").asString("");
-        Filter filter = Filter.createANDFilter(
-                Filter.createEqualityFilter("objectClass", "groupOfNames"), Filter.createEqualityFilter("cn", group));
-        SearchResultEntry found = directory.searchForEntry(base, SearchScope.SUB, filter, "cn");
-        if (found == null) {
-            return new Reply.Refused(Problem.NOT_FOUND, "the directory has no group ‘" + group + "’");
-        }
-        boolean adds = binding.action() == DirectoryAction.ADD_MEMBER;
+    /** Nothing goes on in the clear when the server won't, or its certificate is another's. */
+    private void startTls(LDAPConnection connection) throws LDAPException, GeneralSecurityException {
         try {
-            directory.modify(
-                    found.getDN(),
-                    new Modification(adds ? ModificationType.ADD : ModificationType.DELETE, "member", person.getDN()));
-            return done(person.getAttributeValue("uid"), "changed", true);
+            ExtendedResult result =
+                    connection.processExtendedOperation(new StartTLSExtendedRequest(tls.createSSLSocketFactory()));
+            if (!result.getResultCode().equals(ResultCode.SUCCESS)) {
+                throw new LDAPException(ResultCode.CONNECT_ERROR, "it doesn't speak TLS");
+            }
         } catch (LDAPException e) {
-            ResultCode already = adds ? ResultCode.ATTRIBUTE_OR_VALUE_EXISTS : ResultCode.NO_SUCH_ATTRIBUTE;
-            if (e.getResultCode().equals(already)) {
-                return done(person.getAttributeValue("uid"), "changed", false);
-            }
-            throw e;
+            connection.close();
+            throw new LDAPException(ResultCode.CONNECT_ERROR, e.getMessage(), e);
         }
-    }
-
-    private static Reply done(String account, String what, boolean changed) {
-        return new Reply.Answered(200, Json.object().put("account", account).put(what, changed));
-    }
-
-    private static Optional<SearchResultEntry> person(LDAPConnection directory, String base, String account)
-            throws LDAPException {
-        Filter filter = Filter.createANDFilter(
-                Filter.createEqualityFilter("objectClass", "inetOrgPerson"),
-                Filter.createEqualityFilter("uid", account));
-        return Optional.ofNullable(directory.searchForEntry(base, SearchScope.SUB, filter, PERSON));
-    }
-
-    private static ObjectNode search(LDAPConnection directory, String base, String words) throws LDAPException {
-        List<Filter> each = Arrays.stream(words.strip().split("\\s+"))
-                .limit(5)
-                .map(word -> Filter.createORFilter(
-                        Filter.createSubAnyFilter("cn", word),
-                        Filter.createSubAnyFilter("mail", word),
-                        Filter.createSubAnyFilter("title", word)))
-                .toList();
-        Filter people = Filter.createEqualityFilter("objectClass", "inetOrgPerson");
-        SearchRequest request = new SearchRequest(
-                base, SearchScope.SUB, Filter.createANDFilter(people, Filter.createANDFilter(each)), PERSON);
-        request.setSizeLimit(MOST_ENTRIES);
-        var list = Json.mapper().createArrayNode();
-        List<SearchResultEntry> entries;
-        try {
-            entries = directory.search(request).getSearchEntries();
-        } catch (com.unboundid.ldap.sdk.LDAPSearchException e) {
-            if (!e.getResultCode().equals(ResultCode.SIZE_LIMIT_EXCEEDED)) {
-                throw e;
-            }
-            entries = e.getSearchEntries();
-        }
-        for (SearchResultEntry entry : entries) {
-            list.add(describe(directory, base, entry));
-        }
-        ObjectNode answer = Json.object();
-        answer.set("people", list);
-        return answer;
-    }
-
-    private static ObjectNode describe(LDAPConnection directory, String base, SearchResultEntry person)
-            throws LDAPException {
-        ObjectNode answer = Json.object()
-                .put("account", text(person, "uid"))
-                .put("name", text(person, "cn"))
-                .put("mail", text(person, "mail"))
-                .put("title", text(person, "title"))
-                .put("locked", person.hasAttribute(LOCKED));
-        answer.set("groups", Json.of(groups(directory, base, person.getDN())));
-        return answer;
-    }
-
-    private static String text(SearchResultEntry entry, String attribute) {
-        String value = entry.getAttributeValue(attribute);
-        return value == null ? "" : value;
-    }
-
-    /** Groups are searched by member: not every directory keeps the way back. */
-    private static List<String> groups(LDAPConnection directory, String base, String dn) throws LDAPException {
-        Filter filter = Filter.createANDFilter(
-                Filter.createEqualityFilter("objectClass", "groupOfNames"), Filter.createEqualityFilter("member", dn));
-        SearchRequest request = new SearchRequest(base, SearchScope.SUB, filter, "cn");
-        return directory.search(request).getSearchEntries().stream()
-                .map(entry -> text(entry, "cn"))
-                .sorted()
-                .toList();
     }
 
     private static Reply failed(Access access, LDAPException e, boolean changing, Deadline deadline) {

@@ -25,6 +25,7 @@ import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
 import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.DirectoryLayout;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 
@@ -53,12 +54,14 @@ class DirectoryToolTests {
         return new Access(slapd.url(), new Credentials.Password(slapd.admin(), slapd.password()), true);
     }
 
+    private DirectoryLayout layout = DirectoryLayout.INET;
+
     private Reply call(DirectoryAction action, String... args) {
         var inputs = Json.object();
         for (int i = 0; i < args.length; i += 2) {
             inputs.put(args[i], args[i + 1]);
         }
-        return tool.call(access(), new Directory("directory", action), inputs, "key", Deadline.in(LIMIT));
+        return tool.call(access(), new Directory("directory", action, layout), inputs, "key", Deadline.in(LIMIT));
     }
 
     private JsonNode answer(DirectoryAction action, String... args) {
@@ -138,6 +141,11 @@ class DirectoryToolTests {
 
     /** A directory over TLS whose certificate is for {@code name}. */
     private static InMemoryDirectoryServer certified(Path folder, String name, String names) throws Exception {
+        return certified(folder, name, names, false);
+    }
+
+    private static InMemoryDirectoryServer certified(Path folder, String name, String names, boolean later)
+            throws Exception {
         Path store = folder.resolve(name + ".p12");
         Process made = new ProcessBuilder(
                         System.getProperty("java.home") + "/bin/keytool",
@@ -160,15 +168,15 @@ class DirectoryToolTests {
                 .start();
         assertThat(made.waitFor()).isZero();
         InMemoryDirectoryServerConfig config = new InMemoryDirectoryServerConfig("dc=skerryline,dc=example");
-        config.setListenerConfigs(InMemoryListenerConfig.createLDAPSConfig(
-                "tls",
-                InetAddress.getLoopbackAddress(),
-                0,
-                new SSLUtil(
-                                new KeyStoreKeyManager(store.toFile(), "of-the-test".toCharArray(), "PKCS12", "it"),
-                                new TrustAllTrustManager())
-                        .createSSLServerSocketFactory(),
-                null));
+        SSLUtil keys = new SSLUtil(
+                new KeyStoreKeyManager(store.toFile(), "of-the-test".toCharArray(), "PKCS12", "it"),
+                new TrustAllTrustManager());
+        config.setListenerConfigs(
+                later
+                        ? InMemoryListenerConfig.createLDAPConfig(
+                                "later", InetAddress.getLoopbackAddress(), 0, keys.createSSLSocketFactory())
+                        : InMemoryListenerConfig.createLDAPSConfig(
+                                "tls", InetAddress.getLoopbackAddress(), 0, keys.createSSLServerSocketFactory(), null));
         InMemoryDirectoryServer server = new InMemoryDirectoryServer(config);
         server.add("dn: dc=skerryline,dc=example", "objectClass: domain", "dc: skerryline");
         server.startListening();
@@ -207,5 +215,139 @@ class DirectoryToolTests {
                         new Access(URI.create("ldap://127.0.0.1:1/dc=x"), new Credentials.None(), true),
                         Deadline.in(LIMIT)))
                 .isEqualTo(new Reply.NotSent("127.0.0.1 can't be reached"));
+    }
+
+    private static void unit(String name) throws Exception {
+        slapd.add("dn: ou=" + name + "," + Slapd.BASE, "objectClass: organizationalUnit", "ou: " + name);
+    }
+
+    @Test
+    void accountsAndGroupsOfPosixAreFound() throws Exception {
+        unit("posix");
+        String under = ",ou=posix," + Slapd.BASE;
+        slapd.add(
+                "dn: uid=noor" + under,
+                "objectClass: inetOrgPerson",
+                "objectClass: posixAccount",
+                "uid: noor",
+                "cn: Noor",
+                "sn: C",
+                "uidNumber: 7",
+                "gidNumber: 7",
+                "homeDirectory: /home/noor");
+        slapd.add("dn: cn=auditors" + under, "objectClass: posixGroup", "cn: auditors", "gidNumber: 8");
+        layout = DirectoryLayout.POSIX;
+
+        assertThat(answer(DirectoryAction.ADD_MEMBER, "account", "noor", "group", "auditors")
+                        .path("changed")
+                        .asBoolean())
+                .isTrue();
+        assertThat(answer(DirectoryAction.FIND_PERSON, "account", "noor").path("groups"))
+                .hasToString("[\"auditors\"]");
+        assertThat(call(DirectoryAction.FIND_PERSON, "account", "ewan"))
+                .as("who isn't of that class isn't there")
+                .isInstanceOf(Reply.Refused.class);
+    }
+
+    @Test
+    void groupsWithinGroupsAndLockedAccountsOfADomainAreFound() throws Exception {
+        unit("domain");
+        String under = ",ou=domain," + Slapd.BASE;
+        slapd.add(
+                "dn: cn=Priya" + under,
+                "objectClass: user",
+                "cn: Priya",
+                "sn: S",
+                "sAMAccountName: priya",
+                "displayName: Priya S.",
+                "lockoutTime: 133");
+        slapd.add("dn: cn=people" + under, "objectClass: group", "cn: people", "member: cn=Priya" + under);
+        slapd.add(
+                "dn: cn=staff" + under,
+                "objectClass: group",
+                "cn: staff",
+                "member: cn=people" + under,
+                "member: cn=loop" + under);
+        slapd.add("dn: cn=loop" + under, "objectClass: group", "cn: loop", "member: cn=staff" + under);
+        layout = DirectoryLayout.DOMAIN;
+
+        JsonNode priya = answer(DirectoryAction.FIND_PERSON, "account", "priya");
+        assertThat(priya.path("name").asString()).isEqualTo("Priya S.");
+        assertThat(priya.path("groups")).hasToString("[\"loop\",\"people\",\"staff\"]");
+        assertThat(priya.path("locked").asBoolean()).isTrue();
+        assertThat(answer(DirectoryAction.UNLOCK, "account", "priya")
+                        .path("unlocked")
+                        .asBoolean())
+                .isTrue();
+        assertThat(answer(DirectoryAction.FIND_PERSON, "account", "priya")
+                        .path("locked")
+                        .asBoolean())
+                .isFalse();
+    }
+
+    @Test
+    void aLayoutOfTheHousesOwnIsFound() throws Exception {
+        unit("crew");
+        unit("teams");
+        slapd.add(
+                "dn: cn=Teun,ou=crew," + Slapd.BASE,
+                "objectClass: inetOrgPerson",
+                "cn: Teun",
+                "sn: A",
+                "employeeNumber: E-7",
+                "employeeType: crew");
+        slapd.add(
+                "dn: cn=Old,ou=crew," + Slapd.BASE,
+                "objectClass: inetOrgPerson",
+                "cn: Old",
+                "sn: A",
+                "employeeNumber: E-8",
+                "employeeType: gone");
+        slapd.add(
+                "dn: cn=engine,ou=teams," + Slapd.BASE,
+                "objectClass: groupOfUniqueNames",
+                "cn: engine",
+                "uniqueMember: cn=Teun,ou=crew," + Slapd.BASE);
+        layout = new DirectoryLayout(
+                new DirectoryLayout.People(
+                        "inetOrgPerson",
+                        "ou=crew",
+                        "(employeeType=crew)",
+                        "employeeNumber",
+                        "cn",
+                        "mail",
+                        "title",
+                        "pwdAccountLockedTime",
+                        ""),
+                new DirectoryLayout.Groups("groupOfUniqueNames", "ou=teams", "", "cn", "uniqueMember", false, false));
+
+        assertThat(answer(DirectoryAction.FIND_PERSON, "account", "E-7").path("groups"))
+                .hasToString("[\"engine\"]");
+        assertThat(call(DirectoryAction.FIND_PERSON, "account", "E-8")).isInstanceOf(Reply.Refused.class);
+        assertThat(answer(DirectoryAction.FIND_PEOPLE, "words", "e").path("people"))
+                .hasSize(1);
+    }
+
+    @Test
+    void tlsThatBeginsInTheClearChecksTheNameAndNeverGoesOnWithout(@TempDir Path folder) throws Exception {
+        DirectoryTool trusting = new DirectoryTool(new SSLUtil(new TrustAllTrustManager()));
+        try (InMemoryDirectoryServer own = certified(folder, "own-later", "dns:localhost", true);
+                InMemoryDirectoryServer other = certified(folder, "other-later", "dns:other.example", true)) {
+            assertThat(trusting.test(later(own.getListenPort()), Deadline.in(LIMIT)))
+                    .isInstanceOf(Reply.Answered.class);
+            assertThat(trusting.test(later(other.getListenPort()), Deadline.in(LIMIT)))
+                    .isInstanceOf(Reply.NotSent.class);
+            assertThat(tool.test(later(own.getListenPort()), Deadline.in(LIMIT)))
+                    .as("nobody trusts whoever signed this")
+                    .isInstanceOf(Reply.NotSent.class);
+            assertThat(trusting.test(later(slapd.url().getPort()), Deadline.in(LIMIT)))
+                    .as("this one doesn't speak TLS")
+                    .isInstanceOf(Reply.NotSent.class);
+        }
+    }
+
+    private static Access later(int port) {
+        return new Access(
+                URI.create("ldap+tls://localhost:" + port + "/dc=skerryline,dc=example"), new Credentials.None(), true);
     }
 }

@@ -12,7 +12,7 @@ import java.util.concurrent.TimeUnit;
 
 /** OpenLDAP's server as a plain process on loopback, with the password policy that locks accounts. */
 final class Slapd implements AutoCloseable {
-    private static final String BASE = "dc=skerryline,dc=example";
+    static final String BASE = "dc=skerryline,dc=example";
     private static final String ADMIN = "cn=admin," + BASE;
     private static final String PASSWORD = "harbour-master";
 
@@ -27,6 +27,12 @@ final class Slapd implements AutoCloseable {
                 include /etc/ldap/schema/core.schema
                 include /etc/ldap/schema/cosine.schema
                 include /etc/ldap/schema/inetorgperson.schema
+                include /etc/ldap/schema/nis.schema
+                attributetype ( 1.3.6.1.4.1.99999.1 NAME 'sAMAccountName' EQUALITY caseIgnoreMatch SUBSTR caseIgnoreSubstringsMatch
+                  SYNTAX 1.3.6.1.4.1.1466.115.121.1.15 SINGLE-VALUE )
+                attributetype ( 1.3.6.1.4.1.99999.2 NAME 'lockoutTime' EQUALITY integerMatch SYNTAX 1.3.6.1.4.1.1466.115.121.1.27 SINGLE-VALUE )
+                objectclass ( 1.3.6.1.4.1.99999.3 NAME 'user' SUP inetOrgPerson STRUCTURAL MAY ( sAMAccountName $ lockoutTime ) )
+                objectclass ( 1.3.6.1.4.1.99999.4 NAME 'group' SUP top STRUCTURAL MUST cn MAY member )
                 modulepath /usr/lib/ldap
                 moduleload back_mdb
                 moduleload ppolicy
@@ -91,6 +97,13 @@ final class Slapd implements AutoCloseable {
                         "userPassword: first-" + account);
             }
             admin.add("dn: cn=deck," + BASE, "objectClass: groupOfNames", "cn: deck", "member: " + person("dagny"));
+        }
+    }
+
+    /** Adds an entry that another layout has. */
+    void add(String... lines) throws Exception {
+        try (LDAPConnection admin = connect()) {
+            admin.add(lines);
         }
     }
 

@@ -42,7 +42,7 @@ public sealed interface Binding {
     }
 
     /** Something done in a staff directory over LDAP. */
-    record Directory(String connection, DirectoryAction action) implements Binding {}
+    record Directory(String connection, DirectoryAction action, DirectoryLayout layout) implements Binding {}
 
     /**
      * A query that only reads a database.

@@ -8,7 +8,7 @@ import servitor.connectors.access.ProgramAddress;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
-    private static final List<String> WITH_HOST = List.of("http", "https", "ldap", "ldaps", "tcp", "ssh");
+    private static final List<String> WITH_HOST = List.of("http", "https", "ldap", "ldaps", "ldap+tls", "tcp", "ssh");
     private static final String HOST_KEY = "host-key=SHA256:[A-Za-z0-9+/]{43}";
 
     private Address() {}
@@ -33,8 +33,10 @@ final class Address {
             }
             return url;
         }
-        String checked =
-                checked(url, WITH_HOST, "an address that begins with http, https, ldap, ldaps, tcp, ssh, jdbc or exec");
+        String checked = checked(
+                url,
+                WITH_HOST,
+                "an address that begins with http, https, ldap, ldaps, ldap+tls, tcp, ssh, jdbc or exec");
         if (url.startsWith("ssh:")
                 && !String.valueOf(URI.create(checked).getRawQuery()).matches(HOST_KEY)) {
             throw new IllegalArgumentException("‘" + url

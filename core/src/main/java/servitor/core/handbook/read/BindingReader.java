@@ -19,6 +19,7 @@ import servitor.core.handbook.Binding.Program;
 import servitor.core.handbook.Binding.Query;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.DirectoryLayout;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
@@ -61,6 +62,7 @@ final class BindingReader {
 
     private final String connection;
     private final @Nullable ApiDescription api;
+    private final DirectoryLayout layout;
     private final Map<String, Runbook> pages;
     private final Findings findings;
 
@@ -85,11 +87,18 @@ final class BindingReader {
      * For the tools of one file.
      *
      * @param api the description that operations stand in; null when the file names none
+     * @param layout how a directory keeps people and groups
      * @param pages the pages that can be tools
      */
-    BindingReader(String connection, @Nullable ApiDescription api, Map<String, Runbook> pages, Findings findings) {
+    BindingReader(
+            String connection,
+            @Nullable ApiDescription api,
+            DirectoryLayout layout,
+            Map<String, Runbook> pages,
+            Findings findings) {
         this.connection = connection;
         this.api = api;
+        this.layout = layout;
         this.pages = pages;
         this.findings = findings;
     }
@@ -175,7 +184,11 @@ final class BindingReader {
         for (DirectoryAction action : DirectoryAction.values()) {
             if (action.word().equals(word)) {
                 return new Bound(
-                        "", action.inputs(), action.outputs(), action.effect(), new Directory(connection, action));
+                        "",
+                        action.inputs(),
+                        action.outputs(),
+                        action.effect(),
+                        new Directory(connection, action, layout));
             }
         }
         findings.error(

@@ -62,11 +62,12 @@ final class ToolFile {
         Keys keys = Keys.of(
                 Yaml.read(file, 1, Objects.requireNonNull(files.get(file)), findings),
                 findings,
-                List.of("connection", "openapi", "tools"));
+                List.of("connection", "openapi", "layout", "tools"));
         boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
         String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
         ApiDescription api = keys.has("openapi") ? description(keys) : null;
-        BindingReader bindings = new BindingReader(connection, api, pages, findings);
+        BindingReader bindings =
+                new BindingReader(connection, api, new LayoutReader(findings).read(keys), pages, findings);
         keys.entries("tools").forEach((operation, value) -> {
             Keys tool = Keys.of(value, findings, allowed(value));
             String full = name + "." + operation;

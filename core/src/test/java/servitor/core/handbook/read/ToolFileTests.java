@@ -3,6 +3,7 @@ package servitor.core.handbook.read;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import servitor.core.handbook.Binding.Dialogue;
@@ -10,10 +11,12 @@ import servitor.core.handbook.Binding.Directory;
 import servitor.core.handbook.Binding.Program;
 import servitor.core.handbook.Binding.Query;
 import servitor.core.handbook.DirectoryAction;
+import servitor.core.handbook.DirectoryLayout;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Finding;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
@@ -70,7 +73,8 @@ class ToolFileTests {
     void eachBindingIsReadWithItsSchemas() throws Exception {
         Map<String, Tool> tools = read().tools();
 
-        assertThat(tools.get("all.person").binding()).isEqualTo(new Directory("anywhere", DirectoryAction.FIND_PERSON));
+        assertThat(tools.get("all.person").binding())
+                .isEqualTo(new Directory("anywhere", DirectoryAction.FIND_PERSON, DirectoryLayout.INET));
         assertThat(tools.get("all.person").effect()).isEqualTo(Effect.READ);
         assertThat(tools.get("all.own-pay").binding())
                 .isEqualTo(new Query(
@@ -113,5 +117,37 @@ class ToolFileTests {
 
         assertThat(findings.sorted().stream().filter(f -> f.code() == Code.BINDING))
                 .hasSize(2);
+    }
+
+    @Test
+    void aDirectorysLayoutIsACommonOneOrDiffersFromOne() {
+        String file = """
+                connection: directory
+                layout:
+                  like: posix
+                  people: { base: ou=crew, account: employeeNumber, filter: "(employeeType=crew)" }
+                  groups: { nested: true }
+                tools:
+                  find: { directory: find-person, description: Finds somebody of the crew by their number. }
+                """;
+        Findings findings = new Findings();
+        DirectoryLayout layout =
+                ((Directory) read(file, findings).tools().get("all.find").binding()).layout();
+        assertThat(ofFile(findings)).isEmpty();
+        assertThat(layout.people().objectClass()).isEqualTo("posixAccount");
+        assertThat(layout.people().account()).isEqualTo("employeeNumber");
+        assertThat(layout.groups().member()).isEqualTo("memberUid");
+        assertThat(layout.groups().nested()).isTrue();
+
+        read(file.replace("like: posix", "like: posiks").replace("employeeNumber", "\"uid)(a=*\""), findings);
+        assertThat(ofFile(findings)).containsExactly(Code.BINDING, Code.TYPE);
+    }
+
+    private static List<Code> ofFile(Findings findings) {
+        return findings.sorted().stream()
+                .filter(found -> found.place().file().equals("tools/all.yaml"))
+                .filter(found -> found.severity() == Finding.Severity.ERROR)
+                .map(Finding::code)
+                .toList();
     }
 }
