@@ -53,7 +53,8 @@
             <p class="text-sm text-faint">
               {connection.signIn ? `signs in by ${connection.signIn}` : 'doesn’t sign in'} · {connection.inside
                 ? 'may lead into a private network'
-                : 'public addresses only'} · up to {connection.atOnce} calls at once
+                : 'public addresses only'} · {connection.authorities ? `trusts ${connection.authorities} · ` : ''}up to {connection.atOnce} calls
+              at once
             </p>
             {#if result && result !== 'asking'}
               <p class={['mt-1 text-sm', result.reached ? 'text-accent' : 'font-semibold']} role="status">

@@ -9,6 +9,7 @@ import servitor.connectors.command.ProgramTool;
 import servitor.connectors.http.HttpTool;
 import servitor.connectors.ldap.DirectoryTool;
 import servitor.connectors.mcp.RemoteTools;
+import servitor.connectors.model.ChatModel;
 import servitor.connectors.sql.Database;
 import servitor.connectors.sql.QueryTool;
 import servitor.connectors.terminal.DialogueTool;
@@ -28,6 +29,15 @@ public final class Connectors {
     private final DialogueTool dialogue = new DialogueTool();
     private final ProgramTool program = new ProgramTool();
     private final RemoteTools remote = new RemoteTools();
+    private final ChatModel models = new ChatModel();
+
+    /** What goes out by a connection. */
+    public enum Speaks {
+        MODELS,
+        REMOTE_TOOLS,
+        /** What its address says. */
+        OTHER
+    }
 
     /** Whether an address names the server of a declared database; no other database is ever connected to. */
     public static boolean asksDatabase(String url) {
@@ -66,14 +76,17 @@ public final class Connectors {
     /**
      * Reaches a system by the protocol of its address and signs in, changing nothing.
      *
-     * @param speaks the kind of tools that go out by it, as an address alone doesn't tell a tool server from a web API
+     * @param speaks what goes out by it, as an address alone doesn't tell a tool server or a model from a web API
      */
-    public Reply test(Access access, Class<? extends Binding> speaks) throws InterruptedException {
+    public Reply test(Access access, Speaks speaks) throws InterruptedException {
         Optional<String> refused = access.refused();
         if (refused.isPresent()) {
             return new Reply.Refused(Problem.REFUSED, refused.get());
         }
-        Connector<?> connector = speaks == Binding.RemoteTool.class
+        if (speaks == Speaks.MODELS) {
+            return models.test(access, Deadline.in(TEST));
+        }
+        Connector<?> connector = speaks == Speaks.REMOTE_TOOLS
                 ? remote
                 : switch (String.valueOf(access.address().getScheme())) {
                     case "ldap", "ldaps", "ldap+tls" -> directory;

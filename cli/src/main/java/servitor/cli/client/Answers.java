@@ -179,7 +179,8 @@ public final class Answers {
 
     public record Differences(List<Meaning> meanings, List<Changed> files) {}
 
-    public record Connection(String name, String url, String atOnce, String signIn, boolean inside) {}
+    public record Connection(
+            String name, String url, String atOnce, String signIn, boolean inside, String authorities) {}
 
     public record Tested(boolean reached, String detail) {}
 

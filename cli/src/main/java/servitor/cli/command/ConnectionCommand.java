@@ -30,7 +30,8 @@ import tools.jackson.databind.JsonNode;
         description = "Say where outside systems are and how to sign in there.",
         synopsisSubcommandLabel = "ACTION")
 public final class ConnectionCommand {
-    private static final int MOST_BYTES = 4_000;
+    private static final int LONGEST_SECRET = 4_000;
+    private static final int LONGEST_AUTHORITIES = 64_000;
 
     @ParentCommand
     private Servitor servitor;
@@ -62,19 +63,19 @@ public final class ConnectionCommand {
             Map<String, Object> body = new LinkedHashMap<>();
             body.put("kind", kind);
             body.put("user", user);
-            body.put("secret", secretFile == null ? null : secret(secretFile));
+            body.put("secret", secretFile == null ? null : text(secretFile, LONGEST_SECRET));
             body.put("header", header);
             body.put("tokenUrl", tokenUrl);
             body.put("scope", scope);
             return body;
         }
+    }
 
-        private static String secret(Path file) {
-            try (InputStream in = file.toString().equals("-") ? System.in : Files.newInputStream(file)) {
-                return new String(in.readNBytes(MOST_BYTES), StandardCharsets.UTF_8).strip();
-            } catch (IOException e) {
-                throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
-            }
+    private static String text(Path file, int most) {
+        try (InputStream in = file.toString().equals("-") ? System.in : Files.newInputStream(file)) {
+            return new String(in.readNBytes(most), StandardCharsets.UTF_8).strip();
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
         }
     }
 
@@ -84,13 +85,14 @@ public final class ConnectionCommand {
         if (!servitor.printed(all)) {
             Output.table(
                     servitor.out(),
-                    List.of("CONNECTION", "ADDRESS", "SIGNS IN", "MAY LEAD INSIDE", "CALLS AT ONCE"),
+                    List.of("CONNECTION", "ADDRESS", "SIGNS IN", "MAY LEAD INSIDE", "TRUSTS", "CALLS AT ONCE"),
                     Client.all(Connection.class, all).stream()
                             .map(item -> List.of(
                                     item.name(),
                                     item.url(),
                                     item.signIn().isEmpty() ? "no" : item.signIn(),
                                     item.inside() ? "yes" : "no",
+                                    item.authorities().isEmpty() ? "the machine's" : item.authorities(),
                                     item.atOnce()))
                             .toList());
         }
@@ -109,11 +111,25 @@ public final class ConnectionCommand {
                             description = "It may lead into a private network, or to this machine.")
                     @Nullable
                     Boolean inside,
+            @Option(
+                            names = "--ca-file",
+                            paramLabel = "FILE",
+                            description = {
+                                "Certificates of the authorities to trust over TLS, in PEM;",
+                                "an empty text (--ca-file=) for those of the machine."
+                            })
+                    @Nullable
+                    String authorities,
             @ArgGroup(exclusive = false) @Nullable SignIn signIn) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("url", url);
         body.put("atOnce", atOnce);
         body.put("inside", inside);
+        body.put(
+                "authorities",
+                authorities == null || authorities.isEmpty()
+                        ? authorities
+                        : text(Path.of(authorities), LONGEST_AUTHORITIES));
         body.put("signIn", signIn == null ? null : signIn.body());
         JsonNode kept = servitor.client().put("/api/connections/" + Client.part(name), body);
         if (!servitor.printed(kept)) {

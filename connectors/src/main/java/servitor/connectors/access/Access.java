@@ -10,8 +10,14 @@ import java.util.Optional;
  * @param address where it is
  * @param credentials how to sign in there
  * @param inside whether it is meant to be in a private network; otherwise an address that leads into one isn't reached
+ * @param trust whose certificates are taken
  */
-public record Access(URI address, Credentials credentials, boolean inside) {
+public record Access(URI address, Credentials credentials, boolean inside, Trust trust) {
+    /** The same, trusting whom the machine trusts. */
+    public Access(URI address, Credentials credentials, boolean inside) {
+        this(address, credentials, inside, Trust.MACHINE);
+    }
+
     private static final String JDBC = "jdbc:";
 
     /** Why nothing may be sent there; empty when it may. Whoever connects asks {@link Route} once more for the address itself. */

@@ -19,6 +19,7 @@ import org.apache.hc.core5.http.io.entity.ByteArrayEntity;
 import org.apache.hc.core5.util.Timeout;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
+import servitor.connectors.access.Trust;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
@@ -33,14 +34,19 @@ import servitor.core.json.Outside;
 public final class JsonOverHttp {
     private static final int MOST_BYTES = 1_000_000;
 
-    /** Sends {@code call}; {@code inside} is whether it may lead into a private network. */
+    /** The same, taking the certificates that the machine takes. */
     public Reply send(HttpCall call, boolean inside) throws InterruptedException {
+        return send(call, inside, Trust.MACHINE);
+    }
+
+    /** Sends {@code call}; {@code inside} is whether it may lead into a private network. */
+    public Reply send(HttpCall call, boolean inside, Trust trust) throws InterruptedException {
         String where = call.url().getAuthority();
         HttpUriRequestBase request = request(call);
         Deadline.Cut cut = call.deadline().cut(request::cancel);
         try (cut;
                 ClassicHttpResponse response =
-                        RoutedHttp.client(inside).executeOpen(HttpHost.create(call.url()), request, null)) {
+                        RoutedHttp.client(inside, trust).executeOpen(HttpHost.create(call.url()), request, null)) {
             return read(where, call, response, cut);
         } catch (Route.LeadsInside e) {
             return new Reply.Refused(Problem.REFUSED, String.valueOf(e.getMessage()));

@@ -2,14 +2,18 @@ package servitor.connectors.http;
 
 import java.net.InetAddress;
 import java.net.UnknownHostException;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.hc.client5.http.SystemDefaultDnsResolver;
 import org.apache.hc.client5.http.config.ConnectionConfig;
 import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
 import org.apache.hc.client5.http.impl.classic.HttpClients;
 import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
+import org.apache.hc.client5.http.ssl.DefaultClientTlsStrategy;
 import org.apache.hc.core5.util.TimeValue;
 import org.apache.hc.core5.util.Timeout;
 import servitor.connectors.access.Route;
+import servitor.connectors.access.Trust;
 
 /**
  * The clients by which everything over HTTP goes out. Names are looked up by {@link Route}, which refuses addresses inside; nothing
@@ -18,19 +22,21 @@ import servitor.connectors.access.Route;
 public final class RoutedHttp {
     private static final int CONNECTIONS = 200;
     private static final Timeout CONNECT = Timeout.ofSeconds(3);
-    private static final CloseableHttpClient INSIDE = make(true);
-    private static final CloseableHttpClient OUTSIDE = make(false);
+    private static final Map<Way, CloseableHttpClient> CLIENTS = new ConcurrentHashMap<>();
 
     private RoutedHttp() {}
 
-    /** The client for addresses that may, or may not, lead into a private network. Never closed. */
-    public static CloseableHttpClient client(boolean inside) {
-        return inside ? INSIDE : OUTSIDE;
+    private record Way(boolean inside, Trust trust) {}
+
+    /** The client for addresses that may, or may not, lead into a private network, and for certificates of some. Never closed. */
+    public static CloseableHttpClient client(boolean inside, Trust trust) {
+        return CLIENTS.computeIfAbsent(new Way(inside, trust), way -> make(way.inside(), way.trust()));
     }
 
-    private static CloseableHttpClient make(boolean inside) {
+    private static CloseableHttpClient make(boolean inside, Trust trust) {
         return HttpClients.custom()
                 .setConnectionManager(PoolingHttpClientConnectionManagerBuilder.create()
+                        .setTlsSocketStrategy(new DefaultClientTlsStrategy(trust.context()))
                         .setDnsResolver(new SystemDefaultDnsResolver() {
                             @Override
                             public InetAddress[] resolve(String host) throws UnknownHostException {

@@ -63,7 +63,7 @@ public final class SignIn {
         } catch (Failed e) {
             return new Reply.NotSent(String.valueOf(e.getMessage()));
         }
-        Reply reply = http.send(signed, access.inside());
+        Reply reply = http.send(signed, access.inside(), access.trust());
         if (reply instanceof Reply.Failed failed
                 && failed.status() == UNAUTHORIZED
                 && access.credentials() instanceof ClientCredentials client) {
@@ -84,12 +84,12 @@ public final class SignIn {
         } else if (credentials instanceof Credentials.ApiKey key) {
             return Map.of(key.header(), key.secret());
         } else if (credentials instanceof ClientCredentials client) {
-            return Map.of("Authorization", "Bearer " + token(client, access.inside(), deadline));
+            return Map.of("Authorization", "Bearer " + token(client, access, deadline));
         }
         return Map.of();
     }
 
-    private String token(ClientCredentials client, boolean inside, Deadline deadline)
+    private String token(ClientCredentials client, Access access, Deadline deadline)
             throws Failed, InterruptedException {
         Token known = tokens.get(client);
         if (known != null && System.nanoTime() - known.until() < 0) {
@@ -99,7 +99,8 @@ public final class SignIn {
         HTTPRequest form = request(client);
         HttpCall call = HttpCall.post(
                 url, "application/x-www-form-urlencoded", String.valueOf(form.getBody()), deadline.orIn(LIMIT));
-        Reply reply = http.send(call.with("Authorization", String.valueOf(form.getAuthorization())), inside);
+        Reply reply = http.send(
+                call.with("Authorization", String.valueOf(form.getAuthorization())), access.inside(), access.trust());
         if (reply instanceof Reply.Answered answered) {
             Token token = read(url, answered.body());
             tokens.put(client, token);

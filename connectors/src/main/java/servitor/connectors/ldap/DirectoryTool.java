@@ -20,6 +20,7 @@ import servitor.connectors.access.Connector;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
+import servitor.connectors.access.Trust;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Directory;
 import servitor.core.handbook.DirectoryLayout;
@@ -126,10 +127,10 @@ public final class DirectoryTool implements Connector<Directory> {
         LDAPConnection connection;
         try {
             connection = secure
-                    ? new LDAPConnection(tls.createSSLSocketFactory(), options, address.getHost(), port)
+                    ? new LDAPConnection(tls(access).createSSLSocketFactory(), options, address.getHost(), port)
                     : new LDAPConnection(options, address.getHost(), port);
             if ("ldap+tls".equals(address.getScheme())) {
-                startTls(connection);
+                startTls(connection, tls(access));
             }
         } catch (GeneralSecurityException e) {
             throw new LDAPException(ResultCode.CONNECT_ERROR, "TLS isn't available", e);
@@ -145,8 +146,15 @@ public final class DirectoryTool implements Connector<Directory> {
         return connection;
     }
 
+    private SSLUtil tls(Access access) throws GeneralSecurityException {
+        return access.trust().equals(Trust.MACHINE)
+                ? tls
+                : new SSLUtil(null, access.trust().managers());
+    }
+
     /** Nothing goes on in the clear when the server won't, or its certificate is another's. */
-    private void startTls(LDAPConnection connection) throws LDAPException, GeneralSecurityException {
+    private static void startTls(LDAPConnection connection, SSLUtil tls)
+            throws LDAPException, GeneralSecurityException {
         try {
             ExtendedResult result =
                     connection.processExtendedOperation(new StartTLSExtendedRequest(tls.createSSLSocketFactory()));

@@ -188,7 +188,10 @@ public final class RemoteTools implements Connector<RemoteTool> {
         String path = address.getRawPath();
         boolean bare = path == null || path.isEmpty() || path.equals("/");
         return new StreamableHttp(
-                bare ? address.resolve("/mcp") : address, signIn.headers(access, deadline), access.inside());
+                bare ? address.resolve("/mcp") : address,
+                signIn.headers(access, deadline),
+                access.inside(),
+                access.trust());
     }
 
     private static Reply failed(Access access, RuntimeException e, boolean sent) {

@@ -39,6 +39,7 @@ import org.slf4j.LoggerFactory;
 import reactor.core.publisher.Mono;
 import reactor.core.scheduler.Schedulers;
 import servitor.connectors.access.BoundedStream;
+import servitor.connectors.access.Trust;
 import servitor.connectors.http.RoutedHttp;
 
 /**
@@ -63,11 +64,12 @@ final class StreamableHttp implements McpClientTransport {
     /**
      * @param headers sent with every request, to sign in
      * @param inside whether the server may be in a private network
+     * @param trust whose certificates are taken
      */
-    StreamableHttp(URI url, Map<String, String> headers, boolean inside) {
+    StreamableHttp(URI url, Map<String, String> headers, boolean inside, Trust trust) {
         this.url = url;
         this.headers = Map.copyOf(headers);
-        this.http = RoutedHttp.client(inside);
+        this.http = RoutedHttp.client(inside, trust);
     }
 
     /** The server answered, and not with a message. */

@@ -27,6 +27,8 @@ public final class ChatModel {
     /** How often one question is asked in another way because the server said that it doesn't take it so. */
     private static final int MOST_LEARNT = 4;
 
+    private static final int NOT_FOUND = 404;
+
     private final SignIn signIn = new SignIn();
     private final Learnt learnt = new Learnt();
 
@@ -52,7 +54,15 @@ public final class ChatModel {
      * @param model the name the server gives itself
      * @param estimated whether the server doesn't say how many tokens, so that they are estimated
      */
-    public record Usage(String model, int tokens, boolean estimated) {}
+    public record Usage(String model, int tokens, boolean estimated) {
+        /** Nothing was asked yet. */
+        public static final Usage NONE = new Usage("", 0, false);
+
+        /** What both took together; the later model counts. */
+        public Usage and(Usage later) {
+            return new Usage(later.model, tokens + later.tokens, estimated || later.estimated);
+        }
+    }
 
     /**
      * The model's words as JSON.
@@ -93,6 +103,21 @@ public final class ChatModel {
             }
             settings = instead.get();
         }
+    }
+
+    /** Asks for the list of models, which takes the credentials. Some servers have no such list. */
+    public Reply test(Access access, Deadline deadline) throws InterruptedException {
+        URI url = URI.create(access.address().toString().replaceAll("/+$", "") + "/models");
+        Reply reply = signIn.send(access, HttpCall.get(url, deadline));
+        if (reply instanceof Reply.Answered answered) {
+            return new Reply.Answered(
+                    200,
+                    Json.object().put("models", answered.body().path("data").size()));
+        }
+        return reply instanceof Reply.Failed failed && failed.status() == NOT_FOUND
+                ? new Reply.Answered(
+                        200, Json.object().put("reached", access.address().getAuthority()))
+                : reply;
     }
 
     private static ObjectNode body(String model, ModelSettings settings, Conversation said, JsonNode schema) {

@@ -19,7 +19,6 @@ import servitor.core.engine.Reply;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding.Dialogue;
-import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.handbook.Binding.Line;
 import servitor.core.json.Json;
 import tools.jackson.databind.node.ObjectNode;
@@ -77,7 +76,7 @@ class SecureShellTests {
         assertThat(held.transcript()).contains("> SHOW E-217").doesNotContain("PRIVATE KEY");
         assertThat(((Reply.WithTranscript) call(key, server.hostKey(), "E-999")).reply())
                 .isEqualTo(new Reply.Refused("not-found", "it said: NO SUCH PERSON"));
-        assertThat(new Connectors().test(new Access(server.url(server.hostKey()), key, true), HttpOperation.class))
+        assertThat(new Connectors().test(new Access(server.url(server.hostKey()), key, true), Connectors.Speaks.OTHER))
                 .isInstanceOf(Reply.Answered.class);
     }
 

@@ -4,7 +4,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** The folder of plain files that configures everything, parsed. */
+/**
+ * The folder of plain files that configures everything, parsed.
+ *
+ * @param checks the tool that a test of a connection calls, by the connection
+ */
 public record Handbook(
         House house,
         Map<String, Desk> desks,
@@ -14,6 +18,7 @@ public record Handbook(
         Map<String, Agent> agents,
         Map<String, Mandate> mandates,
         Map<String, Tool> tools,
+        Map<String, String> checks,
         Map<String, Runbook> runbooks) {
 
     public Handbook {
@@ -24,6 +29,7 @@ public record Handbook(
         agents = Map.copyOf(agents);
         mandates = Map.copyOf(mandates);
         tools = Map.copyOf(tools);
+        checks = Map.copyOf(checks);
         runbooks = Map.copyOf(runbooks);
     }
 

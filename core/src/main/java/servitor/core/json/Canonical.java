@@ -73,6 +73,10 @@ final class Canonical {
             }
             return;
         }
+        if (!Json.isDouble(node)) {
+            text(node.asString()); // beyond what the canonical form has, as an integer beyond 2^53 is
+            return;
+        }
         try {
             out.append(NumberToJSON.serializeNumber(node.doubleValue()));
         } catch (IOException e) {

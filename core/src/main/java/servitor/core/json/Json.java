@@ -111,4 +111,10 @@ public final class Json {
             throw new IllegalStateException("every Java platform has SHA-256", e);
         }
     }
+
+    /** Whether a number is within the range of IEEE doubles, however exactly. */
+    public static boolean isDouble(JsonNode number) {
+        return Double.isFinite(
+                number.isBigDecimal() ? number.decimalValue().doubleValue() : number.asDouble(Double.NaN));
+    }
 }

@@ -120,7 +120,7 @@ public enum TrailWord {
     EDITION_PUBLISHED("edition digest note", data -> "Published edition " + text(data, "edition")),
     PUBLISHING_AGREED("digest desks", data -> "Agreed to publish"),
     CONNECTION_SET(
-            "connection url atOnce signIn inside credentialsChanged",
+            "connection url atOnce signIn inside authorities credentialsChanged",
             data -> "Set up the connection ‘" + text(data, "connection") + "’"),
     KEY_RENEWED("connections", data -> "Sealed the credentials with a new key"),
     TOOL_TRIED("tool inputs", data -> "Tried " + text(data, "tool")),

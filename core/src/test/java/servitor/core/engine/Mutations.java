@@ -52,6 +52,7 @@ final class Mutations {
                         book.agents(),
                         book.mandates(),
                         tools,
+                        book.checks(),
                         book.runbooks()));
     }
 

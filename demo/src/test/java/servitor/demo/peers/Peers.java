@@ -13,16 +13,16 @@ import java.util.Map;
 import java.util.concurrent.TimeUnit;
 
 /** Programs that nobody here wrote, as their packages have them; installed once from a lock file. */
-final class Peers {
+public final class Peers {
     private static final Path FOLDER = Path.of("src/test/peers").toAbsolutePath();
 
     private Peers() {}
 
     /** What a program said, and how it ended. */
-    record Said(int exit, String out) {}
+    public record Said(int exit, String out) {}
 
     /** The folder of a package. */
-    static synchronized Path of(String name) throws Exception {
+    public static synchronized Path of(String name) throws Exception {
         Path installed = FOLDER.resolve("node_modules/.package-lock.json");
         Path locked = FOLDER.resolve("package-lock.json");
         if (!Files.exists(installed)
@@ -34,13 +34,13 @@ final class Peers {
     }
 
     /** Where Node is. */
-    static Path node() throws Exception {
+    public static Path node() throws Exception {
         Said said = run(List.of("node", "-p", "process.execPath"), Map.of());
         return Path.of(said.out().strip());
     }
 
     /** Runs a script of this folder with Node. */
-    static Said script(String name, Map<String, String> environment) throws Exception {
+    public static Said script(String name, Map<String, String> environment) throws Exception {
         of("");
         return run(List.of("node", name), environment);
     }

@@ -10,9 +10,8 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.connectors.mcp.RemoteTools;
-import servitor.core.handbook.Binding;
 import servitor.service.connections.Connections;
-import servitor.service.editions.Editions;
+import servitor.service.dispatch.ConnectionTest;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
 
@@ -21,11 +20,11 @@ import servitor.service.people.Person;
 @RequestMapping("/api/connections")
 class ConnectionController {
     private final Connections connections;
-    private final Editions editions;
+    private final ConnectionTest test;
 
-    ConnectionController(Connections connections, Editions editions) {
+    ConnectionController(Connections connections, ConnectionTest test) {
         this.connections = connections;
-        this.editions = editions;
+        this.test = test;
     }
 
     @GetMapping
@@ -44,12 +43,7 @@ class ConnectionController {
     @PostMapping("/{name}/test")
     Connections.Tested test(Person person, @PathVariable String name) throws InterruptedException {
         Access.SEE_CONNECTIONS.require(person);
-        boolean toolServer = editions.current()
-                .map(edition -> edition.handbook().tools().values().stream()
-                        .anyMatch(tool -> tool.binding() instanceof Binding.RemoteTool
-                                && tool.binding().connection().equals(name)))
-                .orElse(false);
-        return connections.test(name, toolServer).orElseThrow(() -> new NotFound("connection", name));
+        return test.of(name, person.id()).orElseThrow(() -> new NotFound("connection", name));
     }
 
     /** What a tool server offers. */

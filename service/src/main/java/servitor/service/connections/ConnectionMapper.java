@@ -16,7 +16,8 @@ interface ConnectionMapper {
     @Select("select * from connection order by name")
     List<ConnectionRow> all();
 
-    @Insert("merge into connection (name, url, at_once, sign_in, sealed, inside) key (name) values (#{name}, "
-            + "#{url}, #{atOnce}, #{signIn}, #{sealed}, #{inside})")
+    @Insert(
+            "merge into connection (name, url, at_once, sign_in, sealed, inside, authorities) key (name) values (#{name}, "
+                    + "#{url}, #{atOnce}, #{signIn}, #{sealed}, #{inside}, #{authorities})")
     void put(ConnectionRow row);
 }

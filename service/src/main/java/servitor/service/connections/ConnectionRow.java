@@ -7,8 +7,10 @@ package servitor.service.connections;
  * @param signIn what may be shown of how it is signed in to; empty when it isn't
  * @param sealed the credentials, encrypted; empty for none
  * @param inside whether it may lead into a private network
+ * @param authorities whose certificates it takes, in PEM; empty for those of the machine
  */
-public record ConnectionRow(String name, String url, int atOnce, String signIn, String sealed, boolean inside) {
+public record ConnectionRow(
+        String name, String url, int atOnce, String signIn, String sealed, boolean inside, String authorities) {
     @Override
     public String toString() {
         return "connection " + name + " to " + url;

@@ -9,12 +9,13 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.connectors.Connectors;
+import servitor.connectors.Connectors.Speaks;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.access.Trust;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.core.engine.Reply;
-import servitor.core.handbook.Binding;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
@@ -42,18 +43,34 @@ public class Connections {
     }
 
     /** A connection as it may be shown. */
-    public record Shown(String name, String url, int atOnce, String signIn, boolean inside) {
+    public record Shown(String name, String url, int atOnce, String signIn, boolean inside, String authorities) {
         static Shown of(ConnectionRow row) {
-            return new Shown(row.name(), row.url(), row.atOnce(), row.signIn(), row.inside());
+            return new Shown(
+                    row.name(),
+                    row.url(),
+                    row.atOnce(),
+                    row.signIn(),
+                    row.inside(),
+                    new Trust(row.authorities()).names());
         }
     }
 
-    /** What an admin sets of a connection; what is null stays as it was. */
+    /**
+     * What an admin sets of a connection; what is null stays as it was.
+     *
+     * @param authorities whose certificates it takes, in PEM; empty for those of the machine
+     */
     public record Settings(
             @Nullable String url,
             @Nullable Integer atOnce,
             @Nullable SignInForm signIn,
-            @Nullable Boolean inside) {}
+            @Nullable Boolean inside,
+            @Nullable String authorities) {
+        public Settings(
+                @Nullable String url, @Nullable Integer atOnce, @Nullable SignInForm signIn, @Nullable Boolean inside) {
+            this(url, atOnce, signIn, inside, null);
+        }
+    }
 
     /** What calls need to reach {@code name}; empty when it isn't set up. Throws {@link KeyRing.CannotOpen} without its key. */
     public Optional<Access> access(String name) {
@@ -65,7 +82,7 @@ public class Connections {
                 ? new Credentials.None()
                 : Json.read(keys.open(row.name(), row.sealed()), SignInForm.class)
                         .credentials();
-        return new Access(URI.create(row.url()), credentials, row.inside());
+        return new Access(URI.create(row.url()), credentials, row.inside(), new Trust(row.authorities()));
     }
 
     public List<Shown> all() {
@@ -117,7 +134,10 @@ public class Connections {
                         ? was == null ? "" : was.signIn()
                         : given.signIn().shown(),
                 sealed,
-                given.inside() == null ? was != null && was.inside() : given.inside());
+                given.inside() == null ? was != null && was.inside() : given.inside(),
+                given.authorities() == null
+                        ? was == null ? "" : was.authorities()
+                        : Trust.of(given.authorities()).pem());
         connectionStore.put(row);
         tx.trail(
                 "",
@@ -132,6 +152,7 @@ public class Connections {
                                 .put("atOnce", row.atOnce())
                                 .put("signIn", row.signIn())
                                 .put("inside", row.inside())
+                                .put("authorities", new Trust(row.authorities()).names())
                                 .put("credentialsChanged", credentials != null)));
         return Shown.of(row);
     }
@@ -156,7 +177,8 @@ public class Connections {
                     row.atOnce(),
                     row.signIn(),
                     keys.seal(row.name(), keys.open(row.name(), row.sealed())),
-                    row.inside())));
+                    row.inside(),
+                    row.authorities())));
             tx.trail(
                     "",
                     "",
@@ -175,7 +197,7 @@ public class Connections {
     public record Tested(boolean reached, String detail) {}
 
     /** Reaches {@code name} and signs in, changing nothing there; empty when it isn't set up. */
-    public Optional<Tested> test(String name, boolean toolServer) throws InterruptedException {
+    public Optional<Tested> test(String name, Speaks speaks) throws InterruptedException {
         Optional<Access> access;
         try {
             access = access(name);
@@ -185,8 +207,7 @@ public class Connections {
         if (access.isEmpty()) {
             return Optional.empty();
         }
-        Reply reply =
-                connectors.test(access.get(), toolServer ? Binding.RemoteTool.class : Binding.HttpOperation.class);
+        Reply reply = connectors.test(access.get(), speaks);
         return Optional.of(
                 reply instanceof Reply.Answered answered
                         ? new Tested(true, words(answered.body()))

@@ -54,7 +54,7 @@ class ModelGateway {
             return failed(id, Problem.REFUSED, refused.get(), 0);
         }
         List<Message> after = new ArrayList<>();
-        Tokens tokens = new Tokens(0, false);
+        ChatModel.Usage used = ChatModel.Usage.NONE;
         String wrong = "";
         for (int tried = 0; tried < TRIES; tried++) {
             Said said = model.ask(
@@ -65,7 +65,7 @@ class ModelGateway {
                     prompt.contract().schema(),
                     deadline);
             if (said instanceof ChatModel.Nothing nothing) {
-                return with(after, nothing(id, nothing.reply(), tokens.count()));
+                return with(after, nothing(id, nothing.reply(), used.tokens()));
             }
             if (said instanceof ChatModel.Declined declined) {
                 return with(
@@ -74,48 +74,38 @@ class ModelGateway {
                                 id,
                                 Problem.REFUSED,
                                 declined.words(),
-                                tokens.and(declined.usage()).count()));
+                                used.and(declined.usage()).tokens()));
             }
             String raw;
             if (said instanceof ChatModel.Calls calls) {
-                tokens = tokens.and(calls.usage());
+                used = used.and(calls.usage());
                 if (!prompt.tools().isEmpty()) {
                     return with(
-                            after,
-                            new Outcome.Done(
-                                    new ModelCalled(id, calls.usage().model(), calls.wanted(), tokens.count())));
+                            after, new Outcome.Done(new ModelCalled(id, used.model(), calls.wanted(), used.tokens())));
                 }
                 wrong = "it calls tools, and none are offered";
                 raw = Json.write(calls.wanted());
             } else if (said instanceof ChatModel.Structured structured) {
-                tokens = tokens.and(structured.usage());
+                used = used.and(structured.usage());
                 List<String> violations = prompt.contract().violations(structured.answer());
                 if (violations.isEmpty()) {
-                    String by = structured.usage().model();
                     return with(
                             after,
                             new Outcome.Done(new ModelAnswered(
-                                    id, by, structured.answer(), tokens.count(), tokens.estimated())));
+                                    id, used.model(), structured.answer(), used.tokens(), used.estimated())));
                 }
                 wrong = String.join("; ", violations);
                 raw = structured.raw();
             } else {
                 ChatModel.Words words = (ChatModel.Words) said;
-                tokens = tokens.and(words.usage());
+                used = used.and(words.usage());
                 wrong = words.why();
                 raw = words.raw();
             }
             after.add(new Message("assistant", raw));
             after.add(new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
         }
-        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, tokens.count()));
-    }
-
-    /** What was used so far, and whether any of it is an estimate. */
-    private record Tokens(int count, boolean estimated) {
-        Tokens and(ChatModel.Usage more) {
-            return new Tokens(count + more.tokens(), estimated || more.estimated());
-        }
+        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, used.tokens()));
     }
 
     /** An outcome with the answers that broke the contract and what was said about them, if there were any. */
@@ -144,7 +134,8 @@ class ModelGateway {
                     ? new Outcome.TryAgain(Problem.UNAVAILABLE, refused.detail(), true, refused.again())
                     : failed(id, Problem.INVALID, refused.detail(), tokens);
         }
-        return failed(id, Problem.INVALID, ((Reply.Unreadable) reply).detail(), tokens);
+        Problem problem = reply instanceof Reply.Refused ? Problem.REFUSED : Problem.INVALID;
+        return failed(id, problem, reply.detail(), tokens);
     }
 
     private static Outcome failed(String id, Problem problem, String detail, int tokens) {

@@ -8,8 +8,10 @@ import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Executor;
 import servitor.core.json.Json;
+import servitor.core.trail.Portable;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
+import tools.jackson.databind.JsonNode;
 
 /**
  * What one transaction puts on the trail. The data of entries, which need no place in the chain, are written as JSON and digested
@@ -34,11 +36,8 @@ final class NewEntries {
         static Digested of(Added added) {
             byte[] salt = new byte[16];
             RANDOM.nextBytes(salt);
-            return new Digested(
-                    added,
-                    HexFormat.of().formatHex(salt),
-                    TrailEntry.digest(salt, added.event().data()),
-                    Json.write(added.event().data()));
+            JsonNode data = Portable.of(added.event().data());
+            return new Digested(added, HexFormat.of().formatHex(salt), TrailEntry.digest(salt, data), Json.write(data));
         }
 
         TrailRow row(HeadRow after, Instant at) {

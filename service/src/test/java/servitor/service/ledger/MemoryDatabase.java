@@ -34,7 +34,8 @@ public final class MemoryDatabase {
             "V9__stops_and_epochs",
             "V10__who_is_asked",
             "V12__runs_listed",
-            "V13__lists_in_order");
+            "V13__lists_in_order",
+            "V14__authorities");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -116,9 +116,9 @@ final class ApproveSteps {
         List<Yaml> items = value.isList() ? value.items() : value.isEmptyValue() ? List.of() : List.of(value);
         for (Yaml item : items) {
             if (item.scalar().isNumber()
-                    && item.scalar().doubleValue() > 0
-                    && item.scalar().doubleValue() < 1) {
-                shares.add(item.scalar().doubleValue());
+                    && item.scalar().asDouble(-1) > 0
+                    && item.scalar().asDouble(-1) < 1) {
+                shares.add(item.scalar().asDouble(-1));
             } else {
                 findings.error(
                         item.place(),

@@ -65,6 +65,7 @@ public final class HandbookReader {
         readDesks(desks, groups);
         Map<String, Tool> tools = new LinkedHashMap<>();
         tools.put(Tool.REPLY, Tool.reply());
+        Map<String, String> checks = new LinkedHashMap<>();
         Map<String, Runbook> pages = each(
                 "runbooks/",
                 ".md",
@@ -72,7 +73,7 @@ public final class HandbookReader {
                         new RunbookReader(file, name, Objects.requireNonNull(files.get(file)), findings).read());
         each("tools/", ".yaml", (name, file) -> {
             if (!name.endsWith(".openapi")) {
-                new ToolFile(name, file, files, pages, findings).read(tools);
+                new ToolFile(name, file, files, pages, findings).read(tools, checks);
             }
             return null;
         });
@@ -87,6 +88,7 @@ public final class HandbookReader {
                 each("agents/", ".yaml", this::readAgent),
                 each("mandates/", ".yaml", this::readMandate),
                 tools,
+                checks,
                 pages);
     }
 

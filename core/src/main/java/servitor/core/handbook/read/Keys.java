@@ -143,13 +143,13 @@ final class Keys {
             return null;
         }
         if (!value.scalar().isNumber()
-                || value.scalar().doubleValue() < 0
-                || value.scalar().doubleValue() > 1) {
+                || value.scalar().asDouble(-1) < 0
+                || value.scalar().asDouble(-1) > 1) {
             findings.error(
                     value.place(), Code.SURE, "‘" + key + "’ should be a number between 0 and 1.", "Write it as 0.7.");
             return null;
         }
-        return value.scalar().doubleValue();
+        return value.scalar().asDouble(-1);
     }
 
     @Nullable

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
@@ -58,11 +59,12 @@ final class ToolFile {
         this.findings = findings;
     }
 
-    void read(Map<String, Tool> tools) {
+    /** Adds the tools of the file, and the one that a test of their connection calls, by the connection. */
+    void read(Map<String, Tool> tools, Map<String, String> checks) {
         Keys keys = Keys.of(
                 Yaml.read(file, 1, Objects.requireNonNull(files.get(file)), findings),
                 findings,
-                List.of("connection", "openapi", "layout", "tools"));
+                List.of("connection", "openapi", "layout", "check", "tools"));
         boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
         String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
         ApiDescription api = keys.has("openapi") ? description(keys) : null;
@@ -77,6 +79,33 @@ final class ToolFile {
                 tools.put(full, tool(full, tool, bound));
             }
         });
+        if (keys.has("check")) {
+            check(keys, tools).ifPresent(tool -> checks.put(connection, tool.name()));
+        }
+    }
+
+    /** Whoever sets up a connection calls it, unasked: it changes nothing, reveals nobody, and needs no more than its example. */
+    private Optional<Tool> check(Keys keys, Map<String, Tool> tools) {
+        String called = keys.required("check");
+        Tool tool = tools.get(name + "." + called);
+        if (tool == null) {
+            findings.error(
+                    keys.value("check").place(),
+                    Code.UNKNOWN_TOOL,
+                    "This file has no tool ‘" + called + "’.",
+                    Suggest.remedy(called, keys.entries("tools").keySet()));
+            return Optional.empty();
+        }
+        boolean needs = !tool.given().path("required").isEmpty();
+        if (tool.effect().acts() || tool.personal() || needs && tool.examples().isEmpty()) {
+            findings.error(
+                    keys.value("check").place(),
+                    Code.BINDING,
+                    "‘" + called + "’ can't be what a test of the connection calls.",
+                    "Name a tool that only reads, reveals nothing personal, and has an example if it needs inputs.");
+            return Optional.empty();
+        }
+        return Optional.of(tool);
     }
 
     private Tool tool(String full, Keys tool, Bound bound) {

@@ -143,6 +143,17 @@ class ToolFileTests {
         assertThat(ofFile(findings)).containsExactly(Code.BINDING, Code.TYPE);
     }
 
+    @Test
+    void whatATestOfTheConnectionCallsChangesNothingAndNeedsNoMoreThanItsExample() {
+        Findings findings = new Findings();
+        assertThat(read("check: count\n" + TOOLS, findings).checks()).containsEntry("anywhere", "all.count");
+        for (String wrong : List.of("enter", "nothing")) {
+            assertThat(read("check: " + wrong + "\n" + TOOLS, findings).checks())
+                    .isEmpty();
+        }
+        assertThat(ofFile(findings)).containsExactly(Code.BINDING, Code.UNKNOWN_TOOL);
+    }
+
     private static List<Code> ofFile(Findings findings) {
         return findings.sorted().stream()
                 .filter(found -> found.place().file().equals("tools/all.yaml"))
