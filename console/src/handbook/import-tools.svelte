@@ -53,6 +53,7 @@
     event.preventDefault();
     void during(async () => {
       proposal = undefined;
+      notes = [];
       proposal = await propose([]);
       chosen = [];
     });

@@ -139,7 +139,8 @@ class ToolsTests {
                     .as(name)
                     .isZero();
         }
-        assertThat(run("--as", "maren", "connection", "test", "fares").out()).contains("‘fares.find-sailing’ answers");
+        assertThat(run("--as", "maren", "connection", "test", "fares").out())
+                .contains("‘fares.find-sailing’ was called");
         assertThat(run("--as", "maren", "connection", "test", "models").out()).contains("models 1");
         Said list = run("--as", "admin", "connection", "list", "--json");
         assertThat(list.out())

@@ -3,6 +3,7 @@ package servitor.cli.command;
 import java.io.Console;
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
@@ -12,6 +13,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
 import servitor.cli.client.Client;
+import servitor.cli.client.ExitCode;
 import servitor.cli.client.Profile;
 import servitor.cli.client.Trouble;
 import tools.jackson.databind.JsonNode;
@@ -44,6 +46,7 @@ import tools.jackson.databind.JsonNode;
             BackupCommand.class,
             StopCommand.class,
             SignInCommand.class,
+            CompletionCommand.class,
             CommandLine.HelpCommand.class
         })
 public final class Servitor implements Runnable {
@@ -78,16 +81,34 @@ public final class Servitor implements Runnable {
         CommandLine line = new CommandLine(new Servitor(environment));
         line.setOut(out);
         line.setErr(err);
+        boolean json = List.of(args).contains("--json");
         line.setExecutionExceptionHandler((e, command, parsed) -> {
             if (e instanceof Trouble trouble) {
-                command.getErr().println(trouble.getMessage());
-                command.getErr().flush();
-                return trouble.code().number();
+                return failed(
+                        err,
+                        json,
+                        String.valueOf(trouble.getMessage()),
+                        trouble.code().number());
             }
             throw e;
         });
+        CommandLine.IParameterExceptionHandler usual = line.getParameterExceptionHandler();
+        line.setParameterExceptionHandler((e, given) -> json
+                ? failed(err, true, String.valueOf(e.getMessage()), ExitCode.WRONG_USAGE.number())
+                : usual.handleParseException(e, given));
         int code = line.execute(args);
         out.flush();
+        err.flush();
+        return code;
+    }
+
+    /** Says what went wrong, as JSON to whoever asked for that; gives the exit code back. */
+    private static int failed(PrintWriter err, boolean json, String why, int code) {
+        err.println(
+                json
+                        ? Client.JSON.writeValueAsString(
+                                Client.JSON.createObjectNode().put("error", why).put("exit", code))
+                        : why);
         err.flush();
         return code;
     }

@@ -20,6 +20,7 @@ import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
+import servitor.connectors.access.Certified;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
@@ -146,30 +147,10 @@ class DirectoryToolTests {
 
     private static InMemoryDirectoryServer certified(Path folder, String name, String names, boolean later)
             throws Exception {
-        Path store = folder.resolve(name + ".p12");
-        Process made = new ProcessBuilder(
-                        System.getProperty("java.home") + "/bin/keytool",
-                        "-genkeypair",
-                        "-alias",
-                        "it",
-                        "-keyalg",
-                        "EC",
-                        "-dname",
-                        "CN=" + name,
-                        "-ext",
-                        "san=" + names,
-                        "-storetype",
-                        "PKCS12",
-                        "-storepass",
-                        "of-the-test",
-                        "-keystore",
-                        store.toString())
-                .inheritIO()
-                .start();
-        assertThat(made.waitFor()).isZero();
+        Path store = Certified.of(folder, name, names).store();
         InMemoryDirectoryServerConfig config = new InMemoryDirectoryServerConfig("dc=skerryline,dc=example");
         SSLUtil keys = new SSLUtil(
-                new KeyStoreKeyManager(store.toFile(), "of-the-test".toCharArray(), "PKCS12", "it"),
+                new KeyStoreKeyManager(store.toFile(), Certified.PASSWORD.toCharArray(), "PKCS12", "it"),
                 new TrustAllTrustManager());
         config.setListenerConfigs(
                 later

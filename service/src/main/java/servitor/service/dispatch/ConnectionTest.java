@@ -61,7 +61,7 @@ public class ConnectionTest {
         ToolTry.Tried tried = tries.call(check, inputs, person);
         boolean answered = tried.problem().isEmpty() || check.problems().containsValue(tried.problem());
         String tool = "‘" + check.name() + "’";
-        return new Tested(answered, answered ? tool + " answers" : tool + ": " + tried.detail());
+        return new Tested(answered, answered ? tool + " was called" : tool + ": " + tried.detail());
     }
 
     /** What may answer whatever the key is isn't told as though it had taken it. */

@@ -83,9 +83,9 @@ class ConnectionTestTests {
     void anAnswerOrOneOfTheToolsOwnProblemsMeansThatTheKeyIsTaken() throws Exception {
         handbook("check: state");
         answering("", "");
-        assertThat(test.of("cranes", "maren")).contains(new Tested(true, "‘cranes.state’ answers"));
+        assertThat(test.of("cranes", "maren")).contains(new Tested(true, "‘cranes.state’ was called"));
         answering("no-such-crane", "");
-        assertThat(test.of("cranes", "maren")).contains(new Tested(true, "‘cranes.state’ answers"));
+        assertThat(test.of("cranes", "maren")).contains(new Tested(true, "‘cranes.state’ was called"));
     }
 
     @Test
