@@ -159,6 +159,17 @@ class ApiTests {
     }
 
     @Test
+    void whatIsMadeIsSaidWhereItIsAndWhoIsNobodyIsToldHowToSignIn() {
+        Answer opened = as("ines").post("/api/cases", refund("SK-600984"));
+        assertThat(opened.status()).isEqualTo(201);
+        assertThat(opened.response().headers().firstValue("Location"))
+                .contains(
+                        "/api/cases/" + opened.json().path("summary").path("id").asString());
+        Answer nobody = new Http(household.url()).get("/api/cases");
+        assertThat(nobody.response().headers().firstValue("WWW-Authenticate")).contains("Bearer realm=\"servitor\"");
+    }
+
+    @Test
     void theSameKeyOpensACaseOnce() {
         String key = UUID.randomUUID().toString();
         Http ines = as("ines").with("Idempotency-Key", key);
@@ -375,6 +386,23 @@ class ApiTests {
                         .status())
                 .isEqualTo(401);
         assertThat(as("osei").get("/api/nothing").status()).isEqualTo(404);
+    }
+
+    @Test
+    void whatTheConsoleIsMadeOfIsKeptAndWhatIsLongIsCompressed() {
+        String page =
+                new Http(household.url()).with("Accept", "text/html").get("/").body();
+        java.util.regex.Matcher script =
+                java.util.regex.Pattern.compile("/assets/[^\"]+\\.js").matcher(page);
+        assertThat(script.find()).isTrue();
+        Answer asset = new Http(household.url()).with("Accept-Encoding", "gzip").get(script.group());
+        assertThat(asset.response().headers().firstValue("Cache-Control"))
+                .hasValueSatisfying(kept -> assertThat(kept).contains("immutable", "max-age=31536000"));
+        assertThat(asset.response().headers().firstValue("Content-Encoding")).contains("gzip");
+        assertThat(new Http(household.url()).get("/").response().headers().firstValue("Cache-Control"))
+                .as("the page itself isn't kept")
+                .hasValueSatisfying(kept -> assertThat(kept).doesNotContain("immutable"));
+        assertThat(new Http(household.url()).get("/assets/none.js").status()).isEqualTo(404);
     }
 
     @Test

@@ -153,6 +153,12 @@ class ToolsTests {
     }
 
     @Test
+    void anInputThatIsATextStaysOne() {
+        Said tried = run("--as", "maren", "tool", "try", "kit.find-kit", "--arg", "word=2026");
+        assertThat(tried.code()).as(tried.err()).isZero();
+    }
+
+    @Test
     void aKeyIsRenewedAndEverythingStillOpens() throws IOException {
         Path keys = household.data().resolve("keys");
         String before = Files.readString(keys);

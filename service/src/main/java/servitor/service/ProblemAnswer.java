@@ -6,10 +6,16 @@ import servitor.core.json.Json;
 
 /** Writes a problem answer (RFC 9457) where no controller has been reached yet. */
 public final class ProblemAnswer {
+    /** How to sign in (RFC 6750, section 3), which every 401 says (RFC 9110, section 15.5.2). */
+    public static final String BEARER = "Bearer realm=\"servitor\"";
+
     private ProblemAnswer() {}
 
     public static void write(HttpServletResponse response, int status, String title, String detail) throws IOException {
         response.setStatus(status);
+        if (status == HttpServletResponse.SC_UNAUTHORIZED) {
+            response.setHeader("WWW-Authenticate", BEARER);
+        }
         response.setContentType("application/problem+json");
         response.setCharacterEncoding("UTF-8");
         response.getWriter()

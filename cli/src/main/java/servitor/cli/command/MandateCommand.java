@@ -75,7 +75,7 @@ public final class MandateCommand {
         body.put("agent", agent);
         body.put("tool", tool);
         body.put("caseId", caseId);
-        body.put("args", Inputs.read(args));
+        body.put("args", Inputs.of(servitor.client(), tool, args));
         body.put("sources", Inputs.read(sources));
         body.put("origins", origins == null ? Map.of() : origins);
         JsonNode answer = servitor.client().post("/api/mandates/try", body);

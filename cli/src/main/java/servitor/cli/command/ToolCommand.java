@@ -58,7 +58,8 @@ public final class ToolCommand {
             @Parameters(paramLabel = "TOOL") String tool,
             @Option(names = "--arg", description = "An input, as in --arg number=S-214.") @Nullable
                     Map<String, String> args) {
-        JsonNode tried = servitor.client().post("/api/tools/" + Client.part(tool) + "/try", Inputs.read(args));
+        Client client = servitor.client();
+        JsonNode tried = client.post("/api/tools/" + Client.part(tool) + "/try", Inputs.of(client, tool, args));
         Tried came = Client.as(Tried.class, tried);
         boolean failed = !came.problem().isEmpty();
         if (!servitor.printed(tried)) {

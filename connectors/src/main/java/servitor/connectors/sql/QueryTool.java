@@ -1,25 +1,21 @@
 package servitor.connectors.sql;
 
-import java.math.BigDecimal;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.SQLTimeoutException;
 import java.util.Locale;
-import java.util.Properties;
 import java.util.concurrent.ForkJoinPool;
-import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
-import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.Query;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
+import servitor.core.json.Outside;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -28,8 +24,6 @@ import tools.jackson.databind.node.ObjectNode;
  * read-only, and its transaction is always rolled back.
  */
 public final class QueryTool implements Connector<Query> {
-    private static final int LONGEST_TEXT = 100_000;
-
     @Override
     public Reply call(Access access, Query binding, ObjectNode args, String key, Deadline deadline) {
         ReadOnlyQuery query;
@@ -41,7 +35,8 @@ public final class QueryTool implements Connector<Query> {
         try (Connection database = connect(access, deadline)) {
             try (PreparedStatement statement = database.prepareStatement(query.text())) {
                 for (int i = 0; i < query.inputs().size(); i++) {
-                    statement.setObject(i + 1, value(args.path(query.inputs().get(i))));
+                    statement.setObject(
+                            i + 1, Values.of(args.path(query.inputs().get(i)), database));
                 }
                 statement.setQueryTimeout((int) Math.max(1, deadline.left().toSeconds()));
                 statement.setMaxRows(binding.rows() + 1);
@@ -72,12 +67,7 @@ public final class QueryTool implements Connector<Query> {
     }
 
     private static Connection connect(Access access, Deadline deadline) throws SQLException {
-        Properties signIn = new Properties();
-        if (access.credentials() instanceof Credentials.Password password) {
-            signIn.setProperty("user", password.user());
-            signIn.setProperty("password", password.secret());
-        }
-        Connection database = DriverManager.getConnection(Database.url(access), signIn);
+        Connection database = Database.connect(access, deadline);
         try {
             database.setNetworkTimeout(ForkJoinPool.commonPool(), deadline.millis() + 1_000);
         } catch (SQLException e) {
@@ -88,12 +78,6 @@ public final class QueryTool implements Connector<Query> {
         return database;
     }
 
-    private static @Nullable Object value(JsonNode input) {
-        return input.isNumber()
-                ? input.decimalValue()
-                : input.isBoolean() ? (Object) input.booleanValue() : input.isNull() ? null : input.asString("");
-    }
-
     private static Reply read(ResultSet rows, Query binding) throws SQLException {
         ResultSetMetaData columns = rows.getMetaData();
         var list = Json.mapper().createArrayNode();
@@ -101,8 +85,8 @@ public final class QueryTool implements Connector<Query> {
         while (list.size() < binding.rows() && rows.next()) {
             ObjectNode row = Json.object();
             for (int i = 1; i <= columns.getColumnCount(); i++) {
-                JsonNode value = json(rows.getObject(i));
-                size += value.isString() ? value.stringValue().length() : 10;
+                JsonNode value = Values.column(rows, i);
+                size += Outside.length(value);
                 row.set(columns.getColumnLabel(i).toLowerCase(Locale.ROOT), value);
             }
             if (size > LONGEST_ANSWER) {
@@ -120,16 +104,6 @@ public final class QueryTool implements Connector<Query> {
             case 1 -> new Reply.Answered(200, list.get(0));
             default -> new Reply.Refused(Problem.INVALID, "several rows fit where one is meant");
         };
-    }
-
-    private static JsonNode json(@Nullable Object value) {
-        if (value instanceof Number number) {
-            return Json.of(new BigDecimal(number.toString()));
-        } else if (value == null || value instanceof Boolean) {
-            return Json.of(value);
-        }
-        String text = value.toString();
-        return Json.of(text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT));
     }
 
     /** What a driver says may hold the statement's values, so that only the class of error is told (SQL standard, SQLSTATE). */

@@ -35,6 +35,7 @@ record ReadOnlyQuery(String text, List<String> inputs) {
     /** Functions that only compute. A database has others that read files, or reach other systems, in a mere SELECT. */
     private static final Set<String> FUNCTIONS = Set.of(
             "abs",
+            "any",
             "avg",
             "cast",
             "ceil",

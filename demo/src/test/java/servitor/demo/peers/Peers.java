@@ -14,40 +14,52 @@ import java.util.concurrent.TimeUnit;
 
 /** Programs that nobody here wrote, as their packages have them; installed once from a lock file. */
 public final class Peers {
-    private static final Path FOLDER = Path.of("src/test/peers").toAbsolutePath();
+    private static final Peers USUAL = new Peers(Path.of("src/test/peers"));
 
-    private Peers() {}
+    /** Those of the long round. */
+    static final Peers LONG = new Peers(Path.of("src/test/peers-long"));
+
+    private final Path folder;
+
+    private Peers(Path folder) {
+        this.folder = folder.toAbsolutePath();
+    }
 
     /** What a program said, and how it ended. */
     public record Said(int exit, String out) {}
 
     /** The folder of a package. */
-    public static synchronized Path of(String name) throws Exception {
-        Path installed = FOLDER.resolve("node_modules/.package-lock.json");
-        Path locked = FOLDER.resolve("package-lock.json");
+    public static Path of(String name) throws Exception {
+        return USUAL.installed(name);
+    }
+
+    /** The same, of these. */
+    synchronized Path installed(String name) throws Exception {
+        Path installed = folder.resolve("node_modules/.package-lock.json");
+        Path locked = folder.resolve("package-lock.json");
         if (!Files.exists(installed)
                 || Files.getLastModifiedTime(installed).compareTo(Files.getLastModifiedTime(locked)) < 0) {
             Said said = run(List.of("npm", "ci", "--ignore-scripts", "--no-audit", "--no-fund"), Map.of());
             assertThat(said.exit()).as(said.out()).isZero();
         }
-        return FOLDER.resolve("node_modules").resolve(name);
+        return folder.resolve("node_modules").resolve(name);
     }
 
     /** Where Node is. */
     public static Path node() throws Exception {
-        Said said = run(List.of("node", "-p", "process.execPath"), Map.of());
+        Said said = USUAL.run(List.of("node", "-p", "process.execPath"), Map.of());
         return Path.of(said.out().strip());
     }
 
     /** Runs a script of this folder with Node. */
     public static Said script(String name, Map<String, String> environment) throws Exception {
         of("");
-        return run(List.of("node", name), environment);
+        return USUAL.run(List.of("node", name), environment);
     }
 
-    private static Said run(List<String> line, Map<String, String> environment) throws Exception {
+    private Said run(List<String> line, Map<String, String> environment) throws Exception {
         ProcessBuilder builder = new ProcessBuilder(new ArrayList<>(line))
-                .directory(FOLDER.toFile())
+                .directory(folder.toFile())
                 .redirectErrorStream(true);
         builder.environment().putAll(environment);
         File out = File.createTempFile("servitor-peer-", ".log");

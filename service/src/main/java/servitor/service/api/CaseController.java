@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 import java.util.List;
@@ -108,8 +109,8 @@ class CaseController {
     }
 
     @PostMapping
-    @ResponseStatus(HttpStatus.CREATED)
-    CaseDetail open(Person person, @RequestBody OpenCase body, @RequestHeader("Idempotency-Key") Optional<String> key) {
+    ResponseEntity<CaseDetail> open(
+            Person person, @RequestBody OpenCase body, @RequestHeader("Idempotency-Key") Optional<String> key) {
         if (key.isPresent() && (key.get().isBlank() || key.get().length() > 100)) {
             throw new IllegalArgumentException("‘Idempotency-Key’ must have from 1 to 100 characters.");
         }
@@ -120,7 +121,10 @@ class CaseController {
                 body.language(),
                 body.requester(),
                 body.fields() == null ? Map.of() : body.fields());
-        return detail(person, cases.open(person, wanted, key.orElse(null)));
+        CaseDetail opened = detail(person, cases.open(person, wanted, key.orElse(null)));
+        return ResponseEntity.created(
+                        URI.create("/api/cases/" + opened.summary().id()))
+                .body(opened);
     }
 
     private static String required(String name, @Nullable String value) {
@@ -158,15 +162,17 @@ class CaseController {
     record NewRun(String page) {}
 
     @PostMapping("/{id}/documents")
-    @ResponseStatus(HttpStatus.CREATED)
-    DocumentView attach(Person person, @PathVariable String id, @RequestBody NewDocumentBody body) {
+    ResponseEntity<DocumentView> attach(Person person, @PathVariable String id, @RequestBody NewDocumentBody body) {
         byte[] content;
         try {
             content = Base64.getDecoder().decode(required("content", body.content()));
         } catch (IllegalArgumentException e) {
             throw new IllegalArgumentException("‘content’ isn't Base64: " + e.getMessage());
         }
-        return describe.document(documents.attach(person, id, new NewDocument(body.name(), body.type(), content)));
+        DocumentView attached =
+                describe.document(documents.attach(person, id, new NewDocument(body.name(), body.type(), content)));
+        return ResponseEntity.created(URI.create("/api/cases/" + id + "/documents/" + attached.id()))
+                .body(attached);
     }
 
     /** A document as it was attached; always as a download, never as a page of ours. */

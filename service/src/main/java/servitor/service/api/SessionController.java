@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.context.SecurityContext;
@@ -19,6 +20,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.trail.TrailWord;
+import servitor.service.ProblemAnswer;
 import servitor.service.editions.Editions;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
@@ -88,6 +90,7 @@ class SessionController {
                 .orElseGet(() -> {
                     people.note(TrailWord.SIGN_IN_REFUSED, body.person(), from);
                     return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
+                            .header(HttpHeaders.WWW_AUTHENTICATE, ProblemAnswer.BEARER)
                             .body(Problems.problem(
                                     HttpStatus.UNAUTHORIZED, "Not signed in", "Name and password don't go together."));
                 });

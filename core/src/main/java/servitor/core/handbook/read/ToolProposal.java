@@ -247,25 +247,47 @@ public record ToolProposal(List<Offered> offered, Map<String, String> files, Lis
 
     private static ObjectNode example(JsonNode inputs) {
         ObjectNode example = Json.object();
-        inputs.path("required").forEach(name -> {
-            JsonNode schema = inputs.path("properties").path(name.asString(""));
-            JsonNode given = schema.path("examples").path(0);
-            if (schema.path("enum").isArray()) {
-                example.set(name.asString(""), schema.path("enum").path(0));
-            } else if (!given.isMissingNode()) {
-                example.set(name.asString(""), given);
-            } else {
-                switch (schema.path("type").asString("string")) {
-                    case "integer" -> example.put(name.asString(""), 1);
-                    case "number" -> example.put(name.asString(""), 1.5);
-                    case "boolean" -> example.put(name.asString(""), true);
-                    case "array" -> example.putArray(name.asString(""));
-                    case "object" -> example.putObject(name.asString(""));
-                    default -> example.put(name.asString(""), name.asString(""));
-                }
-            }
-        });
+        inputs.path("required")
+                .forEach(name -> example.set(
+                        name.asString(""),
+                        value(name.asString(""), inputs.path("properties").path(name.asString("")), 0)));
         return example;
+    }
+
+    /** A value as the description shows one, or else the simplest there is. */
+    private static JsonNode value(String name, JsonNode schema, int depth) {
+        JsonNode shown = schema.path("examples").path(0);
+        if (schema.path("enum").isArray()) {
+            return schema.path("enum").path(0);
+        } else if (!shown.isMissingNode()) {
+            return shown;
+        }
+        return switch (schema.path("type").asString("string")) {
+            case "integer" -> Json.of(1);
+            case "number" -> Json.of(1.5);
+            case "boolean" -> Json.of(true);
+            case "array" -> {
+                var list = Json.mapper().createArrayNode();
+                yield depth > 3 ? list : list.add(value(name, schema.path("items"), depth + 1));
+            }
+            case "object" -> depth > 3 ? Json.object() : example(schema, depth);
+            default -> Json.of(name);
+        };
+    }
+
+    private static ObjectNode example(JsonNode schema, int depth) {
+        ObjectNode example = Json.object();
+        JsonNode properties = schema.path("properties");
+        boolean anyDoes = schema.path("required").isEmpty() && !properties.isEmpty();
+        for (String name : anyDoes
+                ? List.of(properties.propertyNames().iterator().next())
+                : schema.path("required")
+                        .valueStream()
+                        .map(one -> one.asString(""))
+                        .toList()) {
+            example.set(name, value(name, properties.path(name), depth + 1));
+        }
+        return example.isEmpty() ? example.put("name", "value") : example;
     }
 
     private static String kebab(String id) {
