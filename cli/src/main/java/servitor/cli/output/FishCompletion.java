@@ -1,5 +1,6 @@
 package servitor.cli.output;
 
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
@@ -50,7 +51,7 @@ public final class FishCompletion {
         }
     }
 
-    private void line(String when, @org.jspecify.annotations.Nullable String word, String about) {
+    private void line(String when, @Nullable String word, String about) {
         lines.append("complete -c ").append(program).append(" -f -n ").append(quoted(when));
         if (word != null) {
             lines.append(" -a ").append(quoted(word)).append(" -d ").append(quoted(about));

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Properties;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
@@ -53,7 +54,7 @@ public final class Database {
                 && (H2.matcher(url).matches() || postgresql.matches() && areSafe(postgresql.group(2)));
     }
 
-    private static boolean areSafe(@org.jspecify.annotations.Nullable String settings) {
+    private static boolean areSafe(@Nullable String settings) {
         return settings == null
                 || List.of(settings.split("&")).stream().allMatch(setting -> {
                     String[] parts = setting.split("=", 2);

@@ -7,6 +7,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Binding.HttpOperation;
@@ -27,6 +29,7 @@ final class OperationReader {
     /** The service sends these itself, or the description has no say in them (OpenAPI 3.1.1, section 4.8.12). */
     private static final Set<String> OWN_HEADERS = Set.of("accept", "content-type", "authorization", "idempotency-key");
 
+    private static final Pattern IN_BRACES = Pattern.compile("\\{([^}]*)}");
     private static final Map<String, Style> STYLES = Map.of(
             "simple", Style.SIMPLE,
             "label", Style.LABEL,
@@ -78,7 +81,7 @@ final class OperationReader {
     Operation read() {
         declared().values().forEach(this::parameter);
         missingInPath();
-        HttpBody body = body(document.meant(described.operation().path("requestBody")));
+        HttpBody body = body(described.operation().path("requestBody"));
         ObjectNode inputs = Json.object().put("type", "object").put("additionalProperties", false);
         inputs.set("properties", properties);
         inputs.set("required", Json.of(required));
@@ -184,8 +187,7 @@ final class OperationReader {
 
     /** A path that names what no parameter gives can't be called. */
     private void missingInPath() {
-        java.util.regex.Matcher braces =
-                java.util.regex.Pattern.compile("\\{([^}]*)}").matcher(described.path());
+        Matcher braces = IN_BRACES.matcher(described.path());
         while (braces.find()) {
             String name = braces.group(1);
             if (parameters.stream()
@@ -195,7 +197,12 @@ final class OperationReader {
         }
     }
 
-    private @Nullable HttpBody body(JsonNode body) {
+    private @Nullable HttpBody body(JsonNode reference) {
+        JsonNode body = document.meant(reference);
+        if (!reference.isMissingNode() && body.isMissingNode()) {
+            faults.add("Its body is ‘" + reference.path("$ref").asString("")
+                    + "’, which leads to nothing in this description.");
+        }
         JsonNode content = body.path("content");
         if (content.isEmpty()) {
             return null;

@@ -4,6 +4,7 @@ import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
@@ -212,7 +213,7 @@ final class SchemaReader {
     private void onlyOneWay(ObjectNode read) {
         for (String bound : new String[] {"Minimum", "Maximum"}) {
             if (read.path("exclusive" + bound).isBoolean()) {
-                JsonNode number = read.remove(bound.toLowerCase(java.util.Locale.ROOT));
+                JsonNode number = read.remove(bound.toLowerCase(Locale.ROOT));
                 if (number == null) {
                     read.remove("exclusive" + bound);
                 } else {

@@ -155,6 +155,7 @@ class ApiDescriptionTests {
             value = {
                 "parameters: [{ name: s, in: cookie, required: true, schema: {} }]|‘s’ goes into a cookie",
                 "parameters: [{ $ref: '#/components/parameters/Gone' }]|leads to nothing",
+                "requestBody: { $ref: '#/components/requestBodies/Gone' }|leads to nothing",
                 "parameters: [{ name: s, in: query, style: woven, schema: {} }]|a style ‘woven’",
                 "requestBody: { required: true, content: { application/x-protobuf: {} } }|Its body is application/x-protobuf",
                 "requestBody: { required: true, content: { multipart/form-data: {} } }|a form whose fields aren't known"
