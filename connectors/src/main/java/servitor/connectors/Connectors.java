@@ -1,5 +1,6 @@
 package servitor.connectors;
 
+import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Optional;
 import servitor.connectors.access.Access;
@@ -11,6 +12,7 @@ import servitor.connectors.ldap.DirectoryTool;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.connectors.model.ChatModel;
 import servitor.connectors.sql.Database;
+import servitor.connectors.sql.Drivers;
 import servitor.connectors.sql.QueryTool;
 import servitor.connectors.terminal.DialogueTool;
 import servitor.core.engine.Reply;
@@ -25,11 +27,20 @@ public final class Connectors {
 
     private final HttpTool http = new HttpTool();
     private final DirectoryTool directory = new DirectoryTool();
-    private final QueryTool query = new QueryTool();
+    private final QueryTool query;
     private final DialogueTool dialogue = new DialogueTool();
     private final ProgramTool program = new ProgramTool();
     private final RemoteTools remote = new RemoteTools();
     private final ChatModel models = new ChatModel();
+
+    public Connectors() {
+        this.query = new QueryTool();
+    }
+
+    /** The same, with the drivers of databases that lie in a folder beside those that ship. */
+    public Connectors(Path drivers) {
+        this.query = new QueryTool(Drivers.of(drivers));
+    }
 
     /** What goes out by a connection. */
     public enum Speaks {

@@ -5,6 +5,7 @@ import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.sql.Connection;
+import java.sql.Driver;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.List;
@@ -20,8 +21,8 @@ import servitor.connectors.access.Route;
 
 /**
  * The databases that queries may be asked of, each by its server and never by a file, a script or a setting of the driver but a few
- * that are safe: {@code jdbc:postgresql://host:port/name?sslmode=verify-full} and {@code jdbc:h2:tcp://host:port/name}. A driver that
- * isn't declared here isn't used, even where it is there; nor is {@code jdbc:h2:ssl}, whose driver doesn't look at the name on the
+ * that are safe: {@code jdbc:postgresql://host:port/name?sslmode=verify-full}, {@code jdbc:h2:tcp://host:port/name}, and others whose
+ * driver was put into the folder of {@link Drivers}. No other driver is used, even where it is there; nor is {@code jdbc:h2:ssl}, whose driver doesn't look at the name on the
  * certificate.
  */
 public final class Database {
@@ -29,6 +30,10 @@ public final class Database {
             "jdbc:(h2:tcp):(//([^/:]+|\\[[0-9a-fA-F:.]+])(?::(\\d{1,5}))?/([A-Za-z0-9_./-]{1,100}|mem:[A-Za-z0-9_-]{1,60}))");
     private static final Pattern POSTGRESQL = Pattern.compile(
             "jdbc:postgresql:(//(?:[^/:@?]+|\\[[0-9a-fA-F:.]+])(?::\\d{1,5})?/[A-Za-z0-9_.-]{1,100})(?:\\?([a-zA-Z0-9=&_,-]{1,200}))?");
+
+    /** One whose driver lies in a folder: without any setting. */
+    private static final Pattern OTHER = Pattern.compile(
+            "jdbc:(?!h2:|postgresql:)[a-z][a-z0-9]{1,30}:(//(?:[^/:@?;]+|\\[[0-9a-fA-F:.]+])(?::\\d{1,5})?/[A-Za-z0-9_.-]{1,100})");
 
     /** What may be said of how PostgreSQL is talked to, and how each may be said. */
     private static final Map<String, Pattern> SETTINGS = Map.of(
@@ -51,7 +56,9 @@ public final class Database {
     public static boolean isServer(String url) {
         Matcher postgresql = POSTGRESQL.matcher(url);
         return !url.contains("..")
-                && (H2.matcher(url).matches() || postgresql.matches() && areSafe(postgresql.group(2)));
+                && (H2.matcher(url).matches()
+                        || OTHER.matcher(url).matches()
+                        || postgresql.matches() && areSafe(postgresql.group(2)));
     }
 
     private static boolean areSafe(@Nullable String settings) {
@@ -65,7 +72,7 @@ public final class Database {
                 });
     }
 
-    static Connection connect(Access access, Deadline deadline) throws SQLException {
+    static Connection connect(Access access, Drivers drivers, Deadline deadline) throws SQLException {
         String url = access.address().toString();
         if (!isServer(url)) {
             throw new NoWayThere(
@@ -76,9 +83,29 @@ public final class Database {
             settings.setProperty("user", password.user());
             settings.setProperty("password", password.secret());
         }
+        if (OTHER.matcher(url).matches()) {
+            return other(access, drivers, settings);
+        }
         return H2.matcher(url).matches()
                 ? DriverManager.getConnection(routed(access), settings)
                 : postgresql(access, settings, deadline);
+    }
+
+    /** A driver of others looks names up by itself, so that it is let out to where names lead anywhere inside, and nowhere else. */
+    private static Connection other(Access access, Drivers drivers, Properties settings) throws SQLException {
+        if (!access.inside()) {
+            throw new NoWayThere(
+                    "a driver from the folder of drivers is used for databases inside only: set the connection with --inside");
+        }
+        String url = access.address().toString();
+        Driver driver = drivers.taking(url)
+                .orElseThrow(() -> new NoWayThere("there is no driver for " + url.substring(0, url.indexOf("://"))
+                        + ": put its jar into the folder ‘drivers’ of the data folder, and start the service again"));
+        Connection connection = driver.connect(url, settings);
+        if (connection == null) {
+            throw new SQLException("the driver doesn't take the address", "08001");
+        }
+        return connection;
     }
 
     /** For a host outside, the address that was looked at instead of its name. */

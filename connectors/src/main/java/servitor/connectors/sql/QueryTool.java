@@ -24,6 +24,17 @@ import tools.jackson.databind.node.ObjectNode;
  * read-only, and its transaction is always rolled back.
  */
 public final class QueryTool implements Connector<Query> {
+    private final Drivers drivers;
+
+    public QueryTool() {
+        this(Drivers.NONE);
+    }
+
+    /** The same, with drivers beside those that ship. */
+    public QueryTool(Drivers drivers) {
+        this.drivers = drivers;
+    }
+
     @Override
     public Reply call(Access access, Query binding, ObjectNode args, String key, Deadline deadline) {
         ReadOnlyQuery query;
@@ -66,8 +77,8 @@ public final class QueryTool implements Connector<Query> {
         }
     }
 
-    private static Connection connect(Access access, Deadline deadline) throws SQLException {
-        Connection database = Database.connect(access, deadline);
+    private Connection connect(Access access, Deadline deadline) throws SQLException {
+        Connection database = Database.connect(access, drivers, deadline);
         try {
             database.setNetworkTimeout(ForkJoinPool.commonPool(), deadline.millis() + 1_000);
         } catch (SQLException e) {

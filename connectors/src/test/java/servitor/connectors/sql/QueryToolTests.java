@@ -154,7 +154,7 @@ class QueryToolTests {
                 "jdbc:h2:zip:/tmp/x.zip!/x",
                 "jdbc:h2:tcp://127.0.0.1:1/../../etc/x",
                 "jdbc:h2:ssl://127.0.0.1:1/mem:x",
-                "jdbc:other://db.example/x"
+                "jdbc:other:file:/x"
             })
     void onlyServersOfDeclaredDatabasesAreAsked(String address) {
         Access access = new Access(URI.create(address), new Credentials.None(), true);

@@ -14,7 +14,7 @@ class ConnectorsSetup {
     }
 
     @Bean
-    Connectors connectors() {
-        return new Connectors();
+    Connectors connectors(ServitorSettings settings) {
+        return new Connectors(settings.data().resolve("drivers"));
     }
 }
