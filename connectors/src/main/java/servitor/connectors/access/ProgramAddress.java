@@ -15,7 +15,7 @@ import java.util.regex.Pattern;
  * arguments one by one, and the variables it gets. It gets no others.
  */
 public record ProgramAddress(String path, List<String> arguments, Map<String, String> variables) {
-    private static final Pattern FORM = Pattern.compile("(/[^\\s?]{1,300})(?:\\?(\\S{1,2000}))?");
+    private static final Pattern FORM = Pattern.compile("exec:(/[^\\s?]{1,300})(?:\\?(\\S{1,2000}))?");
     private static final Pattern VARIABLE = Pattern.compile("([A-Za-z_][A-Za-z0-9_]{0,99})=([^\\p{Cntrl}]*)");
 
     public ProgramAddress {
@@ -23,10 +23,15 @@ public record ProgramAddress(String path, List<String> arguments, Map<String, St
         variables = Map.copyOf(variables);
     }
 
-    /** Throws {@link IllegalArgumentException} with a sentence that says what is wrong. */
+    /** The program of an address that was checked before. */
     public static ProgramAddress of(URI address) {
-        Matcher form = FORM.matcher(address.getRawSchemeSpecificPart());
-        if (!form.matches() || form.group(1).contains("/../")) {
+        return of(address.toString());
+    }
+
+    /** Throws {@link IllegalArgumentException} with a sentence that says what is wrong. */
+    public static ProgramAddress of(String address) {
+        Matcher form = FORM.matcher(address);
+        if (!form.matches() || decoded(form.group(1)).contains("/../")) {
             throw new IllegalArgumentException(
                     "‘" + address
                             + "’ must name a program by its whole path, as in exec:/usr/bin/true or exec:/usr/bin/node?arg=/opt/tools.js.");

@@ -21,8 +21,8 @@ final class Address {
     /** An address of any protocol that connectors speak; throws {@link IllegalArgumentException} when it can't be one. */
     static String any(String url) {
         if (url.startsWith("exec:")) {
-            ProgramAddress.of(URI.create(url));
-            return url;
+            ProgramAddress.of(url);
+            return URI.create(url).toString();
         }
         if (url.startsWith("jdbc:")) {
             // files, scripts and settings of a driver could do anything; a name and a password belong to the sign-in

@@ -1,5 +1,6 @@
 package servitor.service.dispatch;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
 import org.springframework.stereotype.Service;
@@ -19,6 +20,9 @@ import tools.jackson.databind.JsonNode;
  */
 @Service
 public class ConnectionTest {
+    /** Who isn't known, or may not (RFC 9110, sections 15.5.2 and 15.5.4). */
+    private static final List<Integer> REFUSING = List.of(401, 403);
+
     private final Connections connections;
     private final Editions editions;
     private final ToolTry tries;
@@ -59,9 +63,16 @@ public class ConnectionTest {
         JsonNode inputs =
                 check.examples().isEmpty() ? Json.object() : check.examples().get(0);
         ToolTry.Tried tried = tries.call(check, inputs, person);
-        boolean answered = tried.problem().isEmpty() || check.problems().containsValue(tried.problem());
+        boolean answered = tried.problem().isEmpty() || isOwn(check, tried.problem());
         String tool = "‘" + check.name() + "’";
         return new Tested(answered, answered ? tool + " was called" : tool + ": " + tried.detail());
+    }
+
+    /** A tool may have a name of its own for a refused key, too; such an answer is no sign that it was taken. */
+    private static boolean isOwn(Tool check, String problem) {
+        return check.problems().containsValue(problem)
+                && REFUSING.stream()
+                        .noneMatch(status -> problem.equals(check.problems().get(status)));
     }
 
     /** What may answer whatever the key is isn't told as though it had taken it. */

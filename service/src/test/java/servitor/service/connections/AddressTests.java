@@ -16,7 +16,8 @@ class AddressTests {
                 "tcp://crew.example:2323",
                 "ssh://crew.example?host-key=SHA256:uNiVztksCsDhcc0u9e8BrTfVvS3jKPyKpPgVbWM3dTc",
                 "jdbc:h2:tcp://pay.example:9092/pay",
-                "exec:/usr/local/bin/count-words"
+                "exec:/usr/local/bin/count-words",
+                "exec:/usr/bin/node?arg=/opt/tools.js&arg=--quiet&env=LANG%3DC"
             })
     void addressesOfEveryProtocolAreTaken(String url) {
         assertThat(Address.any(url)).isEqualTo(url);
@@ -40,6 +41,9 @@ class AddressTests {
                 "jdbc:other://h?allowLoadLocalInfile=true",
                 "exec:count-words",
                 "exec:/usr/bin/../sbin/halt",
+                "exec:/usr/bin/%2e%2e/sbin/halt",
+                "exec:/usr/bin/node?run=it",
+                "exec:/usr/bin/node?env=1X%3D2",
                 "exec:/usr/bin/true --now"
             })
     void whatCouldDoSomethingElseIsRefused(String url) {

@@ -33,7 +33,7 @@ class ConnectionTestTests {
                 operation: state
                 effect: read
                 description: Says which crane is free.
-                problems: { 404: no-such-crane }
+                problems: { 404: no-such-crane, 401: locked-gate }
             """;
     private static final String DESCRIPTION = """
             openapi: 3.1.0
@@ -86,6 +86,14 @@ class ConnectionTestTests {
         assertThat(test.of("cranes", "maren")).contains(new Tested(true, "‘cranes.state’ was called"));
         answering("no-such-crane", "");
         assertThat(test.of("cranes", "maren")).contains(new Tested(true, "‘cranes.state’ was called"));
+    }
+
+    @Test
+    void aRefusedKeyIsRefusedWhateverTheToolCallsIt() throws Exception {
+        handbook("check: state");
+        answering("locked-gate", "cranes.example answered 401");
+        assertThat(test.of("cranes", "maren"))
+                .contains(new Tested(false, "‘cranes.state’: cranes.example answered 401"));
     }
 
     @Test
