@@ -13,9 +13,9 @@ import servitor.cli.output.FishCompletion;
 @Command(
         name = "completion",
         description = {
-            "Print what makes a shell complete commands and options:",
-            "  source <(servitor completion bash)        for bash, and the same with zsh for zsh",
-            "  servitor completion fish | source         for fish"
+            "Print what makes a shell complete commands and options.",
+            "In bash, and in zsh with that name: source <(servitor completion bash)",
+            "In fish: servitor completion fish | source"
         })
 public final class CompletionCommand implements Runnable {
     /** The shells there is completion for. */
