@@ -18,6 +18,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/ask': Ask,
   '/could-do': () => import('./could-do/could-do.svelte'),
   '/connections': () => import('./connections/connections.svelte'),
+  '/connections/sign-in': () => import('./connections/sign-in.svelte'),
   '/handbook': () => import('./handbook/handbook.svelte'),
   '/handbook/changes': () => import('./handbook/changes.svelte'),
   '/handbook/editions': () => import('./handbook/editions.svelte'),

@@ -107,6 +107,9 @@ export const api = {
     of(http.POST('/api/mandates/try', { body: body as never })),
   connections: () => of(http.GET('/api/connections')),
   testConnection: (name: string) => of(http.POST('/api/connections/{name}/test', { params: { path: { name } } })),
+  beginSignIn: (name: string) => of(http.POST('/api/connections/{name}/sign-in', { params: { path: { name } } })),
+  finishSignIn: (body: { state: string; code?: string; iss?: string; error?: string }) =>
+    of(http.POST('/api/connections/sign-ins', { body })),
   tools: () => of(http.GET('/api/tools')),
   tryTool: (name: string, args: unknown) => of(http.POST('/api/tools/{name}/try', { params: { path: { name } }, body: args as never })),
   proposeTools: (body: { name: string; connection: string; openapi?: string; only: string[] }) =>

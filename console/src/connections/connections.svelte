@@ -4,6 +4,7 @@
   import StopAtOnce from '../parts/stop-at-once.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { session } from '../shell/session.svelte';
+  import BrowserSignIn from './browser-sign-in.svelte';
   import ToolTry from './tool-try.svelte';
 
   const connections = new Loaded(api.connections);
@@ -50,6 +51,7 @@
                 aria-label="Test {connection.name}">Test</button
               >
             </p>
+            {#if connection.byBrowser}<BrowserSignIn {connection} />{/if}
             <p class="text-sm text-faint">
               {connection.signIn ? `signs in by ${connection.signIn}` : 'doesn’t sign in'} · {connection.inside
                 ? 'may lead into a private network'

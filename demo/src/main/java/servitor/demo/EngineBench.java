@@ -26,6 +26,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import org.apache.ibatis.session.SqlSessionFactory;
 import org.springframework.context.ConfigurableApplicationContext;
 import servitor.core.approval.Answer.Says;
+import servitor.service.Precondition;
 import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
@@ -94,7 +95,11 @@ public final class EngineBench {
                     standins.models().url().toString());
             for (String connection : List.of("fares", "models")) {
                 context.getBean(Connections.class)
-                        .put(connection, new Connections.Settings(null, AT_ONCE, null, null), "admin");
+                        .put(
+                                connection,
+                                new Connections.Settings(null, AT_ONCE, null, null),
+                                "admin",
+                                Precondition.NONE);
             }
             context.getBeansOfType(SqlSessionFactory.class)
                     .values()

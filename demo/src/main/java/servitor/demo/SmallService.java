@@ -25,6 +25,7 @@ import org.springframework.context.annotation.Import;
 import org.springframework.context.support.GenericApplicationContext;
 import servitor.cli.command.HandbookFolder;
 import servitor.core.json.Json;
+import servitor.service.Precondition;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
 import servitor.service.cases.Cases;
@@ -88,8 +89,8 @@ public final class SmallService {
                 .initializers(starting -> ((GenericApplicationContext) starting)
                         .registerBean("clock", SteadyClock.class, () -> new SteadyClock(clock)))
                 .run();
-        context.getBean(Connections.class).put("fares", inside(fares), "admin");
-        context.getBean(Connections.class).put("models", inside(models), "admin");
+        context.getBean(Connections.class).put("fares", inside(fares), "admin", Precondition.NONE);
+        context.getBean(Connections.class).put("models", inside(models), "admin", Precondition.NONE);
         PersonStore people = context.getBean(PersonStore.class);
         if (people.find("ines").isEmpty()) {
             context.getBean(Writer.class).write(tx -> {

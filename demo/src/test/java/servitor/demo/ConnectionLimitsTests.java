@@ -10,6 +10,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
+import servitor.service.Precondition;
 import servitor.service.cases.Cases;
 import servitor.service.connections.Connections;
 import servitor.service.runs.CommandRow;
@@ -30,7 +31,8 @@ class ConnectionLimitsTests {
                         Path.of("handbook"),
                         standins.fares().url().toString(),
                         "http://127.0.0.1:" + silent.getLocalPort())) {
-            context.getBean(Connections.class).put("models", new Connections.Settings(null, 1, null, null), "admin");
+            context.getBean(Connections.class)
+                    .put("models", new Connections.Settings(null, 1, null, null), "admin", Precondition.NONE);
             for (int i = 0; i < MORE_THAN_ANYBODY_LOOKS_AT; i++) {
                 asksTheModel(context, "SK-65%04d".formatted(i));
             }

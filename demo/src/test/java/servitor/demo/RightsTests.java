@@ -81,13 +81,18 @@ class RightsTests {
             POST   /api/handbook/draft/publish                         403 403 403
             POST   /api/handbook/draft/start                           403 403 403
             GET    /api/people                                         403 403 403
+            GET    /api/people/{id}                                    403 403 403
             PUT    /api/people/{id}                                    403 403 403
             DELETE /api/people/{id}/sessions                           403 403 403
             GET    /api/people/{id}/tokens                             403 403 403
             POST   /api/people/{id}/tokens                             403 403 403
             DELETE /api/people/{id}/tokens                             403 403 403
             GET    /api/connections                                    403 403 403
+            GET    /api/connections/{name}                             403 403 403
             PUT    /api/connections/{name}                             403 403 403
+            DELETE /api/connections/{name}                             403 403 403
+            POST   /api/connections/{name}/sign-in                     403 403 403
+            POST   /api/connections/sign-ins                           403 403 403
             POST   /api/connections/{name}/test                        403 403 403
             GET    /api/connections/{name}/tools                       403 403 403
             POST   /api/connections/key                                403 403 403

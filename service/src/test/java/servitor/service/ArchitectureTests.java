@@ -84,6 +84,7 @@ class ArchitectureTests {
                 .dependOnClassesThat()
                 .resideInAnyPackage(
                         "servitor.connectors.http..",
+                        "servitor.connectors.operation..",
                         "servitor.connectors.ldap..",
                         "servitor.connectors.sql..",
                         "servitor.connectors.terminal..",

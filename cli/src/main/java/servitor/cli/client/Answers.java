@@ -180,7 +180,22 @@ public final class Answers {
     public record Differences(List<Meaning> meanings, List<Changed> files) {}
 
     public record Connection(
-            String name, String url, String atOnce, String signIn, boolean inside, String authorities) {}
+            String name,
+            String url,
+            String atOnce,
+            String signIn,
+            boolean inside,
+            String authorities,
+            boolean byBrowser,
+            String signedInBy) {
+        /** How it is signed in to, in words. */
+        public String signsIn() {
+            String by = signedInBy.isEmpty() ? "nobody has signed in yet" : "by " + signedInBy;
+            return signIn.isEmpty() ? "no" : byBrowser ? signIn + " (" + by + ")" : signIn;
+        }
+    }
+
+    public record Begun(String address, String provider, String client) {}
 
     public record Tested(boolean reached, String detail) {}
 

@@ -2,6 +2,8 @@ package servitor.cli.command;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.URI;
+import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -14,6 +16,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Begun;
 import servitor.cli.client.Answers.Connection;
 import servitor.cli.client.Answers.Described;
 import servitor.cli.client.Answers.Renewed;
@@ -24,7 +27,7 @@ import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
 
-/** {@code connection}: list, set, test, tools, renew-key. */
+/** {@code connection}: list, set, sign-in, test, tools, delete, renew-key. */
 @Command(
         name = "connection",
         description = "Say where outside systems are and how to sign in there.",
@@ -41,7 +44,10 @@ public final class ConnectionCommand {
         @Option(
                 names = "--sign-in",
                 required = true,
-                description = "none, password, key, bearer, api-key or client-credentials.")
+                description = {
+                    "none, password, key, bearer, api-key, client-credentials, or",
+                    "authorization-code: somebody signs in there in a browser, by ‘connection sign-in’."
+                })
         private String kind;
 
         @Option(names = "--user", description = "The name, or the client's id.")
@@ -53,11 +59,29 @@ public final class ConnectionCommand {
         @Option(names = "--header", description = "The header a key is sent in.")
         private @Nullable String header;
 
-        @Option(names = "--token-url", description = "Where client credentials fetch their token.")
+        @Option(names = "--token-url", description = "Where tokens are fetched.")
         private @Nullable String tokenUrl;
 
         @Option(names = "--scope", description = "What the token is asked for.")
         private @Nullable String scope;
+
+        @Option(
+                names = "--issuer",
+                paramLabel = "ADDRESS",
+                description = "Who signs people in; its description says where. Without it, the system is asked.")
+        private @Nullable String issuer;
+
+        @Option(
+                names = "--authorize-url",
+                paramLabel = "ADDRESS",
+                description = "Where browsers sign in, with --token-url, when nobody describes that.")
+        private @Nullable String authorizeUrl;
+
+        @Option(
+                names = "--resource",
+                paramLabel = "ADDRESS",
+                description = "What the token is for, should the authorization server want to know.")
+        private @Nullable String resource;
 
         Map<String, Object> body() {
             Map<String, Object> body = new LinkedHashMap<>();
@@ -67,6 +91,9 @@ public final class ConnectionCommand {
             body.put("header", header);
             body.put("tokenUrl", tokenUrl);
             body.put("scope", scope);
+            body.put("issuer", issuer);
+            body.put("authorizeUrl", authorizeUrl);
+            body.put("resource", resource);
             return body;
         }
     }
@@ -90,7 +117,7 @@ public final class ConnectionCommand {
                             .map(item -> List.of(
                                     item.name(),
                                     item.url(),
-                                    item.signIn().isEmpty() ? "no" : item.signIn(),
+                                    item.signsIn(),
                                     item.inside() ? "yes" : "no",
                                     item.authorities().isEmpty() ? "the machine's" : item.authorities(),
                                     item.atOnce()))
@@ -139,6 +166,67 @@ public final class ConnectionCommand {
                     .println("‘" + name + "’ is at " + shown.url()
                             + (how.isEmpty() ? "." : ", signing in by " + how + "."));
         }
+        return 0;
+    }
+
+    @Command(
+            name = "sign-in",
+            description = {
+                "Sign in at a system in a browser, for a connection set to ‘--sign-in authorization-code’.",
+                "The browser comes back to the console, where the sign-in is kept; without one, give what it came back to."
+            })
+    int signIn(
+            @Parameters(paramLabel = "NAME") String name,
+            @Option(
+                            names = "--came-back",
+                            paramLabel = "ADDRESS",
+                            description = "The address that the browser was sent back to, as a browser shows it.")
+                    @Nullable
+                    String cameBack) {
+        if (cameBack != null) {
+            JsonNode kept = servitor.client().post("/api/connections/sign-ins", answer(cameBack));
+            if (!servitor.printed(kept)) {
+                servitor.out().println("‘" + Client.as(Connection.class, kept).name() + "’ is signed in to.");
+            }
+            return 0;
+        }
+        JsonNode begun = servitor.client().post("/api/connections/" + Client.part(name) + "/sign-in", Map.of());
+        if (!servitor.printed(begun)) {
+            Begun told = Client.as(Begun.class, begun);
+            servitor.out()
+                    .println("Open this at " + told.provider() + " within a quarter of an hour, in a browser that is "
+                            + "signed in to the console as you:");
+            servitor.out().println(told.address());
+        }
+        return 0;
+    }
+
+    /** What the query of an address says of a sign-in (RFC 6749, section 4.1.2). */
+    private static Map<String, String> answer(String address) {
+        Map<String, String> answer = new LinkedHashMap<>();
+        try {
+            for (String pair : String.valueOf(URI.create(address).getRawQuery()).split("&")) {
+                int end = pair.indexOf('=');
+                if (end > 0 && List.of("state", "code", "iss", "error").contains(pair.substring(0, end))) {
+                    answer.put(
+                            pair.substring(0, end), URLDecoder.decode(pair.substring(end + 1), StandardCharsets.UTF_8));
+                }
+            }
+        } catch (IllegalArgumentException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "‘" + address + "’ is no address: " + e.getMessage());
+        }
+        if (!answer.containsKey("state")) {
+            throw new Trouble(
+                    ExitCode.WRONG_USAGE,
+                    "The address has no ‘state’: copy it whole, as the browser shows it, in quotes.");
+        }
+        return answer;
+    }
+
+    @Command(name = "delete", description = "Forget a connection that nothing in force goes out by.")
+    int delete(@Parameters(paramLabel = "NAME") String name) {
+        servitor.client().delete("/api/connections/" + Client.part(name));
+        servitor.out().println("‘" + name + "’ is deleted, with its credentials.");
         return 0;
     }
 

@@ -14,7 +14,11 @@ public sealed interface Credentials {
 
     /** {@code text} from outside without the secret, should somebody have said it again. */
     default String hidden(String text) {
-        return secret().length() < SHORTEST_HIDDEN ? text : text.replace(secret(), "…");
+        return without(text, secret());
+    }
+
+    private static String without(String text, String secret) {
+        return secret.length() < SHORTEST_HIDDEN ? text : text.replace(secret, "…");
     }
 
     /** Nobody signs in. */
@@ -49,6 +53,30 @@ public sealed interface Credentials {
         @Override
         public String toString() {
             return "key in " + header;
+        }
+    }
+
+    /**
+     * What somebody allowed who signed in there in a browser (authorization code, RFC 6749 section 4.1, with PKCE, RFC 7636).
+     *
+     * @param client the id that the service is known by there
+     * @param secret empty for a client that has none
+     * @param resource what the tokens are for (RFC 8707); empty when that isn't said
+     */
+    record ByBrowser(URI tokenUrl, String client, String secret, String resource, KeptTokens tokens)
+            implements Credentials {
+        @Override
+        public String hidden(String text) {
+            String hidden = Credentials.without(text, secret);
+            Tokens kept = tokens.now().orElse(null);
+            return kept == null
+                    ? hidden
+                    : Credentials.without(Credentials.without(hidden, kept.access()), kept.refresh());
+        }
+
+        @Override
+        public String toString() {
+            return "sign-in by browser of client " + client;
         }
     }
 

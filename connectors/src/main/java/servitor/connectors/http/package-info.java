@@ -1,3 +1,3 @@
-/** Tools behind an HTTP API. */
+/** Requests over HTTP, and what is read of their answers. */
 @org.jspecify.annotations.NullMarked
 package servitor.connectors.http;

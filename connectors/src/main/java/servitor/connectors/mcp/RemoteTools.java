@@ -19,9 +19,10 @@ import org.jspecify.annotations.Nullable;
 import reactor.core.publisher.Mono;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
+import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.access.Route;
-import servitor.connectors.http.SignIn;
+import servitor.connectors.signin.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.handbook.Effect;
@@ -194,13 +195,16 @@ public final class RemoteTools implements Connector<RemoteTool> {
                 access.trust());
     }
 
-    private static Reply failed(Access access, RuntimeException e, boolean sent) {
+    private Reply failed(Access access, RuntimeException e, boolean sent) {
         String where = access.address().getAuthority() == null
                 ? "the program"
                 : access.address().getAuthority();
         boolean late = false;
         for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-            Reply before = sent ? null : before(where, cause);
+            if (cause instanceof StreamableHttp.Answered answered && answered.status() == UNAUTHORIZED) {
+                signIn.wasRefused(access);
+            }
+            Reply before = sent ? null : before(where, access, cause);
             if (before != null) {
                 return before;
             }
@@ -216,7 +220,7 @@ public final class RemoteTools implements Connector<RemoteTool> {
     }
 
     /** What a fault means while the tool hasn't been called yet; null when it says nothing special. */
-    private static @Nullable Reply before(String where, Throwable cause) {
+    private static @Nullable Reply before(String where, Access access, Throwable cause) {
         if (cause instanceof Route.LeadsInside) {
             return new Reply.Refused(Problem.REFUSED, Objects.requireNonNull(cause.getMessage()));
         } else if (cause instanceof ConnectException
@@ -227,7 +231,13 @@ public final class RemoteTools implements Connector<RemoteTool> {
             return new Reply.NotSent(where + " doesn't show a certificate that holds for it");
         } else if (cause instanceof StreamableHttp.Answered answered
                 && (answered.status() == UNAUTHORIZED || answered.status() == FORBIDDEN)) {
-            return new Reply.Refused(Problem.REFUSED, where + " doesn't accept the connection's credentials");
+            return new Reply.Refused(
+                    Problem.REFUSED,
+                    access.credentials() instanceof Credentials.None
+                            ? where
+                                    + " wants to be signed in to, and the connection doesn't sign in; an admin gives it "
+                                    + "credentials, or ‘--sign-in authorization-code’ to sign in there in a browser"
+                            : where + " doesn't accept the connection's credentials");
         }
         return null;
     }

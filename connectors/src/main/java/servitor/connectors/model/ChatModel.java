@@ -7,7 +7,7 @@ import java.util.Optional;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.http.HttpCall;
-import servitor.connectors.http.SignIn;
+import servitor.connectors.signin.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.ModelSettings;
 import servitor.core.handbook.ModelSettings.AnswerAs;

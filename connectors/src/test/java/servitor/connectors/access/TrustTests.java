@@ -12,7 +12,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import servitor.connectors.http.HttpTool;
+import servitor.connectors.operation.HttpTool;
 import servitor.core.engine.Reply;
 
 class TrustTests {

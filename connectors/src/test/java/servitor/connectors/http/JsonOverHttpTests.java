@@ -22,6 +22,8 @@ import org.junit.jupiter.api.Test;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.operation.HttpTool;
+import servitor.connectors.signin.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.handbook.HttpBody;

@@ -159,11 +159,16 @@ class RemoteToolsTests {
         Access signed = new Access(server.url(), new Credentials.Password("mate", "secret"), true);
 
         assertThat(tools.test(signed, Deadline.in(LIMIT))).isInstanceOf(Reply.Answered.class);
-        assertThat(tools.test(access(), Deadline.in(LIMIT)))
+        Access wrong = new Access(server.url(), new Credentials.Password("mate", "guess"), true);
+        assertThat(tools.test(wrong, Deadline.in(LIMIT)))
                 .isInstanceOfSatisfying(
                         Reply.Refused.class,
                         refused ->
                                 assertThat(refused.detail()).contains("doesn't accept the connection's credentials"));
+        assertThat(tools.test(access(), Deadline.in(LIMIT)))
+                .isInstanceOfSatisfying(
+                        Reply.Refused.class,
+                        refused -> assertThat(refused.detail()).contains("wants to be signed in to", "in a browser"));
     }
 
     @Test

@@ -3,6 +3,7 @@ package servitor.core.handbook;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * The folder of plain files that configures everything, parsed.
@@ -38,6 +39,19 @@ public record Handbook(
         return runbooks.values().stream()
                 .filter(page -> page.startsOn().contains(kind))
                 .findFirst();
+    }
+
+    /** The models and tools that go out by a connection, in order. */
+    public List<String> goingOutBy(String connection) {
+        return Stream.concat(
+                        house.models().entrySet().stream()
+                                .filter(model -> model.getValue().connection().equals(connection))
+                                .map(model -> "the model " + model.getKey()),
+                        tools.values().stream()
+                                .filter(tool -> tool.binding().connection().equals(connection))
+                                .map(Tool::name))
+                .sorted()
+                .toList();
     }
 
     /** A tool that is known to be there, because the page that calls it was checked. */

@@ -122,6 +122,11 @@ public enum TrailWord {
     CONNECTION_SET(
             "connection url atOnce signIn inside authorities credentialsChanged",
             data -> "Set up the connection ‘" + text(data, "connection") + "’"),
+    CONNECTION_DELETED("connection", data -> "Deleted the connection ‘" + text(data, "connection") + "’"),
+    CONNECTION_SIGNED_IN(
+            "connection provider client",
+            data -> "Signed in at " + text(data, "provider") + " for the connection ‘" + text(data, "connection")
+                    + "’"),
     KEY_RENEWED("connections", data -> "Sealed the credentials with a new key"),
     TOOL_TRIED("tool inputs", data -> "Tried " + text(data, "tool")),
     STOPPED("what name reason", data -> "Stopped the " + text(data, "what") + " ‘" + text(data, "name") + "’"),

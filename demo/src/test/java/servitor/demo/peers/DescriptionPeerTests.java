@@ -22,7 +22,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
-import servitor.connectors.http.HttpTool;
+import servitor.connectors.operation.HttpTool;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.handbook.Tool;

@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 
 /** Programs that nobody here wrote, as their packages have them; installed once from a lock file. */
 public final class Peers {
@@ -55,6 +56,24 @@ public final class Peers {
     public static Said script(String name, Map<String, String> environment) throws Exception {
         of("");
         return USUAL.run(List.of("node", name), environment);
+    }
+
+    /** Starts a script of this folder; what it says on its standard output is for whoever started it. */
+    public static Process started(String name) throws Exception {
+        of("");
+        return new ProcessBuilder("node", name)
+                .directory(USUAL.folder.toFile())
+                .redirectError(ProcessBuilder.Redirect.INHERIT)
+                .start();
+    }
+
+    /** Runs a program of a package in this folder. */
+    public static Said program(String script, String... arguments) throws Exception {
+        Path program = of(script);
+        return USUAL.run(
+                Stream.concat(Stream.of("node", program.toString()), Stream.of(arguments))
+                        .toList(),
+                Map.of());
     }
 
     private Said run(List<String> line, Map<String, String> environment) throws Exception {

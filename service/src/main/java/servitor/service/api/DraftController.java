@@ -21,6 +21,7 @@ import servitor.core.explain.Outline;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Finding;
+import servitor.service.Precondition;
 import servitor.service.api.HandbookController.PublishedView;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.Drafts.Draft;
@@ -91,30 +92,36 @@ class DraftController {
     }
 
     @GetMapping("/file")
-    FileText file(Person person, @RequestParam String path) {
+    ResponseEntity<FileText> file(Person person, @RequestParam String path) {
         Access.WRITE_HANDBOOKS.require(person);
         Draft draft = drafts.of(person.id());
         String published = draft.published().get(path);
         String text = Optional.ofNullable(draft.files().get(path))
                 .or(() -> Optional.ofNullable(published))
                 .orElseThrow(() -> new NotFound("file", path));
-        return new FileText(path, text, published);
+        return ResponseEntity.ok().eTag(Precondition.tag(text)).body(new FileText(path, text, published));
     }
 
     /** Keeps the text of a file and says what checking finds; without a text, the file is taken out. */
     @PutMapping("/file")
-    Assessment put(Person person, @RequestParam String path, @RequestBody Text body) {
+    ResponseEntity<Assessment> put(
+            Person person, @RequestParam String path, @RequestBody Text body, Precondition precondition) {
         Access.WRITE_HANDBOOKS.require(person);
-        drafts.put(person.id(), path, body.text());
-        return assess(person, path);
+        drafts.put(person.id(), path, body.text(), precondition);
+        return tagged(body.text(), assess(person, path));
     }
 
     /** Gives up the change of a file. */
     @DeleteMapping("/file")
-    Assessment drop(Person person, @RequestParam String path) {
+    ResponseEntity<Assessment> drop(Person person, @RequestParam String path, Precondition precondition) {
         Access.WRITE_HANDBOOKS.require(person);
-        drafts.drop(person.id(), path);
-        return assess(person, path);
+        drafts.drop(person.id(), path, precondition);
+        return tagged(drafts.of(person.id()).files().get(path), assess(person, path));
+    }
+
+    private static ResponseEntity<Assessment> tagged(@Nullable String text, Assessment assessment) {
+        var answer = ResponseEntity.ok();
+        return (text == null ? answer : answer.eTag(Precondition.tag(text))).body(assessment);
     }
 
     /** Keeps a change over what somebody else has published meanwhile. */
@@ -165,7 +172,7 @@ class DraftController {
                 entry,
                 body.names() == null ? Map.of() : body.names(),
                 drafts.of(person.id()).files());
-        files.forEach((path, text) -> drafts.put(person.id(), path, text));
+        files.forEach((path, text) -> drafts.put(person.id(), path, text, Precondition.NONE));
         return new Started(List.copyOf(files.keySet()));
     }
 }

@@ -5,6 +5,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -15,6 +16,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.service.Precondition;
 import servitor.service.editions.Editions;
 import servitor.service.people.Access;
 import servitor.service.people.NotAllowed;
@@ -56,14 +58,25 @@ class PeopleController {
         return people.all();
     }
 
+    @GetMapping("/people/{id}")
+    ResponseEntity<Person> show(Person person, @PathVariable String id) {
+        ownOrAdmin(person, id);
+        return tagged(people.find(id).orElseThrow(() -> new NotFound("person", id)));
+    }
+
+    private static ResponseEntity<Person> tagged(Person shown) {
+        return ResponseEntity.ok().eTag(Precondition.tag(shown)).body(shown);
+    }
+
     @PutMapping("/people/{id}")
-    Person put(Person person, @PathVariable String id, @RequestBody Details details) {
+    ResponseEntity<Person> put(
+            Person person, @PathVariable String id, @RequestBody Details details, Precondition precondition) {
         Access.MANAGE_PEOPLE.require(person);
         known(details);
         if (Boolean.FALSE.equals(details.enabled()) && id.equals(person.id())) {
             throw new NotAllowed("Nobody disables themselves; ask another admin.");
         }
-        return people.put(
+        return tagged(people.put(
                 new PersonDetails(
                         id,
                         details.name(),
@@ -75,7 +88,8 @@ class PeopleController {
                         details.desks(),
                         details.groups(),
                         details.enabled()),
-                person.id());
+                person.id(),
+                precondition));
     }
 
     /** Desks and groups that the handbook declares, and a manager there is: a misspelt one would give nobody what was meant. */

@@ -24,6 +24,7 @@ import org.springframework.web.servlet.resource.NoResourceFoundException;
 import servitor.core.engine.LostRace;
 import servitor.core.engine.RunRefused;
 import servitor.core.handbook.finding.Finding;
+import servitor.service.Precondition;
 import servitor.service.Unavailable;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.NoSuchCase;
@@ -137,6 +138,15 @@ class Problems extends ResponseEntityExceptionHandler {
                 HttpStatus.CONFLICT,
                 "Somebody else was faster",
                 e.getMessage() + ". Nothing of yours was kept; look again, then repeat it.");
+    }
+
+    /** RFC 9110, section 15.5.13. */
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> precondition(Precondition.Failed e) {
+        var answer = ResponseEntity.status(HttpStatus.PRECONDITION_FAILED);
+        e.tag().ifPresent(answer::eTag);
+        return answer.body(
+                problem(HttpStatus.PRECONDITION_FAILED, "It isn't as you saw it", String.valueOf(e.getMessage())));
     }
 
     @ExceptionHandler

@@ -2,6 +2,7 @@ package servitor.service.api;
 
 import java.time.Duration;
 import java.util.List;
+import org.apache.catalina.core.StandardHost;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
@@ -9,6 +10,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.MethodParameter;
 import org.springframework.http.CacheControl;
+import org.springframework.http.HttpHeaders;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.web.bind.support.WebDataBinderFactory;
@@ -18,6 +20,8 @@ import org.springframework.web.method.support.ModelAndViewContainer;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
 import org.springframework.web.servlet.config.annotation.ViewControllerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import servitor.service.Precondition;
+import servitor.service.connections.BrowserSignIns;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
 import servitor.service.people.Person;
@@ -36,6 +40,7 @@ class WebSetup implements WebMvcConfigurer {
             "/approvals/{id}",
             "/could-do",
             "/connections",
+            BrowserSignIns.PATH,
             "/handbook",
             "/handbook/{file}",
             "/ask");
@@ -46,15 +51,20 @@ class WebSetup implements WebMvcConfigurer {
         this.people = people;
     }
 
-    /** Has the web server speak HTTP with a limit for slow headers. */
+    /** Has the web server speak HTTP with a limit for slow headers, and tell its own errors as this service does. */
     @Bean
     static WebServerFactoryCustomizer<TomcatServletWebServerFactory> timedHeaders() {
-        return server -> server.setProtocol(TimedHeaders.class.getName());
+        return server -> {
+            server.setProtocol(TimedHeaders.class.getName());
+            server.addContextCustomizers(context ->
+                    ((StandardHost) context.getParent()).setErrorReportValveClass(ProblemValve.class.getName()));
+        };
     }
 
     @Override
     public void addArgumentResolvers(List<HandlerMethodArgumentResolver> resolvers) {
         resolvers.add(new PersonArgument());
+        resolvers.add(new PreconditionArgument());
     }
 
     @Override
@@ -69,6 +79,23 @@ class WebSetup implements WebMvcConfigurer {
                 .addResourceLocations("classpath:/static/assets/")
                 .setCacheControl(
                         CacheControl.maxAge(Duration.ofDays(365)).cachePublic().immutable());
+    }
+
+    private static final class PreconditionArgument implements HandlerMethodArgumentResolver {
+        @Override
+        public boolean supportsParameter(MethodParameter parameter) {
+            return parameter.getParameterType().equals(Precondition.class);
+        }
+
+        @Override
+        public Object resolveArgument(
+                MethodParameter parameter,
+                @Nullable ModelAndViewContainer container,
+                NativeWebRequest request,
+                @Nullable WebDataBinderFactory binder) {
+            return new Precondition(
+                    request.getHeader(HttpHeaders.IF_MATCH), request.getHeader(HttpHeaders.IF_NONE_MATCH));
+        }
     }
 
     private final class PersonArgument implements HandlerMethodArgumentResolver {

@@ -1,6 +1,7 @@
 package servitor.service.connections;
 
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
@@ -16,8 +17,11 @@ interface ConnectionMapper {
     @Select("select * from connection order by name")
     List<ConnectionRow> all();
 
-    @Insert(
-            "merge into connection (name, url, at_once, sign_in, sealed, inside, authorities) key (name) values (#{name}, "
-                    + "#{url}, #{atOnce}, #{signIn}, #{sealed}, #{inside}, #{authorities})")
+    @Insert("merge into connection (name, url, at_once, sign_in, sealed, inside, authorities, tokens, "
+            + "signed_in_by, signed_in_at) key (name) values (#{name}, #{url}, #{atOnce}, #{signIn}, #{sealed}, "
+            + "#{inside}, #{authorities}, #{tokens}, #{signedInBy}, #{signedInAt})")
     void put(ConnectionRow row);
+
+    @Delete("delete from connection where name = #{name}")
+    int delete(String name);
 }

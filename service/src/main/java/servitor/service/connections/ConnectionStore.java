@@ -21,6 +21,11 @@ public class ConnectionStore {
         return connections.all();
     }
 
+    /** Whether there was one. */
+    boolean delete(String name) {
+        return connections.delete(name) > 0;
+    }
+
     void put(ConnectionRow row) {
         connections.put(row);
     }

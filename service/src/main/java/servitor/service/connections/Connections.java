@@ -2,6 +2,7 @@ package servitor.service.connections;
 
 import java.net.URI;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
@@ -13,12 +14,15 @@ import servitor.connectors.Connectors.Speaks;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.access.KeptTokens;
+import servitor.connectors.access.Tokens;
 import servitor.connectors.access.Trust;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.core.engine.Reply;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.Precondition;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
@@ -42,8 +46,22 @@ public class Connections {
         this.keys = keys;
     }
 
-    /** A connection as it may be shown. */
-    public record Shown(String name, String url, int atOnce, String signIn, boolean inside, String authorities) {
+    /**
+     * A connection as it may be shown.
+     *
+     * @param byBrowser whether somebody has to sign in there in a browser
+     * @param signedInBy who did last; empty while nobody has
+     */
+    public record Shown(
+            String name,
+            String url,
+            int atOnce,
+            String signIn,
+            boolean inside,
+            String authorities,
+            boolean byBrowser,
+            String signedInBy,
+            @Nullable Instant signedInAt) {
         static Shown of(ConnectionRow row) {
             return new Shown(
                     row.name(),
@@ -51,7 +69,10 @@ public class Connections {
                     row.atOnce(),
                     row.signIn(),
                     row.inside(),
-                    new Trust(row.authorities()).names());
+                    new Trust(row.authorities()).names(),
+                    row.signIn().startsWith(SignInForm.BY_BROWSER),
+                    row.signedInBy(),
+                    row.signedInAt());
         }
     }
 
@@ -77,12 +98,56 @@ public class Connections {
         return connectionStore.find(name).map(this::access);
     }
 
-    private Access access(ConnectionRow row) {
-        Credentials credentials = row.sealed().isEmpty()
-                ? new Credentials.None()
-                : Json.read(keys.open(row.name(), row.sealed()), SignInForm.class)
-                        .credentials();
+    Access access(ConnectionRow row) {
+        Credentials credentials =
+                form(row).map(form -> form.credentials(new Kept(row.name()))).orElseGet(Credentials.None::new);
         return new Access(URI.create(row.url()), credentials, row.inside(), new Trust(row.authorities()));
+    }
+
+    /** How {@code row} is signed in to, as it was given; empty when it isn't. */
+    Optional<SignInForm> form(ConnectionRow row) {
+        return row.sealed().isEmpty()
+                ? Optional.empty()
+                : Optional.of(Json.read(keys.open(row.name(), row.sealed()), SignInForm.class));
+    }
+
+    String sealed(String name, Object credentials) {
+        return keys.seal(name, Json.write(credentials));
+    }
+
+    /** The tokens of one connection, in its row. */
+    private final class Kept implements KeptTokens {
+        private final String name;
+
+        private Kept(String name) {
+            this.name = name;
+        }
+
+        @Override
+        public Optional<Tokens> now() {
+            return connectionStore.find(name).flatMap(this::of);
+        }
+
+        private Optional<Tokens> of(ConnectionRow row) {
+            return row.tokens().isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(Json.read(keys.open(name, row.tokens()), Tokens.class));
+        }
+
+        @Override
+        public void renew(Tokens before, Tokens renewed) {
+            writer.write(tx -> {
+                connectionStore
+                        .find(name)
+                        .filter(row -> of(row).filter(before::equals).isPresent())
+                        .ifPresent(row -> connectionStore.put(row.sealed(row.sealed(), sealed(name, renewed))));
+                return renewed;
+            });
+        }
+    }
+
+    public Optional<Shown> find(String name) {
+        return connectionStore.find(name).map(Shown::of);
     }
 
     public List<Shown> all() {
@@ -98,7 +163,7 @@ public class Connections {
      * Sets up {@code name}; throws {@link IllegalArgumentException} saying what can't be so. Credentials that were given for one
      * place aren't sent to another: who changes where a connection leads gives them again.
      */
-    public Shown put(String name, Settings given, String person) {
+    public Shown put(String name, Settings given, String person, Precondition precondition) {
         if (!name.matches("[a-z0-9][a-z0-9-]{0,59}")) {
             throw new IllegalArgumentException(
                     "‘" + name + "’ can't be the name of a connection: use lower-case letters, digits and ‘-’.");
@@ -106,38 +171,43 @@ public class Connections {
         if (given.atOnce() != null && (given.atOnce() < 1 || given.atOnce() > MOST_AT_ONCE)) {
             throw new IllegalArgumentException("‘atOnce’ must be from 1 to " + MOST_AT_ONCE + ".");
         }
-        Credentials credentials = given.signIn() == null ? null : given.signIn().credentials();
-        return writer.write(tx -> put(tx, name, given, credentials, person));
+        Credentials credentials = given.signIn() == null ? null : given.signIn().credentials(new Kept(name));
+        return writer.write(tx -> {
+            precondition.require(find(name));
+            return put(tx, name, given, credentials, person);
+        });
     }
 
     /** In the writer's turn, so that neither another change nor a key renewed meanwhile is passed by. */
     private Shown put(
             LedgerTransaction tx, String name, Settings given, @Nullable Credentials credentials, String person) {
-        ConnectionRow was = connectionStore.find(name).orElse(null);
-        if (was == null && given.url() == null) {
+        ConnectionRow was = connectionStore.find(name).orElse(ConnectionRow.unset(name, AT_ONCE));
+        String url = given.url() == null ? was.url() : Address.any(given.url());
+        if (url.isEmpty()) {
             throw new IllegalArgumentException("‘url’ is missing.");
         }
-        String url = given.url() == null ? Objects.requireNonNull(was).url() : Address.any(given.url());
-        boolean moved = was != null && !sameHost(was.url(), url);
-        if (moved && !Objects.requireNonNull(was).sealed().isEmpty() && given.signIn() == null) {
+        if (!was.sealed().isEmpty() && !sameHost(was.url(), url) && given.signIn() == null) {
             throw new IllegalArgumentException("‘" + name
                     + "’ would lead elsewhere: give its credentials again, so that they don't go there unasked.");
         }
-        String sealed = credentials == null
-                ? was == null ? "" : was.sealed()
-                : credentials instanceof Credentials.None ? "" : keys.seal(name, Json.write(given.signIn()));
+        if (credentials instanceof Credentials.ByBrowser && !url.startsWith("http")) {
+            throw new IllegalArgumentException("Only what is reached over http or https is signed in to by a browser.");
+        }
         ConnectionRow row = new ConnectionRow(
                 name,
                 url,
-                given.atOnce() == null ? atOnce(name) : given.atOnce(),
+                given.atOnce() == null ? was.atOnce() : given.atOnce(),
+                given.signIn() == null ? was.signIn() : given.signIn().shown(),
                 given.signIn() == null
-                        ? was == null ? "" : was.signIn()
-                        : given.signIn().shown(),
-                sealed,
-                given.inside() == null ? was != null && was.inside() : given.inside(),
+                        ? was.sealed()
+                        : credentials instanceof Credentials.None ? "" : sealed(name, given.signIn()),
+                given.inside() == null ? was.inside() : given.inside(),
                 given.authorities() == null
-                        ? was == null ? "" : was.authorities()
-                        : Trust.of(given.authorities()).pem());
+                        ? was.authorities()
+                        : Trust.of(given.authorities()).pem(),
+                given.signIn() == null ? was.tokens() : "",
+                given.signIn() == null ? was.signedInBy() : "",
+                given.signIn() == null ? was.signedInAt() : null);
         connectionStore.put(row);
         tx.trail(
                 "",
@@ -171,14 +241,8 @@ public class Connections {
             List<ConnectionRow> sealed = connectionStore.all().stream()
                     .filter(row -> !row.sealed().isEmpty())
                     .toList();
-            sealed.forEach(row -> connectionStore.put(new ConnectionRow(
-                    row.name(),
-                    row.url(),
-                    row.atOnce(),
-                    row.signIn(),
-                    keys.seal(row.name(), keys.open(row.name(), row.sealed())),
-                    row.inside(),
-                    row.authorities())));
+            sealed.forEach(row -> connectionStore.put(
+                    row.sealed(resealed(row.name(), row.sealed()), resealed(row.name(), row.tokens()))));
             tx.trail(
                     "",
                     "",
@@ -191,6 +255,28 @@ public class Connections {
         });
         keys.keepNewest();
         return renewed;
+    }
+
+    private String resealed(String name, String sealed) {
+        return sealed.isEmpty() ? "" : keys.seal(name, keys.open(name, sealed));
+    }
+
+    /** Forgets {@code name} and its credentials; false when there is no such connection. */
+    public boolean delete(String name, String person) {
+        return writer.write(tx -> {
+            boolean deleted = connectionStore.delete(name);
+            if (deleted) {
+                tx.trail(
+                        "",
+                        "",
+                        new TrailEvent(
+                                TrailEvent.person(person),
+                                TrailWord.CONNECTION_DELETED,
+                                "",
+                                Json.object().put("connection", name)));
+            }
+            return deleted;
+        });
     }
 
     /** What a try of reaching a system gave. */

@@ -5,11 +5,16 @@ import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Credentials;
+import servitor.connectors.access.KeptTokens;
+import servitor.connectors.signin.BrowserSignIn.Provider;
 
 /**
  * How to sign in, as an admin gives it. Which fields are needed depends on the kind.
  *
- * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key} or {@code client-credentials}
+ * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key}, {@code client-credentials} or
+ *     {@code authorization-code} (somebody signs in there in a browser; what isn't given of the last six is found out)
+ * @param issuer the authorization server's name for itself, whose description says the rest (RFC 8414)
+ * @param resource what tokens are asked for (RFC 8707)
  */
 public record SignInForm(
         String kind,
@@ -17,16 +22,24 @@ public record SignInForm(
         @Nullable String secret,
         @Nullable String header,
         @Nullable String tokenUrl,
-        @Nullable String scope) {
+        @Nullable String scope,
+        @Nullable String authorizeUrl,
+        @Nullable String issuer,
+        @Nullable String resource) {
     private static final int LONGEST = 4_000;
+    static final String BY_BROWSER = "authorization-code";
 
     @Override
     public String toString() {
         return "sign-in of the kind " + kind;
     }
 
-    /** The credentials; throws {@link IllegalArgumentException} naming what is missing. */
-    Credentials credentials() {
+    /**
+     * The credentials; throws {@link IllegalArgumentException} naming what is missing.
+     *
+     * @param tokens where those are kept that somebody's signing in there gave
+     */
+    Credentials credentials(KeptTokens tokens) {
         return switch (String.valueOf(kind)) {
             case "none" -> new Credentials.None();
             case "password" -> new Credentials.Password(needed("user", user), needed("secret", secret));
@@ -39,11 +52,59 @@ public record SignInForm(
                         needed("user", user),
                         needed("secret", secret),
                         scope == null ? "" : scope);
+            case BY_BROWSER -> byBrowser(tokens);
             default ->
-                throw new IllegalArgumentException(
-                        "‘" + kind
-                                + "’ is no way of signing in; there are none, password, key, bearer, api-key and client-credentials.");
+                throw new IllegalArgumentException("‘" + kind
+                        + "’ is no way of signing in; there are none, password, key, bearer, api-key, "
+                        + "client-credentials and authorization-code.");
         };
+    }
+
+    boolean isByBrowser() {
+        return BY_BROWSER.equals(kind);
+    }
+
+    private Credentials.ByBrowser byBrowser(KeptTokens tokens) {
+        Provider provider = provider();
+        if (!provider.secret().isEmpty() && provider.client().isEmpty()) {
+            throw new IllegalArgumentException("A secret needs the client's id: give it as ‘user’.");
+        }
+        return new Credentials.ByBrowser(
+                URI.create(provider.tokenUrl()), provider.client(), provider.secret(), provider.resource(), tokens);
+    }
+
+    /** Who signs people in there, as far as it is known. */
+    Provider provider() {
+        return new Provider(
+                httpOr(authorizeUrl),
+                httpOr(tokenUrl),
+                httpOr(issuer),
+                httpOr(resource),
+                given("scope", scope),
+                given("user", user),
+                given("secret", secret));
+    }
+
+    /** The same with everything that was found out. */
+    SignInForm with(Provider found) {
+        return new SignInForm(
+                kind,
+                found.client(),
+                found.secret(),
+                header,
+                found.tokenUrl(),
+                found.scope(),
+                found.authorizeUrl(),
+                found.issuer(),
+                found.resource());
+    }
+
+    private static String httpOr(@Nullable String url) {
+        return url == null || url.isBlank() ? "" : Address.http(url);
+    }
+
+    private static String given(String name, @Nullable String value) {
+        return value == null || value.isBlank() ? "" : needed(name, value);
     }
 
     /** What may be shown of it. */

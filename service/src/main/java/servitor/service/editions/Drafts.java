@@ -8,6 +8,7 @@ import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
+import servitor.service.Precondition;
 import servitor.service.editions.Editions.Published;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
@@ -88,12 +89,13 @@ public class Drafts {
     }
 
     /** Keeps a person's text for a file; null takes the file out. The base stays what the change was begun from. */
-    public void put(String person, String path, @Nullable String text) {
+    public void put(String person, String path, @Nullable String text, Precondition precondition) {
         checkPath(path);
         if (text != null && text.length() > 1_000_000) {
             throw new IllegalArgumentException("A file may have at most a million characters.");
         }
         writer.write(tx -> {
+            precondition.require(text(person, path));
             List<DraftRow> before = editionStore.draft(person);
             Optional<DraftRow> mine =
                     before.stream().filter(row -> row.path().equals(path)).findFirst();
@@ -106,6 +108,15 @@ public class Drafts {
         });
     }
 
+    /** A file as {@code person} sees it: with their change, if they have one. */
+    private Optional<String> text(String person, String path) {
+        return editionStore.draft(person).stream()
+                .filter(row -> row.path().equals(path))
+                .findFirst()
+                .map(row -> Optional.ofNullable(row.text()))
+                .orElseGet(() -> Optional.ofNullable(published(path)));
+    }
+
     private @Nullable String published(String path) {
         return editionStore
                 .newest()
@@ -114,8 +125,9 @@ public class Drafts {
     }
 
     /** Gives up a change: the file is the published one again. */
-    public void drop(String person, String path) {
+    public void drop(String person, String path, Precondition precondition) {
         writer.write(tx -> {
+            precondition.require(text(person, path));
             editionStore.dropDraft(person, path);
             return null;
         });

@@ -4,10 +4,11 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.LockSupport;
@@ -25,6 +26,7 @@ import servitor.service.cases.CaseStore;
 import servitor.service.ledger.LedgerTransaction.Changed;
 import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
+import servitor.service.live.RecentChanges.Past;
 import servitor.service.people.Person;
 
 /**
@@ -37,11 +39,16 @@ public class LiveHub implements SmartLifecycle {
     private static final long FOR_MILLIS = 30 * 60 * 1000L;
     private static final int MOST = 500;
     private static final int EACH = 6;
+    private static final int ALIVE_SECONDS = 20;
+    /** Told instead of what came since: whoever looks on asks for everything anew. */
+    private static final String ALL = "{\"missed\": true}";
+
     private static final Set<String> FOR_STAFF = Set.of("edition", "stop");
 
     private final Map<Long, Watcher> watchers = new ConcurrentHashMap<>();
     private final AtomicLong numbers = new AtomicLong();
-    private final ExecutorService sender = Executors.newSingleThreadExecutor(task -> {
+    private final RecentChanges past = new RecentChanges();
+    private final ScheduledExecutorService sender = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "live");
         thread.setDaemon(true);
         return thread;
@@ -62,7 +69,7 @@ public class LiveHub implements SmartLifecycle {
     LiveHub(Writer writer, TrailStore trailStore, CaseStore caseStore, ServitorSettings settings) {
         this.others = settings.isShared() ? new Thread(() -> watchOthers(trailStore, caseStore), "others") : null;
         writer.onCommit(changes -> {
-            if (!changes.isEmpty() && !watchers.isEmpty()) {
+            if (!changes.isEmpty()) {
                 sender.execute(() -> send(List.copyOf(changes)));
             }
         });
@@ -86,7 +93,7 @@ public class LiveHub implements SmartLifecycle {
                             .filter(change -> !changes.contains(change))
                             .ifPresent(changes::add);
                 }
-                if (!changes.isEmpty() && !watchers.isEmpty()) {
+                if (!changes.isEmpty()) {
                     sender.execute(() -> send(changes));
                 }
             } catch (RuntimeException e) {
@@ -96,24 +103,61 @@ public class LiveHub implements SmartLifecycle {
         }
     }
 
-    /** A stream of changes for {@code person}, until they go away or half an hour has passed. */
-    public SseEmitter watch(Person person) {
+    /**
+     * A stream of changes for {@code person}, until they go away or half an hour has passed.
+     *
+     * @param last the id of the event that was seen last; what came since is told first. Null for a first look
+     */
+    public SseEmitter watch(Person person, @Nullable String last) {
         if (watchers.size() >= MOST) {
             throw new Unavailable("Too many people are looking on live; reload later.");
         }
-        endOldestOf(person);
         long number = numbers.incrementAndGet();
         SseEmitter emitter = new SseEmitter(FOR_MILLIS);
         emitter.onCompletion(() -> watchers.remove(number));
         emitter.onTimeout(emitter::complete);
         emitter.onError(e -> watchers.remove(number));
-        watchers.put(number, new Watcher(person, emitter));
+        Watcher watcher = new Watcher(person, emitter);
+        sender.execute(() -> begin(number, watcher, last));
+        return emitter;
+    }
+
+    /** In the sender's turn, so that nothing is told twice or left out between what is past and what comes. */
+    private void begin(Long number, Watcher watcher, @Nullable String last) {
+        endOldestOf(watcher.person());
+        watchers.put(number, watcher);
+        Optional<List<Past>> missed = past.since(last);
+        tell(number, watcher, SseEmitter.event().id(past.newest()).name("hello").data(missed.isPresent() ? "{}" : ALL));
+        missed.orElse(List.of()).forEach(one -> tell(number, watcher, one));
+    }
+
+    private void tell(Long number, Watcher watcher, Past one) {
+        if (watcher.mayHearOf(one.change())) {
+            tell(
+                    number,
+                    watcher,
+                    SseEmitter.event()
+                            .id(one.id())
+                            .name("changed")
+                            .data(Json.write(Json.object()
+                                    .put("what", one.change().what())
+                                    .put("id", one.change().id()))));
+        }
+    }
+
+    private void tell(Long number, Watcher watcher, SseEmitter.SseEventBuilder event) {
         try {
-            emitter.send(SseEmitter.event().name("hello").data("{}"));
-        } catch (IOException e) {
+            watcher.emitter().send(event);
+        } catch (IOException | IllegalStateException e) {
+            LOG.debug("A live watcher has gone: {}", e.getMessage());
             watchers.remove(number);
         }
-        return emitter;
+    }
+
+    /** A word now and then, so that nobody in between takes a quiet stream for a dead one. */
+    private void keepAlive() {
+        watchers.forEach(
+                (number, watcher) -> tell(number, watcher, SseEmitter.event().comment("still here")));
     }
 
     /** Nobody takes the streams of others: beyond a few of one's own the oldest ends. */
@@ -144,29 +188,14 @@ public class LiveHub implements SmartLifecycle {
 
     private void send(List<Changed> changes) {
         changes.stream().filter(change -> change.what().equals("person")).forEach(change -> endStreamsOf(change.id()));
-        watchers.forEach((number, watcher) -> {
-            for (Changed change : changes) {
-                if (watcher.mayHearOf(change)) {
-                    try {
-                        watcher.emitter()
-                                .send(SseEmitter.event()
-                                        .name("changed")
-                                        .data(Json.write(Json.object()
-                                                .put("what", change.what())
-                                                .put("id", change.id()))));
-                    } catch (IOException | IllegalStateException e) {
-                        LOG.debug("A live watcher has gone: {}", e.getMessage());
-                        watchers.remove(number);
-                        return;
-                    }
-                }
-            }
-        });
+        List<Past> told = changes.stream().map(past::add).toList();
+        watchers.forEach((number, watcher) -> told.forEach(one -> tell(number, watcher, one)));
     }
 
     @Override
     public void start() {
         running = true;
+        sender.scheduleWithFixedDelay(this::keepAlive, ALIVE_SECONDS, ALIVE_SECONDS, TimeUnit.SECONDS);
         if (others != null) {
             others.setDaemon(true);
             others.start();

@@ -25,6 +25,7 @@ import org.springframework.stereotype.Service;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.Precondition;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
@@ -100,7 +101,8 @@ public class People {
         }
         put(
                 new PersonDetails("admin", "Administrator", "", "", "", null, Set.of(Role.ADMIN), Set.of(), Set.of()),
-                SYSTEM);
+                SYSTEM,
+                Precondition.NONE);
         String token = newToken("admin", FIRST_START, SYSTEM);
         Path file = data.resolve("admin.token");
         Files.createDirectories(data);
@@ -113,7 +115,7 @@ public class People {
     }
 
     /** Adds a person, or changes the named parts of one. */
-    public Person put(PersonDetails details, String by) {
+    public Person put(PersonDetails details, String by, Precondition precondition) {
         String id = details.id();
         if (!id.matches("[a-z0-9][a-z0-9._-]{0,59}")) {
             throw new IllegalArgumentException(
@@ -124,6 +126,7 @@ public class People {
         }
         String hash = details.password() == null ? null : passwords.encode(details.password());
         writer.write(tx -> {
+            precondition.require(find(id));
             write(tx, details, hash, by);
             return null;
         });
@@ -312,7 +315,7 @@ public class People {
         if (signIn(id, current).isEmpty()) {
             return false;
         }
-        put(new PersonDetails(id, null, null, null, null, wanted, null, null, null), id);
+        put(new PersonDetails(id, null, null, null, null, wanted, null, null, null), id, Precondition.NONE);
         return true;
     }
 

@@ -35,7 +35,8 @@ public final class MemoryDatabase {
             "V10__who_is_asked",
             "V12__runs_listed",
             "V13__lists_in_order",
-            "V14__authorities");
+            "V14__authorities",
+            "V15__sign_in_by_browser");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -14,6 +14,7 @@ import org.springframework.security.crypto.password.NoOpPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import servitor.core.DemoHandbook;
 import servitor.service.Durability;
+import servitor.service.Precondition;
 import servitor.service.ServitorSettings;
 import servitor.service.SteadyClock;
 import servitor.service.editions.Editions;
@@ -75,7 +76,10 @@ public final class MemoryHouse implements AutoCloseable {
     /** Somebody new of the house. */
     public Person person(String id, Set<Role> roles, String... desks) {
         return get(People.class)
-                .put(new PersonDetails(id, "Name of " + id, "", "", "", null, roles, Set.of(desks), Set.of()), "admin");
+                .put(
+                        new PersonDetails(id, "Name of " + id, "", "", "", null, roles, Set.of(desks), Set.of()),
+                        "admin",
+                        Precondition.NONE);
     }
 
     /** What stands on the trail about a case, or about none, newest last. */

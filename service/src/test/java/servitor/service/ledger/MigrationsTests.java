@@ -19,6 +19,7 @@ class MigrationsTests {
                 .load();
         Migrations.migrate(flyway);
         Migrations.migrate(flyway); // once more is nothing to do
+        String newest = flyway.info().current().getVersion().getVersion();
         JdbcTemplate sql = new JdbcTemplate(source);
         sql.update(
                 "insert into \"flyway_schema_history\" select 1000, '900', 'of later', 'SQL', 'V900__of_later.sql', 0, 'x',"
@@ -27,9 +28,9 @@ class MigrationsTests {
         assertThatThrownBy(() -> Migrations.migrate(flyway))
                 .isInstanceOf(NewerDatabase.class)
                 .hasMessageContaining("tables are at version 900")
-                .hasMessageContaining("up to 14");
+                .hasMessageContaining("up to " + newest);
         assertThat(new NewerDatabaseAnalyzer()
-                        .analyze(new NewerDatabase("900", "14"))
+                        .analyze(new NewerDatabase("900", newest))
                         .getAction())
                 .contains("Start the newer version again");
     }

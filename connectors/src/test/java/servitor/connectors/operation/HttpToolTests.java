@@ -1,4 +1,4 @@
-package servitor.connectors.http;
+package servitor.connectors.operation;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

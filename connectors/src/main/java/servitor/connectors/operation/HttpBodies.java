@@ -1,4 +1,4 @@
-package servitor.connectors.http;
+package servitor.connectors.operation;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -14,6 +14,7 @@ import org.apache.hc.client5.http.entity.mime.HttpMultipartMode;
 import org.apache.hc.client5.http.entity.mime.MultipartEntityBuilder;
 import org.apache.hc.core5.http.ContentType;
 import org.apache.hc.core5.http.HttpEntity;
+import servitor.connectors.http.HttpCall;
 import servitor.core.handbook.HttpBody;
 import servitor.core.handbook.HttpParameter;
 import servitor.core.handbook.HttpParameter.In;

@@ -1,4 +1,4 @@
-package servitor.connectors.http;
+package servitor.connectors.operation;
 
 import java.net.URI;
 import java.util.ArrayList;
@@ -8,6 +8,8 @@ import java.util.Map;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.http.HttpCall;
+import servitor.connectors.signin.SignIn;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.handbook.HttpParameter;

@@ -1,4 +1,4 @@
-package servitor.connectors.http;
+package servitor.connectors.operation;
 
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;

@@ -1,4 +1,4 @@
-package servitor.connectors.http;
+package servitor.connectors.signin;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -20,6 +20,7 @@ import org.junit.jupiter.api.Test;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.operation.HttpTool;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.HttpOperation;
 import servitor.core.json.Json;
