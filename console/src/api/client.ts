@@ -26,6 +26,7 @@ export type CouldDo = Schemas['CouldDo'];
 export type CouldDoRow = CouldDo['rows'][number];
 export type Said = Answered<'/api/mandates/try'>;
 export type Tried = Answered<'/api/tools/{name}/try'>;
+export type Offered = Schemas['Offered'];
 export type Connection = Schemas['Connection'];
 export type Stop = Schemas['Stop'];
 export type ToolProposal = Schemas['ToolProposal'];
@@ -167,6 +168,8 @@ export const api = {
   assess: (path: string) => of(http.GET('/api/handbook/draft/assessment', { params: { query: { path } } })),
   draftChanges: () => of(http.GET('/api/handbook/draft/changes')),
   publishDraft: (note: string) => of(http.POST('/api/handbook/draft/publish', { body: { note } })),
+  choices: (entry: string, names: Record<string, string>) =>
+    of(http.POST('/api/handbook/catalogue/{entry}/choices', { params: { path: { entry } }, body: { names } })),
   catalogue: () => of(http.GET('/api/handbook/catalogue')),
   startFrom: (entry: string, names: Record<string, string>) => of(http.POST('/api/handbook/draft/start', { body: { entry, names } })),
   editions: () => of(http.GET('/api/handbook/editions')),

@@ -30,7 +30,7 @@ public final class DemoCommand implements Callable<Integer> {
             names = "--port",
             defaultValue = "8080",
             description =
-                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the seven ports after it.")
+                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the eight ports after it.")
     private int port;
 
     @Option(

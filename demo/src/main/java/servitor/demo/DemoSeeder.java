@@ -46,6 +46,7 @@ public final class DemoSeeder {
         connect("fares", standins.fares().url());
         connect("models", standins.models().url());
         connect("kit", standins.kit().url());
+        connect("board", standins.board().url());
         connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
         connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);
         connect("pay", standins.pay().url(), PayDatabase.USER, PayDatabase.SECRET);

@@ -290,6 +290,58 @@ class HandbookTests {
                 .startsWith("digraph");
     }
 
+    /** What there is to choose from comes from the connection itself: the queues are those of the project that is chosen. */
+    @Test
+    @Order(7)
+    void aStartingPointOffersWhatItsConnectionHas() {
+        Page page = console.open("maren", "/handbook/start", ColorScheme.LIGHT);
+        page.getByText("File a task", new Page.GetByTextOptions().setExact(true))
+                .click();
+        page.getByLabel("The connection to the board").selectOption("board");
+        assertThat(page.getByLabel("The project")).hasValue("terminals");
+        assertThat(page.getByLabel("The queue")).hasValue("kiosks");
+        page.getByLabel("The project").selectOption("Vessels in service");
+        assertThat(page.getByLabel("The queue")).hasValue("deck");
+        page.getByLabel("The queue").selectOption("Before the survey");
+        page.getByText("Put it into my draft").click();
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("runbooks/file-a-task.md")))
+                .isVisible();
+        String text = household
+                .as("maren")
+                .get("/api/handbook/draft/file?path=runbooks/file-a-task.md")
+                .path("text")
+                .asString();
+        assertThat(text).contains("project: \"vessels\"", "queue: \"survey\"");
+        household
+                .as("maren")
+                .get("/api/handbook/draft")
+                .path("files")
+                .forEach(file -> household
+                        .as("maren")
+                        .delete("/api/handbook/draft/file?path="
+                                + file.path("path").asString()));
+
+        Said choices = household.run(
+                "--as",
+                "maren",
+                "handbook",
+                "choices",
+                "file-a-task",
+                "--set",
+                "connection=board",
+                "--set",
+                "project=vessels");
+        assertThat(choices.out()).contains("--set project=terminals", "--set queue=engine-room   In the engine room");
+        assertThat(household
+                        .run("--as", "maren", "handbook", "choices", "file-a-task", "--set", "connection=nowhere")
+                        .out())
+                .contains("project: ", "nowhere");
+        assertThat(household
+                        .run("--as", "maren", "handbook", "choices", "file-a-task", "--set", "project=../x")
+                        .err())
+                .contains("can't be the project");
+    }
+
     @Test
     @Order(8)
     void noPageOfTheHandbookHasASeriousAccessibilityFault() {

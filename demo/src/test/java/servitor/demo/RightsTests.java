@@ -71,6 +71,7 @@ class RightsTests {
             POST   /api/handbook/editions/{number}/restore             403 403 403
             GET    /api/handbook/pages/{name}                          403 200 200
             GET    /api/handbook/catalogue                             403 200 200
+            POST   /api/handbook/catalogue/{entry}/choices             403 403 403
             GET    /api/handbook/draft                                 403 403 403
             GET    /api/handbook/draft/file                            403 403 403
             PUT    /api/handbook/draft/file                            403 403 403
@@ -122,6 +123,7 @@ class RightsTests {
             String id = path.startsWith("/api/runs") ? run : path.startsWith("/api/approvals") ? approval : caseId;
             String filled = path.startsWith("/api/people") ? path.replace("{id}", "osei") : path.replace("{id}", id);
             return filled.replace("{number}", "1")
+                            .replace("{entry}", "file-a-task")
                             .replace("{seq}", entry)
                             .replace("{other}", "1")
                             .replace("{what}", "connection")

@@ -15,15 +15,16 @@ public final class Standins implements AutoCloseable {
     private final KitStore kit;
     private final CrewRegister crew;
     private final PayDatabase pay;
+    private final Board board;
     private final JsonServer control;
 
     /** Ports the stand-ins listen on; zero takes any free one. */
-    public record Ports(int fares, int models, int control, int directory, int kit, int crew, int pay) {
-        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0);
+    public record Ports(int fares, int models, int control, int directory, int kit, int crew, int pay, int board) {
+        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0);
 
-        /** The seven ports after {@code port}. */
+        /** The eight ports after {@code port}. */
         public static Ports after(int port) {
-            return new Ports(port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7);
+            return new Ports(port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7, port + 8);
         }
     }
 
@@ -34,6 +35,7 @@ public final class Standins implements AutoCloseable {
         this.kit = new KitStore(ports.kit(), folder);
         this.crew = new CrewRegister(ports.crew());
         this.pay = new PayDatabase(ports.pay());
+        this.board = new Board(ports.board());
         this.control = new JsonServer(ports.control(), this::tell);
     }
 
@@ -61,6 +63,10 @@ public final class Standins implements AutoCloseable {
         return pay;
     }
 
+    public Board board() {
+        return board;
+    }
+
     public URI control() {
         return control.url();
     }
@@ -81,7 +87,9 @@ public final class Standins implements AutoCloseable {
                             "supplied",
                             kit.supplied(),
                             "certificates",
-                            crew.certificates()));
+                            crew.certificates(),
+                            "tasks",
+                            board.tasks()));
         }
         if (body.has("away-seconds")) {
             fares.goAwayFor(body.get("away-seconds").asLong());
@@ -110,6 +118,7 @@ public final class Standins implements AutoCloseable {
     @Override
     public void close() {
         control.close();
+        board.close();
         pay.close();
         crew.close();
         kit.close();

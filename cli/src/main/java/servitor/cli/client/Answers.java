@@ -195,6 +195,11 @@ public final class Answers {
         }
     }
 
+    /** What there is to choose from for something that is asked; the reason when there is nothing. */
+    public record Offered(List<Choice> items, String reason) {}
+
+    public record Choice(String value, String title) {}
+
     public record Begun(String address, String provider, String client) {}
 
     public record Tested(boolean reached, String detail) {}

@@ -11,6 +11,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.ApprovalSheet;
 import servitor.cli.client.Answers.ApprovalSummary;
 import servitor.cli.client.Answers.Approvals;
@@ -210,7 +211,12 @@ public final class ApprovalCommand {
             description = "Send a text that lapsed because nobody answered in time, as your note to the requester.")
     int sendLate(
             @Parameters(paramLabel = "APPROVAL") String id,
-            @Option(names = "--edit", paramLabel = "KEY=TEXT", description = "The text as you want it.") @Nullable
+            @Option(
+                            names = "--edit",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            paramLabel = "KEY=TEXT",
+                            description = "The text as you want it.")
+                    @Nullable
                     Map<String, String> texts) {
         String path = "/api/approvals/" + Client.part(id);
         Map<String, Object> body = new LinkedHashMap<>();
@@ -234,13 +240,30 @@ public final class ApprovalCommand {
     int decide(
             @Parameters(paramLabel = "APPROVAL") String id,
             @ArgGroup(exclusive = true, multiplicity = "1") Choice choice,
-            @Option(names = "--reason", defaultValue = "", description = "Why; needed when declining.") String reason,
-            @Option(names = "--text", description = "The text as you want it, where there is one to edit.") @Nullable
+            @Option(
+                            names = "--reason",
+                            converter = Given.class,
+                            defaultValue = "",
+                            description = "Why; needed when declining.")
+                    String reason,
+            @Option(
+                            names = "--text",
+                            converter = Given.class,
+                            description = "The text as you want it, where there is one to edit.")
+                    @Nullable
                     String text,
-            @Option(names = "--edit", paramLabel = "KEY=TEXT", description = "One of several texts; repeat for more.")
+            @Option(
+                            names = "--edit",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            paramLabel = "KEY=TEXT",
+                            description = "One of several texts; repeat for more.")
                     @Nullable
                     Map<String, String> texts,
-            @Option(names = "--form", paramLabel = "NAME=VALUE", description = "A field of the form; repeat for more.")
+            @Option(
+                            names = "--form",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            paramLabel = "NAME=VALUE",
+                            description = "A field of the form; repeat for more.")
                     @Nullable
                     Map<String, String> form,
             @Option(names = "--sheet", description = "Only if the sheet is still this one (as ‘show’ printed it).")

@@ -14,6 +14,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.CaseDetail;
 import servitor.cli.client.Answers.CaseSummary;
 import servitor.cli.client.Answers.Cases;
@@ -28,6 +29,8 @@ import tools.jackson.databind.JsonNode;
 /** {@code case}: open, list, show, reply. */
 @Command(name = "case", description = "Open, find and answer cases.", synopsisSubcommandLabel = "ACTION")
 public final class CaseCommand {
+    private static final int LONGEST_FILE = 1_000_000;
+
     @ParentCommand
     private Servitor servitor;
 
@@ -36,9 +39,17 @@ public final class CaseCommand {
             @Option(names = "--kind", required = true, description = "What sort of case, such as refund.") String kind,
             @Option(names = "--subject", required = true, description = "What it is about, in a few words.")
                     String subject,
-            @Option(names = "--text", defaultValue = "", description = "The request in the requester's words.")
+            @Option(
+                            names = "--text",
+                            converter = Given.class,
+                            defaultValue = "",
+                            description = "The request in the requester's words.")
                     String text,
-            @Option(names = "--field", paramLabel = "NAME=VALUE", description = "A field of the kind; repeat for more.")
+            @Option(
+                            names = "--field",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            paramLabel = "NAME=VALUE",
+                            description = "A field of the kind; repeat for more.")
                     @Nullable
                     Map<String, String> fields,
             @Option(
@@ -153,7 +164,8 @@ public final class CaseCommand {
     @Command(name = "reply", description = "Write a note on a case.")
     int reply(
             @Parameters(paramLabel = "CASE") String id,
-            @Option(names = "--text", required = true, description = "What to write.") String text,
+            @Option(names = "--text", converter = Given.class, required = true, description = "What to write.")
+                    String text,
             @Option(names = "--staff", description = "For the people of the desk only, not for the requester.")
                     boolean staff) {
         JsonNode note = servitor.client()
@@ -167,7 +179,11 @@ public final class CaseCommand {
     @Command(name = "resolve", description = "Resolve a case that people have in hand.")
     int resolve(
             @Parameters(paramLabel = "CASE") String id,
-            @Option(names = "--how", required = true, description = "What was done; kept as a note for staff.")
+            @Option(
+                            names = "--how",
+                            converter = Given.class,
+                            required = true,
+                            description = "What was done; kept as a note for staff.")
                     String how) {
         JsonNode detail = servitor.client().post("/api/cases/" + Client.part(id) + "/resolution", Map.of("how", how));
         if (!servitor.printed(detail)) {
@@ -181,24 +197,27 @@ public final class CaseCommand {
     @Command(name = "attach", description = "Attach a file to a case.")
     int attach(
             @Parameters(paramLabel = "CASE") String id,
-            @Parameters(paramLabel = "FILE") Path file,
+            @Parameters(paramLabel = "FILE", description = "- for standard input, with its --name.") Path file,
+            @Option(names = "--name", description = "What it is called; the file's own name when left out.") @Nullable
+                    String name,
             @Option(names = "--type", description = "Its media type; guessed from the name when left out.") @Nullable
                     String type)
             throws IOException {
-        if (!Files.isRegularFile(file)) {
-            throw new Trouble(ExitCode.WRONG_USAGE, "There is no file " + file + ".");
+        if (name == null && Given.isStandardInput(file)) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "Give what comes on standard input a --name, such as receipt.pdf.");
         }
-        String guessed = type != null ? type : Files.probeContentType(file);
+        Path called = name == null ? file.getFileName() : Path.of(name);
+        String guessed = type != null ? type : Files.probeContentType(called);
         JsonNode document = servitor.client()
                 .post(
                         "/api/cases/" + Client.part(id) + "/documents",
                         Map.of(
                                 "name",
-                                file.getFileName().toString(),
+                                called.toString(),
                                 "type",
                                 guessed == null ? "application/octet-stream" : guessed,
                                 "content",
-                                Base64.getEncoder().encodeToString(Files.readAllBytes(file))));
+                                Base64.getEncoder().encodeToString(Given.bytes(file, LONGEST_FILE))));
         if (!servitor.printed(document)) {
             servitor.out()
                     .println("Attached to " + id + " as "
@@ -211,7 +230,12 @@ public final class CaseCommand {
     int event(
             @Parameters(paramLabel = "CASE") String id,
             @Parameters(paramLabel = "NAME") String name,
-            @Option(names = "--data", paramLabel = "JSON", defaultValue = "{}", description = "What else is known.")
+            @Option(
+                            names = "--data",
+                            converter = Given.class,
+                            paramLabel = "JSON",
+                            defaultValue = "{}",
+                            description = "What else is known.")
                     String data) {
         JsonNode heard = servitor.client()
                 .post(

@@ -1,11 +1,8 @@
 package servitor.cli.command;
 
-import java.io.IOException;
-import java.io.InputStream;
 import java.net.URI;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -87,7 +84,7 @@ public final class ConnectionCommand {
             Map<String, Object> body = new LinkedHashMap<>();
             body.put("kind", kind);
             body.put("user", user);
-            body.put("secret", secretFile == null ? null : text(secretFile, LONGEST_SECRET));
+            body.put("secret", secretFile == null ? null : Given.text(secretFile, LONGEST_SECRET));
             body.put("header", header);
             body.put("tokenUrl", tokenUrl);
             body.put("scope", scope);
@@ -95,14 +92,6 @@ public final class ConnectionCommand {
             body.put("authorizeUrl", authorizeUrl);
             body.put("resource", resource);
             return body;
-        }
-    }
-
-    private static String text(Path file, int most) {
-        try (InputStream in = file.toString().equals("-") ? System.in : Files.newInputStream(file)) {
-            return new String(in.readNBytes(most), StandardCharsets.UTF_8).strip();
-        } catch (IOException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
         }
     }
 
@@ -156,7 +145,7 @@ public final class ConnectionCommand {
                 "authorities",
                 authorities == null || authorities.isEmpty()
                         ? authorities
-                        : text(Path.of(authorities), LONGEST_AUTHORITIES));
+                        : Given.text(Path.of(authorities), LONGEST_AUTHORITIES));
         body.put("signIn", signIn == null ? null : signIn.body());
         JsonNode kept = servitor.client().put("/api/connections/" + Client.part(name), body);
         if (!servitor.printed(kept)) {

@@ -13,6 +13,7 @@ import picocli.CommandLine.ParentCommand;
 import servitor.cli.client.Answers.Differences;
 import servitor.cli.client.Answers.Edition;
 import servitor.cli.client.Answers.EditionFiles;
+import servitor.cli.client.Answers.Offered;
 import servitor.cli.client.Answers.Published;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
@@ -60,7 +61,8 @@ public final class HandbookCommand {
             })
     int publish(
             @Parameters(paramLabel = "DIR") Path folder,
-            @Option(names = "--note", defaultValue = "", description = "What changed and why.") String note,
+            @Option(names = "--note", converter = Given.class, defaultValue = "", description = "What changed and why.")
+                    String note,
             @Option(names = "--yes", description = "Don't ask; for programs.") boolean yes) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("files", HandbookFolder.read(folder));
@@ -247,7 +249,7 @@ public final class HandbookCommand {
     @Command(name = "restore", description = "Publish the content of an earlier edition again, as a new one.")
     int restore(
             @Parameters(paramLabel = "EDITION") int number,
-            @Option(names = "--note", defaultValue = "", description = "Why.") String note) {
+            @Option(names = "--note", converter = Given.class, defaultValue = "", description = "Why.") String note) {
         JsonNode published =
                 servitor.client().post("/api/handbook/editions/" + number + "/restore", Map.of("note", note));
         if (!servitor.printed(published)) {
@@ -297,7 +299,8 @@ public final class HandbookCommand {
                 servitor.out().println(entry.name() + ": " + entry.summary());
                 entry.asks()
                         .forEach(ask -> servitor.out()
-                                .println("    --set " + ask.name() + "=" + ask.otherwise() + "   " + ask.title()));
+                                .println("    --set " + ask.name() + "=" + ask.otherwise() + "   " + ask.title()
+                                        + (ask.choices() == null ? "" : ", one of ‘handbook choices’")));
             });
             servitor.out().println("\nBegin with: servitor handbook new DIR --from ENTRY");
             return 0;
@@ -316,6 +319,33 @@ public final class HandbookCommand {
             throw new Trouble(ExitCode.NO, String.valueOf(e.getMessage()));
         }
         servitor.out().println("Check it with: servitor handbook check " + folder);
+        return 0;
+    }
+
+    @Command(
+            name = "choices",
+            description = "List what there is to choose from for a starting point, as a connection says it.")
+    int choices(
+            @Parameters(paramLabel = "ENTRY") String entry,
+            @Option(names = "--set", paramLabel = "NAME=VALUE", description = "What is told already; repeat for more.")
+                    @Nullable
+                    Map<String, String> names) {
+        JsonNode choices = servitor.client()
+                .post(
+                        "/api/handbook/catalogue/" + Client.part(entry) + "/choices",
+                        Map.of("names", names == null ? Map.of() : names));
+        if (!servitor.printed(choices)) {
+            choices.properties().forEach(ask -> {
+                Offered offered = Client.as(Offered.class, ask.getValue());
+                servitor.out().println(ask.getKey() + ":" + (offered.reason().isEmpty() ? "" : " " + offered.reason()));
+                offered.items()
+                        .forEach(item -> servitor.out()
+                                .println("    --set " + ask.getKey() + "=" + item.value() + "   " + item.title()));
+            });
+            if (choices.isEmpty()) {
+                servitor.out().println("‘" + entry + "’ has nothing to choose from a connection.");
+            }
+        }
         return 0;
     }
 

@@ -1,9 +1,5 @@
 package servitor.cli.command;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
@@ -87,15 +83,8 @@ public final class IntakeCommand {
     }
 
     private static JsonNode message(Path file) {
-        try (InputStream in = file.toString().equals("-") ? System.in : Files.newInputStream(file)) {
-            byte[] bytes = in.readNBytes(MOST_BYTES + 1);
-            if (bytes.length > MOST_BYTES) {
-                throw new Trouble(
-                        ExitCode.WRONG_USAGE, file + " has more than " + MOST_BYTES + " bytes; a message is small.");
-            }
-            return Client.JSON.readTree(new String(bytes, StandardCharsets.UTF_8));
-        } catch (IOException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
+        try {
+            return Client.JSON.readTree(Given.text(file, MOST_BYTES));
         } catch (JacksonException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " isn't JSON: " + e.getOriginalMessage());
         }

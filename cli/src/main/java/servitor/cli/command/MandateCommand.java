@@ -10,6 +10,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.CouldDo;
 import servitor.cli.client.Answers.Said;
 import servitor.cli.client.Client;
@@ -57,7 +58,11 @@ public final class MandateCommand {
             @Parameters(paramLabel = "AGENT") String agent,
             @Parameters(paramLabel = "TOOL") String tool,
             @Option(names = "--case", required = true, description = "The case it would be for.") String caseId,
-            @Option(names = "--arg", description = "An input, as in --arg amount=38.00.") @Nullable
+            @Option(
+                            names = "--arg",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            description = "An input, as in --arg amount=38.00.")
+                    @Nullable
                     Map<String, String> args,
             @Option(
                             names = "--source",

@@ -139,7 +139,8 @@ public final class RunCommand {
     int settle(
             @Parameters(paramLabel = "RUN") String id,
             @ArgGroup(exclusive = true, multiplicity = "1") Settlement settlement,
-            @Option(names = "--reason", required = true, description = "How you know.") String reason) {
+            @Option(names = "--reason", converter = Given.class, required = true, description = "How you know.")
+                    String reason) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("happened", settlement.happened != null);
         body.put("result", settlement.happened == null ? null : json(settlement.happened));
@@ -155,6 +156,7 @@ public final class RunCommand {
     static final class Settlement {
         @Option(
                 names = "--happened",
+                converter = Given.class,
                 required = true,
                 paramLabel = "RESULT",
                 description = "It happened, with this result (JSON, as the tool answers).")
@@ -176,7 +178,7 @@ public final class RunCommand {
     @Command(name = "stop", description = "End a run and leave the case to people.")
     int stop(
             @Parameters(paramLabel = "RUN") String id,
-            @Option(names = "--reason", required = true, description = "Why.") String reason) {
+            @Option(names = "--reason", converter = Given.class, required = true, description = "Why.") String reason) {
         JsonNode stopped = servitor.client().post("/api/runs/" + Client.part(id) + "/stop", Map.of("reason", reason));
         if (!servitor.printed(stopped)) {
             servitor.out().println(id + " is stopped.");
@@ -189,7 +191,7 @@ public final class RunCommand {
             description = "Let nothing leave for a run, and the pages it follows, until it is resumed.")
     int pause(
             @Parameters(paramLabel = "RUN") String id,
-            @Option(names = "--reason", required = true, description = "Why.") String reason) {
+            @Option(names = "--reason", converter = Given.class, required = true, description = "Why.") String reason) {
         return steer(id, "pause", Map.of("reason", reason), " is paused.");
     }
 
@@ -201,7 +203,8 @@ public final class RunCommand {
     @Command(name = "tell", description = "Tell the agent something that its next steps take into account.")
     int tell(
             @Parameters(paramLabel = "RUN") String id,
-            @Option(names = "--text", required = true, description = "What it should know.") String text) {
+            @Option(names = "--text", converter = Given.class, required = true, description = "What it should know.")
+                    String text) {
         return steer(id, "notes", Map.of("text", text), ": the agent takes it into account from its next step on.");
     }
 
@@ -245,11 +248,12 @@ public final class RunCommand {
             @ArgGroup(exclusive = true, multiplicity = "1") Mend how,
             @Option(
                             names = "--result",
+                            converter = Given.class,
                             paramLabel = "JSON",
                             description = "For a skipped call: what it would have given.")
                     @Nullable
                     String result,
-            @Option(names = "--reason", required = true, description = "Why.") String reason) {
+            @Option(names = "--reason", converter = Given.class, required = true, description = "Why.") String reason) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("does", how.retry ? "retry" : how.skip ? "skip" : "take-over");
         body.put("reason", reason);

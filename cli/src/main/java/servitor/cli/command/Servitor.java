@@ -29,6 +29,7 @@ import tools.jackson.databind.JsonNode;
             "",
             "Also: ‘servitor serve’ starts the service, ‘servitor demo’ starts it with demo data, ‘servitor restore’ puts a backup back;",
             "each has --help.",
+            "A text is given as it stands, as - for standard input, or as @FILE for what a file holds (@@… for one that begins so).",
             "Exit codes: 0 done, 1 the answer is no, 2 wrong usage, 3 service unreachable, 4 not allowed."
         },
         subcommands = {
@@ -47,6 +48,7 @@ import tools.jackson.databind.JsonNode;
             StopCommand.class,
             SignInCommand.class,
             CompletionCommand.class,
+            ManualCommand.class,
             CommandLine.HelpCommand.class
         })
 public final class Servitor implements Runnable {
@@ -81,6 +83,7 @@ public final class Servitor implements Runnable {
         CommandLine line = new CommandLine(new Servitor(environment));
         line.setOut(out);
         line.setErr(err);
+        line.setExpandAtFiles(false); // @FILE stands for a text, not for more of the command line
         boolean json = List.of(args).contains("--json");
         line.setExecutionExceptionHandler((e, command, parsed) -> {
             if (e instanceof Trouble trouble) {

@@ -2,7 +2,6 @@ package servitor.cli.command;
 
 import java.io.Console;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -39,14 +38,19 @@ public final class SignInCommand implements Callable<Integer> {
             description = "What the token is for (default: ${DEFAULT-VALUE}).")
     private String label;
 
-    @Option(names = "--token-file", paramLabel = "FILE", description = "A token instead of a password.")
+    @Option(
+            names = "--token-file",
+            paramLabel = "FILE",
+            description = "A token instead of a password; - for standard input.")
     private @Nullable Path tokenFile;
 
     @Option(
             names = "--password-file",
             paramLabel = "FILE",
-            description = "Read the password from this file instead of asking.")
+            description = "Read the password from this file instead of asking; - for standard input.")
     private @Nullable Path passwordFile;
+
+    private static final int LONGEST = 4_000;
 
     @Override
     public Integer call() throws IOException {
@@ -77,10 +81,6 @@ public final class SignInCommand implements Callable<Integer> {
     }
 
     private static String read(Path file) {
-        try {
-            return Files.readString(file).strip();
-        } catch (IOException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
-        }
+        return Given.text(file, LONGEST);
     }
 }

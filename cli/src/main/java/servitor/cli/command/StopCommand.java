@@ -53,7 +53,12 @@ public final class StopCommand {
     int begin(
             @Parameters(paramLabel = "WHAT", description = WHAT) String what,
             @Parameters(paramLabel = "NAME") String name,
-            @Option(names = "--reason", required = true, description = "Why, for those who wait.") String reason) {
+            @Option(
+                            names = "--reason",
+                            converter = Given.class,
+                            required = true,
+                            description = "Why, for those who wait.")
+                    String reason) {
         JsonNode stop = servitor.client().post("/api/stops", Map.of("what", what, "name", name, "reason", reason));
         if (!servitor.printed(stop)) {
             servitor.out()
@@ -67,7 +72,8 @@ public final class StopCommand {
     int lift(
             @Parameters(paramLabel = "WHAT", description = WHAT) String what,
             @Parameters(paramLabel = "NAME") String name,
-            @Option(names = "--reason", required = true, description = "Why it may.") String reason) {
+            @Option(names = "--reason", converter = Given.class, required = true, description = "Why it may.")
+                    String reason) {
         JsonNode stops = servitor.client()
                 .post("/api/stops/" + Client.part(what) + "/" + Client.part(name) + "/lift", Map.of("reason", reason));
         if (!servitor.printed(stops)) {

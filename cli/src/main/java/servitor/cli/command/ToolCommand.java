@@ -17,6 +17,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.Tool;
 import servitor.cli.client.Answers.Tried;
 import servitor.cli.client.Client;
@@ -56,7 +57,11 @@ public final class ToolCommand {
     @Command(name = "try", description = "Call a tool that changes nothing and reads nothing personal.")
     int tryOut(
             @Parameters(paramLabel = "TOOL") String tool,
-            @Option(names = "--arg", description = "An input, as in --arg number=S-214.") @Nullable
+            @Option(
+                            names = "--arg",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            description = "An input, as in --arg number=S-214.")
+                    @Nullable
                     Map<String, String> args) {
         Client client = servitor.client();
         JsonNode tried = client.post("/api/tools/" + Client.part(tool) + "/try", Inputs.of(client, tool, args));
@@ -84,7 +89,7 @@ public final class ToolCommand {
             @Option(
                             names = "--openapi",
                             paramLabel = "FILE|URL",
-                            description = "An OpenAPI 3 description, as JSON or YAML.")
+                            description = "An OpenAPI 3 description, as JSON or YAML; - for standard input.")
                     @Nullable
                     String openapi,
             @Option(names = "--only", split = ",", description = "Only these operations.") @Nullable
@@ -119,7 +124,7 @@ public final class ToolCommand {
     private static String read(String place) {
         try {
             if (!place.matches("https?://.*")) {
-                try (InputStream file = Files.newInputStream(Path.of(place))) {
+                try (InputStream file = Given.open(Path.of(place))) {
                     return bounded(place, file);
                 }
             }

@@ -3,6 +3,8 @@ package servitor.cli.command;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
@@ -112,7 +114,10 @@ public final class TrailCommand {
 
     @Command(name = "verify", description = "Check that no entry was altered, removed or put in between.")
     int verify(
-            @Option(names = "--file", description = "An export to check offline, without the service.") @Nullable
+            @Option(
+                            names = "--file",
+                            description = "An export to check offline, without the service; - for standard input.")
+                    @Nullable
                     Path file) {
         if (file != null) {
             return verifyFile(file);
@@ -132,7 +137,8 @@ public final class TrailCommand {
 
     private int verifyFile(Path file) {
         Verifier verifier = new Verifier();
-        try (BufferedReader reader = Files.newBufferedReader(file)) {
+        try (BufferedReader reader =
+                new BufferedReader(new InputStreamReader(Given.open(file), StandardCharsets.UTF_8))) {
             for (String line = reader.readLine(); line != null; line = reader.readLine()) {
                 Optional<Verifier.Break> fault = verifier.next(RecordedEntry.fromLine(line));
                 if (fault.isPresent()) {
@@ -146,6 +152,10 @@ public final class TrailCommand {
             return ExitCode.NO.number();
         } catch (IOException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
+        }
+        if (verifier.verified() == 0) {
+            servitor.out().println("There is nothing to check: no entry was read.");
+            return ExitCode.NO.number();
         }
         servitor.out()
                 .println("The trail holds: " + verifier.verified() + " entries, head " + verifier.head()
@@ -161,8 +171,8 @@ public final class TrailCommand {
             @Option(names = "--out", description = "The file to write (default: standard output).") @Nullable
                     Path target) {
         try (InputStream body = servitor.client().download("/api/trail/export")) {
-            if (target == null) {
-                servitor.out().print(new String(body.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8));
+            if (target == null || Given.isStandardInput(target)) {
+                servitor.out().print(new String(body.readAllBytes(), StandardCharsets.UTF_8));
             } else {
                 Files.deleteIfExists(target);
                 OwnFile.write(target, body);

@@ -1,7 +1,6 @@
 package servitor.cli.command;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -21,6 +20,8 @@ import tools.jackson.databind.JsonNode;
 /** {@code user}: list, set, token. */
 @Command(name = "user", description = "Look after people and their tokens.", synopsisSubcommandLabel = "ACTION")
 public final class UserCommand {
+    private static final int LONGEST = 4_000;
+
     @ParentCommand
     private Servitor servitor;
 
@@ -70,7 +71,7 @@ public final class UserCommand {
             @Option(
                             names = "--password-file",
                             paramLabel = "FILE",
-                            description = "Read the password from this file instead of asking.")
+                            description = "Read the password from this file instead of asking; - for standard input.")
                     @Nullable
                     Path passwordFile)
             throws IOException {
@@ -79,9 +80,7 @@ public final class UserCommand {
         body.put("email", email);
         body.put("account", account);
         body.put("manager", manager);
-        body.put(
-                "password",
-                passwordFile == null ? password : Files.readString(passwordFile).strip());
+        body.put("password", passwordFile == null ? password : Given.text(passwordFile, LONGEST));
         body.put("roles", roles);
         body.put("desks", desks);
         body.put("groups", groups);

@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -41,6 +42,27 @@ class CompletionTests {
                 .contains("-n '__fish_seen_subcommand_from connection; and not __fish_seen_subcommand_from")
                 .contains("-l ca-file -r -d ")
                 .doesNotContain("null");
+    }
+
+    @Test
+    @Tag("outside")
+    void fishCompletesThingsActionsAndOptions(@TempDir Path folder) throws Exception {
+        assertThat(run("completion", "fish")).isZero();
+        Path script = Files.writeString(folder.resolve("completion.fish"), out.toString());
+        ProcessBuilder fish = new ProcessBuilder(
+                        "fish",
+                        "--no-config",
+                        "-c",
+                        "source " + script + "; complete -C 'servitor conn'; complete -C 'servitor connection s'; "
+                                + "complete -C 'servitor connection set --ca'")
+                .redirectErrorStream(true);
+        fish.environment().put("HOME", folder.toString());
+        Process asked = fish.start();
+        String said = new String(asked.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertThat(asked.waitFor()).as(said).isZero();
+        assertThat(said.lines().map(line -> line.split("\t")[0]))
+                .contains("connection", "set", "sign-in", "--ca-file")
+                .doesNotContain("case");
     }
 
     @Test

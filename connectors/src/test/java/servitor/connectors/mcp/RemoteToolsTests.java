@@ -8,10 +8,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -19,6 +22,8 @@ import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
+import servitor.connectors.access.KeptTokens;
+import servitor.connectors.access.Tokens;
 import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.RemoteTool;
 import servitor.core.json.Json;
@@ -169,6 +174,33 @@ class RemoteToolsTests {
                 .isInstanceOfSatisfying(
                         Reply.Refused.class,
                         refused -> assertThat(refused.detail()).contains("wants to be signed in to", "in a browser"));
+    }
+
+    /** What somebody allowed in a browser signs in here as well, and a token that was refused isn't shown again. */
+    @Test
+    void whatWasAllowedInABrowserSignsIn() throws Exception {
+        AtomicReference<Tokens> kept =
+                new AtomicReference<>(new Tokens("first", Instant.now().plusSeconds(3600), "refresh"));
+        KeptTokens inMemory = new KeptTokens() {
+            @Override
+            public Optional<Tokens> now() {
+                return Optional.of(kept.get());
+            }
+
+            @Override
+            public void renew(Tokens before, Tokens renewed) {
+                kept.compareAndSet(before, renewed);
+            }
+        };
+        Access allowed = new Access(
+                server.url(),
+                new Credentials.ByBrowser(URI.create("http://127.0.0.1:9/token"), "servitor", "", "", inMemory),
+                true);
+        server.demand("Bearer first");
+        assertThat(tools.test(allowed, Deadline.in(LIMIT))).isInstanceOf(Reply.Answered.class);
+        server.demand("Bearer second");
+        assertThat(tools.test(allowed, Deadline.in(LIMIT))).isInstanceOf(Reply.Refused.class);
+        assertThat(kept.get().until()).isEqualTo(Instant.EPOCH);
     }
 
     @Test

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -43,6 +44,7 @@ final class ChangeDescriber {
         each(before.kinds(), after.kinds(), "kinds/", ".yaml", "The kind", Kind::title, this::kind);
         each(before.intake(), after.intake(), "intake/", ".yaml", "The intake", Intake::title, this::intake);
         each(before.tools(), after.tools(), "tools/", "", "The tool", Tool::name, this::tool);
+        checks();
         house();
         return found;
     }
@@ -332,6 +334,21 @@ final class ChangeDescriber {
         }
     }
 
+    private void checks() {
+        Set<String> connections = new TreeSet<>(before.checks().keySet());
+        connections.addAll(after.checks().keySet());
+        for (String connection : connections) {
+            String now = after.checks().get(connection);
+            String was = before.checks().get(connection);
+            String tool = String.valueOf(now == null ? was : now);
+            changed(
+                    "tools/" + tool.substring(0, tool.lastIndexOf('.')) + ".yaml",
+                    "What a test of the connection ‘" + connection + "’ calls",
+                    was == null ? "nothing" : was,
+                    now == null ? "nothing" : now);
+        }
+    }
+
     private void house() {
         String file = "handbook.yaml";
         changed(file, "The time zone", before.house().timeZone(), after.house().timeZone());
@@ -346,6 +363,10 @@ final class ChangeDescriber {
             var was = before.house().models().get(name);
             if (was != null) {
                 changed(file, "The model behind ‘" + name + "’", was.name(), model.name());
+                changed(file, "Where the model ‘" + name + "’ is", was.connection(), model.connection());
+                if (!was.settings().equals(model.settings())) {
+                    say(file, "The model ‘" + name + "’ is asked differently.");
+                }
             }
         });
         changed(

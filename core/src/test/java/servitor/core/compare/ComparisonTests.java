@@ -40,6 +40,10 @@ class ComparisonTests {
                         + "cancelled sailing’ is now ‘5’, was ‘20’.",
                 "runbooks/cancelled-sailing-refund.md | reason: cancelled-sailing | reason: goodwill | In the step "
                         + "‘Pay’, ‘inputs’ is now ‘",
+                "tools/fares.yaml | check: find-sailing | # | What a test of the connection ‘fares’ calls is now ‘nothing’, was "
+                        + "‘fares.find-sailing’.",
+                "handbook.yaml | name: stand-in-writer | name: stand-in-writer, answer-as: prompt | The model ‘writer’ is asked "
+                        + "differently.",
                 "handbook.yaml | currency: EUR | currency: NOK | The currency is now ‘NOK’, was ‘EUR’.",
             })
     void aChangeIsSaidByWhatItMeans(String file, String from, String to, String sentence) {

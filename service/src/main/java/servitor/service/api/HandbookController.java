@@ -24,6 +24,7 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Finding;
 import servitor.service.api.Views.EditionView;
+import servitor.service.dispatch.StartingChoices;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.EditionRow;
 import servitor.service.editions.EditionStore;
@@ -40,8 +41,15 @@ class HandbookController {
     private final Editions editions;
     private final Publishing publishing;
     private final ViewMapper describe;
+    private final StartingChoices choices;
 
-    HandbookController(EditionStore editionStore, Editions editions, Publishing publishing, ViewMapper describe) {
+    HandbookController(
+            EditionStore editionStore,
+            Editions editions,
+            Publishing publishing,
+            ViewMapper describe,
+            StartingChoices choices) {
+        this.choices = choices;
         this.publishing = publishing;
         this.editionStore = editionStore;
         this.editions = editions;
@@ -168,6 +176,17 @@ class HandbookController {
     List<Catalogue.Entry> catalogue(Person person) {
         Access.READ_HANDBOOKS.require(person);
         return Catalogue.entries();
+    }
+
+    record Names(@Nullable Map<String, String> names) {}
+
+    /** What there is to choose from for what a starting point asks, by the name of the ask. */
+    @PostMapping("/catalogue/{entry}/choices")
+    Map<String, StartingChoices.Offered> choices(Person person, @PathVariable String entry, @RequestBody Names body)
+            throws InterruptedException {
+        Access.TRY_TOOLS.require(person);
+        Catalogue.Entry found = Catalogue.find(entry).orElseThrow(() -> new NotFound("starting point", entry));
+        return choices.of(found, body.names() == null ? Map.of() : body.names(), person.id());
     }
 
     static String note(@Nullable String note) {

@@ -3,12 +3,15 @@ package servitor.service.connections;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.util.List;
+import java.util.regex.Pattern;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.ProgramAddress;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
     private static final List<String> WITH_HOST = List.of("http", "https", "ldap", "ldaps", "ldap+tls", "tcp", "ssh");
+    private static final Pattern SECRET =
+            Pattern.compile("(?i)secret|token|passw|pwd|credential|api_?key|private_?key|access_?key");
     private static final String HOST_KEY = "host-key=SHA256:[A-Za-z0-9+/]{43}";
 
     private Address() {}
@@ -21,7 +24,7 @@ final class Address {
     /** An address of any protocol that connectors speak; throws {@link IllegalArgumentException} when it can't be one. */
     static String any(String url) {
         if (url.startsWith("exec:")) {
-            ProgramAddress.of(url);
+            ProgramAddress.of(url).variables().keySet().forEach(Address::notSecret);
             return URI.create(url).toString();
         }
         if (url.startsWith("jdbc:")) {
@@ -44,6 +47,15 @@ final class Address {
                     + " ssh-keygen -lf with the host's public key file.");
         }
         return checked;
+    }
+
+    /** Addresses are shown to engineers: what sounds like a secret isn't taken into one. */
+    private static void notSecret(String variable) {
+        if (SECRET.matcher(variable).find()) {
+            throw new IllegalArgumentException("‘" + variable
+                    + "’ sounds like a secret, and addresses are shown: give it as the connection's own, with --sign-in api-key"
+                    + " --header " + variable + ".");
+        }
     }
 
     private static String checked(String url, List<String> schemes, String wanted) {

@@ -3,6 +3,8 @@ package servitor.service.connections;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
 
+import java.util.List;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -48,5 +50,16 @@ class AddressTests {
             })
     void whatCouldDoSomethingElseIsRefused(String url) {
         assertThatIllegalArgumentException().isThrownBy(() -> Address.any(url));
+    }
+
+    @Test
+    void aSecretOfAProgramBelongsToItsSignIn() {
+        assertThat(Address.any("exec:/usr/bin/node?env=LANG%3DC&env=KEYBOARD%3Dno"))
+                .startsWith("exec:");
+        for (String name : List.of("API_KEY", "githubToken", "DB_PASSWORD", "clientSecret")) {
+            assertThatIllegalArgumentException()
+                    .isThrownBy(() -> Address.any("exec:/usr/bin/node?env=" + name + "%3Dx"))
+                    .withMessageContaining("--header " + name);
+        }
     }
 }

@@ -70,7 +70,7 @@ final class LayoutReader {
         return new People(
                 attribute(keys, "class", like.objectClass()),
                 keys.text("base", like.base()),
-                keys.text("filter", like.filter()),
+                filter(keys, like.filter()),
                 attribute(keys, "account", like.account()),
                 attribute(keys, "name", like.name()),
                 attribute(keys, "mail", like.mail()),
@@ -83,11 +83,31 @@ final class LayoutReader {
         return new Groups(
                 attribute(keys, "class", like.objectClass()),
                 keys.text("base", like.base()),
-                keys.text("filter", like.filter()),
+                filter(keys, like.filter()),
                 attribute(keys, "name", like.name()),
                 attribute(keys, "member", like.member()),
                 keys.has("by-account") ? keys.yes("by-account") : like.byAccount(),
                 keys.has("nested") ? keys.yes("nested") : like.nested());
+    }
+
+    /** One filter in parentheses (RFC 4515); those of its values are written as {@code \\28} and {@code \\29}. */
+    private String filter(Keys keys, String otherwise) {
+        String filter = keys.text("filter", otherwise);
+        int open = 0;
+        boolean sound = filter.isEmpty() || filter.startsWith("(") && filter.contains("=");
+        for (int i = 0; i < filter.length() && sound; i++) {
+            open += filter.charAt(i) == '(' ? 1 : filter.charAt(i) == ')' ? -1 : 0;
+            sound = open > 0 || open == 0 && i == filter.length() - 1;
+        }
+        if (!sound || open != 0) {
+            findings.error(
+                    keys.value("filter").place(),
+                    Code.TYPE,
+                    "‘" + filter + "’ can't be a filter of a directory.",
+                    "Write one in parentheses, as in ‘(employeeType=crew)’ or ‘(&(a=b)(c=d))’.");
+            return otherwise;
+        }
+        return filter;
     }
 
     /** Names of classes and attributes (RFC 4512, section 2.5). */

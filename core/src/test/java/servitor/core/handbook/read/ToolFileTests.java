@@ -141,6 +141,15 @@ class ToolFileTests {
 
         read(file.replace("like: posix", "like: posiks").replace("employeeNumber", "\"uid)(a=*\""), findings);
         assertThat(ofFile(findings)).containsExactly(Code.BINDING, Code.TYPE);
+
+        for (String wrong : List.of("employeeType=crew", "(a=b", "(a=b))", "(a=b)(c=d)", "()")) {
+            Findings wrongly = new Findings();
+            read(file.replace("(employeeType=crew)", wrong), wrongly);
+            assertThat(ofFile(wrongly)).as(wrong).containsExactly(Code.TYPE);
+        }
+        Findings sound = new Findings();
+        read(file.replace("(employeeType=crew)", "(&(a=b)(|(c=d)(cn=\\\\28x\\\\29)))"), sound);
+        assertThat(ofFile(sound)).isEmpty();
     }
 
     @Test
