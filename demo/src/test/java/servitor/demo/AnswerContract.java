@@ -129,6 +129,9 @@ public class AnswerContract extends OncePerRequestFilter {
             Optional<String> pointer = operation.answerPointer(String.valueOf(answered.getStatus()), type);
             faults.addAll(pointer.map(at -> faults(at, body)).orElse(List.of("no such status is described")));
         }
+        if (answered.getStatus() == HttpServletResponse.SC_CREATED && answered.getHeader("Location") == null) {
+            faults.add("what was made isn't told where it is");
+        }
         String sent = new String(asked.getContentAsByteArray(), StandardCharsets.UTF_8);
         if (answered.getStatus() < 300
                 && !sent.isBlank()

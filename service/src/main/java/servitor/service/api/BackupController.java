@@ -7,7 +7,6 @@ import java.util.List;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -15,7 +14,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.service.ledger.Backups;
 import servitor.service.people.Access;
@@ -41,10 +39,10 @@ class BackupController {
     }
 
     @PostMapping
-    @ResponseStatus(HttpStatus.CREATED)
-    Backups.Backup make(Person person) {
+    ResponseEntity<Backups.Backup> make(Person person) {
         Access.BACK_UP.require(person);
-        return backups.make(person.id());
+        Backups.Backup made = backups.make(person.id());
+        return Made.at("/api/backups/" + made.name(), made);
     }
 
     @GetMapping("/{name}")

@@ -1,6 +1,5 @@
 package servitor.service.api;
 
-import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 import java.util.List;
@@ -122,9 +121,7 @@ class CaseController {
                 body.requester(),
                 body.fields() == null ? Map.of() : body.fields());
         CaseDetail opened = detail(person, cases.open(person, wanted, key.orElse(null)));
-        return ResponseEntity.created(
-                        URI.create("/api/cases/" + opened.summary().id()))
-                .body(opened);
+        return Made.at("/api/cases/" + opened.summary().id(), opened);
     }
 
     private static String required(String name, @Nullable String value) {
@@ -140,9 +137,10 @@ class CaseController {
     }
 
     @PostMapping("/{id}/notes")
-    @ResponseStatus(HttpStatus.CREATED)
-    NoteView note(Person person, @PathVariable String id, @RequestBody NewNote body) {
-        return describe.note(cases.note(person, id, body.text(), Boolean.TRUE.equals(body.staff())));
+    ResponseEntity<NoteView> note(Person person, @PathVariable String id, @RequestBody NewNote body) {
+        return Made.at(
+                "/api/cases/" + id,
+                describe.note(cases.note(person, id, body.text(), Boolean.TRUE.equals(body.staff()))));
     }
 
     record Resolution(String how) {}
@@ -171,8 +169,7 @@ class CaseController {
         }
         DocumentView attached =
                 describe.document(documents.attach(person, id, new NewDocument(body.name(), body.type(), content)));
-        return ResponseEntity.created(URI.create("/api/cases/" + id + "/documents/" + attached.id()))
-                .body(attached);
+        return Made.at("/api/cases/" + id + "/documents/" + attached.id(), attached);
     }
 
     /** A document as it was attached; always as a download, never as a page of ours. */
@@ -204,10 +201,9 @@ class CaseController {
 
     /** Starts a page by hand. */
     @PostMapping("/{id}/runs")
-    @ResponseStatus(HttpStatus.CREATED)
-    CaseDetail start(Person person, @PathVariable String id, @RequestBody NewRun body) {
+    ResponseEntity<CaseDetail> start(Person person, @PathVariable String id, @RequestBody NewRun body) {
         cases.startPage(person, id, required("page", body.page()));
-        return detail(person, find(person, id));
+        return Made.at("/api/cases/" + id, detail(person, find(person, id)));
     }
 
     /** Who did what, in time; for staff of the desk. */

@@ -6,7 +6,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -197,8 +196,10 @@ class HandbookController {
     }
 
     ResponseEntity<PublishedView> published(Editions.Published published) {
-        return ResponseEntity.status(published.isNew() ? HttpStatus.CREATED : HttpStatus.OK)
-                .body(new PublishedView(view(published.edition(), true), published.isNew(), published.findings()));
+        return Made.at(
+                "/api/handbook/editions/" + published.edition().number(),
+                published.isNew(),
+                new PublishedView(view(published.edition(), true), published.isNew(), published.findings()));
     }
 
     private static Map<String, String> files(Files body) {

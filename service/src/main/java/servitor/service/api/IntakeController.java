@@ -2,7 +2,6 @@ package servitor.service.api;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -56,9 +55,11 @@ class IntakeController {
             @RequestParam(name = "try", defaultValue = "false") boolean dry) {
         Intakes.Taken taken = intakes.take(person, name, message, dry).orElseThrow(() -> new NotFound("intake", name));
         if (taken instanceof Intakes.Opened opened) {
-            return ResponseEntity.status(opened.isNew() ? HttpStatus.CREATED : HttpStatus.OK)
-                    .body(new TakenView(
-                            opened.isNew() ? "opened" : "known", opened.row().id(), null, null));
+            String id = opened.row().id();
+            return Made.at(
+                    "/api/cases/" + id,
+                    opened.isNew(),
+                    new TakenView(opened.isNew() ? "opened" : "known", id, null, null));
         } else if (taken instanceof Intakes.LeftOut left) {
             return ResponseEntity.ok(new TakenView("left-out", null, left.why(), null));
         }

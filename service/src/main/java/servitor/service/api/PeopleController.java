@@ -146,12 +146,13 @@ class PeopleController {
 
     /** Makes a token, told once: for oneself, or by an admin for somebody else. */
     @PostMapping("/people/{id}/tokens")
-    @ResponseStatus(HttpStatus.CREATED)
-    Token token(Person person, @PathVariable String id, @RequestBody NewToken body) {
+    ResponseEntity<Token> token(Person person, @PathVariable String id, @RequestBody NewToken body) {
         ownOrAdmin(person, id);
         if (body.label() == null || body.label().isBlank() || body.label().length() > 100) {
             throw new IllegalArgumentException("‘label’ must have from 1 to 100 characters.");
         }
-        return new Token(id, body.label(), people.newToken(id, body.label(), person.id()));
+        return Made.at(
+                "/api/people/" + id + "/tokens",
+                new Token(id, body.label(), people.newToken(id, body.label(), person.id())));
     }
 }

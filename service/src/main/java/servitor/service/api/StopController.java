@@ -3,13 +3,12 @@ package servitor.service.api;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.engine.Stop;
 import servitor.service.people.Access;
@@ -58,11 +57,10 @@ class StopController {
 
     /** Nothing new leaves by an agent, tool, connection or page from here on; runs wait and say why. */
     @PostMapping
-    @ResponseStatus(HttpStatus.CREATED)
-    StopView stop(Person person, @RequestBody NewStop body) {
+    ResponseEntity<StopView> stop(Person person, @RequestBody NewStop body) {
         Stop.What what = Stop.What.of(String.valueOf(body.what()));
         Stop stopped = stops.stop(person, what, String.valueOf(body.name()), reason(body.reason()));
-        return StopView.of(stopped, person, stops, describe);
+        return Made.at("/api/stops", StopView.of(stopped, person, stops, describe));
     }
 
     @PostMapping("/{what}/{name}/lift")
