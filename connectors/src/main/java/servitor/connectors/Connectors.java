@@ -8,6 +8,8 @@ import servitor.connectors.access.Connector;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.command.ProgramTool;
 import servitor.connectors.ldap.DirectoryTool;
+import servitor.connectors.mail.MailAddress;
+import servitor.connectors.mail.MailFolder;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.connectors.model.ChatModel;
 import servitor.connectors.operation.HttpTool;
@@ -96,6 +98,9 @@ public final class Connectors {
         }
         if (speaks == Speaks.MODELS) {
             return models.test(access, Deadline.in(TEST));
+        }
+        if (MailAddress.SCHEMES.contains(String.valueOf(access.address().getScheme()))) {
+            return MailFolder.test(access);
         }
         Connector<?> connector = speaks == Speaks.REMOTE_TOOLS
                 ? remote

@@ -33,7 +33,7 @@ final class Household implements AutoCloseable {
     private final List<String> options;
 
     Household() {
-        this("-Dservitor.cases-per-hour=1000"); // few people stand for many
+        this("-Dservitor.cases-per-hour=1000", "-Dservitor.mail-every=300ms"); // few people stand for many
     }
 
     /** One whose service is started with these options. */

@@ -17,6 +17,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param longestCall how long a call, or a model's answer with its repair, may take at most, whatever its tool allows
  * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
  * @param casesPerHour how many cases may be opened for one person within an hour
+ * @param mailEvery how often mailboxes are looked at
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
  */
 @ConfigurationProperties("servitor")
@@ -30,6 +31,7 @@ public record ServitorSettings(
         Duration longestCall,
         Duration keepRuns,
         int casesPerHour,
+        Duration mailEvery,
         boolean acceptLoss) {
     /** Whether other processes work on the same database. */
     public boolean isShared() {

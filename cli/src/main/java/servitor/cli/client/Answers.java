@@ -209,7 +209,19 @@ public final class Answers {
     /** A tool as a server describes it. */
     public record Described(String name, String description, String digest) {}
 
-    public record Intake(String name, String title, String kind, String desk, JsonNode message) {}
+    public record Intake(
+            String name,
+            String title,
+            String from,
+            String kind,
+            String desk,
+            JsonNode message,
+            @Nullable Mailbox mailbox) {}
+
+    public record Mailbox(
+            String connection, String folder, @Nullable String looked, String trouble) {}
+
+    public record Mail(String id, String received, String sender, String subject, String proof, String reason) {}
 
     public record Would(String kind, String requester, String subject, String text, JsonNode fields) {}
 

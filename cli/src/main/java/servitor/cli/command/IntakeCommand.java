@@ -2,12 +2,15 @@ package servitor.cli.command;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import servitor.cli.client.Answers.Intake;
+import servitor.cli.client.Answers.Mail;
+import servitor.cli.client.Answers.Mailbox;
 import servitor.cli.client.Answers.Taken;
 import servitor.cli.client.Answers.Would;
 import servitor.cli.client.Client;
@@ -34,17 +37,61 @@ public final class IntakeCommand {
         if (!servitor.printed(all)) {
             Output.table(
                     servitor.out(),
-                    List.of("INTAKE", "TITLE", "BECOMES", "AT DESK", "A MESSAGE HOLDS"),
+                    List.of("INTAKE", "TITLE", "COMES BY", "BECOMES", "AT DESK", "A MESSAGE HOLDS"),
                     Client.all(Intake.class, all).stream()
                             .map(item -> List.of(
                                     item.name(),
                                     item.title(),
+                                    way(item),
                                     item.kind(),
                                     item.desk(),
                                     String.join(
                                             ", ",
                                             item.message().path("properties").propertyNames())))
                             .toList());
+        }
+        return 0;
+    }
+
+    private static String way(Intake intake) {
+        Mailbox mailbox = intake.mailbox();
+        if (mailbox == null) {
+            return intake.from();
+        }
+        String state = !mailbox.trouble().isEmpty()
+                ? mailbox.trouble()
+                : mailbox.looked() == null ? "not looked at yet" : "looked at " + Output.time(mailbox.looked());
+        return "mail, " + mailbox.folder() + " of " + mailbox.connection() + ": " + state;
+    }
+
+    @Command(name = "left-out", description = "List mails of a mailbox that became no case, each with the reason.")
+    int leftOut(@Parameters(paramLabel = "NAME") String name) {
+        JsonNode all = servitor.client().get("/api/intake/" + Client.part(name) + "/left-out");
+        if (!servitor.printed(all)) {
+            Output.table(
+                    servitor.out(),
+                    List.of("CAME", "SAYS IT IS FROM", "SUBJECT", "WHY NOT", "MAIL"),
+                    Client.all(Mail.class, all).stream()
+                            .map(mail -> List.of(
+                                    Output.time(mail.received()),
+                                    mail.sender(),
+                                    Output.shorten(mail.subject(), 40),
+                                    Output.shorten(mail.reason(), 80),
+                                    mail.id()))
+                            .toList());
+        }
+        return 0;
+    }
+
+    @Command(name = "take-in", description = "Have a mail taken in that was left out, for somebody you name.")
+    int takeIn(
+            @Parameters(paramLabel = "MAIL", description = "As ‘intake left-out’ lists it.") String mail,
+            @Option(names = "--for", required = true, paramLabel = "PERSON", description = "Whose case it is.")
+                    String requester) {
+        JsonNode taken =
+                servitor.client().post("/api/intake/left-out/" + Client.part(mail), Map.of("requester", requester));
+        if (!servitor.printed(taken)) {
+            servitor.out().println("Opened " + Client.as(Taken.class, taken).id() + ".");
         }
         return 0;
     }

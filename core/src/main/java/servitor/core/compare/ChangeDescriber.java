@@ -266,6 +266,7 @@ final class ChangeDescriber {
     private void intake(String file, Intake old, Intake now) {
         String intake = "‘" + now.title() + "’";
         changed(file, "The way messages come to " + intake, old.from(), now.from());
+        changed(file, "Where the mails of " + intake + " are", old.mailbox(), now.mailbox());
         changed(file, "The kind of case that " + intake + " opens", old.kind(), now.kind());
         changed(
                 file,

@@ -41,15 +41,20 @@ public record Handbook(
                 .findFirst();
     }
 
-    /** The models and tools that go out by a connection, in order. */
+    /** The models, tools and intakes that use a connection, in order. */
     public List<String> goingOutBy(String connection) {
-        return Stream.concat(
+        return Stream.of(
                         house.models().entrySet().stream()
                                 .filter(model -> model.getValue().connection().equals(connection))
                                 .map(model -> "the model " + model.getKey()),
                         tools.values().stream()
                                 .filter(tool -> tool.binding().connection().equals(connection))
-                                .map(Tool::name))
+                                .map(Tool::name),
+                        intake.values().stream()
+                                .filter(one -> one.mailbox() != null
+                                        && one.mailbox().connection().equals(connection))
+                                .map(one -> "the intake " + one.name()))
+                .flatMap(names -> names)
                 .sorted()
                 .toList();
     }

@@ -20,7 +20,8 @@ import tools.jackson.databind.node.ObjectNode;
  * How messages of one outside system become cases.
  *
  * @param name the file name without its ending; part of the address that messages are sent to
- * @param from the way messages come; {@code webhook} is the one there is
+ * @param from the way messages come: {@code webhook} or {@code mail}
+ * @param mailbox where mails are; null for what comes another way
  * @param kind the kind of case they become
  * @param message what a message holds; whatever else comes with it is left out
  * @param when which messages become a case; null for all of them
@@ -32,6 +33,7 @@ public record Intake(
         String name,
         String title,
         String from,
+        @Nullable Mailbox mailbox,
         String kind,
         Shape.Fields message,
         @Nullable Expression when,
@@ -44,7 +46,40 @@ public record Intake(
         Places places) {
 
     /** The ways messages can come. */
-    public static final List<String> WAYS = List.of("webhook");
+    public static final String WEBHOOK = "webhook";
+
+    public static final String MAIL = "mail";
+    public static final List<String> WAYS = List.of(WEBHOOK, MAIL);
+
+    /** What is known of every mail. {@code proof} is what our own mail server's word about its sender is worth. */
+    public static final Shape.Fields OF_MAIL = Shape.Fields.of(new LinkedHashMap<>(Map.ofEntries(
+            Map.entry("from", Shape.TEXT),
+            Map.entry("name", Shape.TEXT),
+            Map.entry("to", new Shape.ListOf(Shape.TEXT)),
+            Map.entry("cc", new Shape.ListOf(Shape.TEXT)),
+            Map.entry("subject", Shape.TEXT),
+            Map.entry("text", Shape.TEXT),
+            Map.entry("folder", Shape.TEXT),
+            Map.entry("language", Shape.TEXT),
+            Map.entry("size", Shape.WHOLE),
+            Map.entry("proof", new Shape.OneOf(List.of(Proof.VERIFIED.word(), Proof.CLAIMED.word()))),
+            Map.entry("headers", new Shape.ListOf(Shape.Fields.of(Map.of("name", Shape.TEXT, "value", Shape.TEXT)))),
+            Map.entry(
+                    "attachments",
+                    new Shape.ListOf(
+                            Shape.Fields.of(Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE)))))));
+
+    /**
+     * A folder of a mail server.
+     *
+     * @param taken the folder that mails are moved to once they are taken in; empty when they are only flagged
+     */
+    public record Mailbox(String connection, String folder, String taken) {
+        @Override
+        public String toString() {
+            return folder + " of " + connection + (taken.isEmpty() ? "" : ", moved to " + taken);
+        }
+    }
 
     public static final String MESSAGE = "message";
 

@@ -24,6 +24,8 @@ public enum TrailWord {
     // a case and those it is for
     CASE_OPENED(
             REQUESTER, "kind subject text requester proof fields intake", data -> "Asked: " + text(data, "subject")),
+    /** A mail became the case; {@code mail} is the digest of all of it. */
+    MAIL_TAKEN_IN(REQUESTER, "intake from proof mail by", data -> "Wrote a mail"),
     NOTE_ADDED(PEOPLE, "audience text", data -> "Wrote a note"),
     DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
     EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),

@@ -42,6 +42,7 @@ import servitor.service.cases.DocumentRow;
 import servitor.service.cases.Documents;
 import servitor.service.cases.Documents.NewDocument;
 import servitor.service.cases.Events;
+import servitor.service.intake.MailStore;
 import servitor.service.ledger.TrailStore;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
@@ -62,6 +63,7 @@ class CaseController {
     private final CaseSearch search;
     private final Documents documents;
     private final Events events;
+    private final MailStore mails;
     private final ViewMapper describe;
 
     CaseController(
@@ -73,6 +75,7 @@ class CaseController {
             CaseSearch search,
             Documents documents,
             Events events,
+            MailStore mails,
             ViewMapper describe) {
         this.caseStore = caseStore;
         this.trailStore = trailStore;
@@ -82,6 +85,7 @@ class CaseController {
         this.search = search;
         this.documents = documents;
         this.events = events;
+        this.mails = mails;
         this.describe = describe;
     }
 
@@ -190,6 +194,35 @@ class CaseController {
                 .header("X-Content-Type-Options", "nosniff")
                 .contentType(MediaType.APPLICATION_OCTET_STREAM)
                 .body(found.content());
+    }
+
+    /** The mails that the case was opened by. */
+    @GetMapping("/{id}/mails")
+    List<IntakeController.MailView> mails(Person person, @PathVariable String id) {
+        return mails.ofCase(find(person, id).id()).stream()
+                .map(IntakeController.MailView::of)
+                .toList();
+    }
+
+    /** A mail as it came, with all of its headers; always as a download. */
+    @GetMapping("/{id}/mails/{mail}")
+    ResponseEntity<byte[]> mail(Person person, @PathVariable String id, @PathVariable String mail) {
+        CaseRow row = find(person, id);
+        byte[] content = mails.ofCase(row.id()).stream()
+                .filter(one -> one.id().equals(mail))
+                .findFirst()
+                .flatMap(one -> mails.content(one.id()))
+                .orElseThrow(() -> new NotFound("mail", mail));
+        return ResponseEntity.ok()
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(row.id() + ".eml")
+                                .build()
+                                .toString())
+                .header("X-Content-Type-Options", "nosniff")
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .body(content);
     }
 
     /** Something has happened that a run of the case may wait for. */

@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
@@ -10,8 +11,12 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.Intake;
 import servitor.core.json.Json;
 import servitor.service.intake.Intakes;
+import servitor.service.intake.MailIntake;
+import servitor.service.intake.MailRow;
+import servitor.service.intake.MailStore;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
@@ -20,12 +25,54 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api/intake")
 class IntakeController {
     private final Intakes intakes;
+    private final MailIntake mailIntake;
+    private final MailStore mails;
 
-    IntakeController(Intakes intakes) {
+    IntakeController(Intakes intakes, MailIntake mailIntake, MailStore mails) {
         this.intakes = intakes;
+        this.mailIntake = mailIntake;
+        this.mails = mails;
     }
 
-    record IntakeView(String name, String title, String from, String kind, String desk, JsonNode message) {}
+    record IntakeView(
+            String name,
+            String title,
+            String from,
+            String kind,
+            String desk,
+            JsonNode message,
+            @Nullable MailboxView mailbox) {}
+
+    /** {@code looked} is null as long as nobody has; {@code trouble} is empty when it could be read. */
+    record MailboxView(
+            String connection, String folder, @Nullable Instant looked, String trouble) {}
+
+    /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that. */
+    record MailView(String id, Instant received, String sender, String subject, String proof, String reason) {
+        static MailView of(MailRow row) {
+            return new MailView(row.id(), row.received(), row.sender(), row.subject(), row.proof(), row.reason());
+        }
+    }
+
+    record For(@Nullable String requester) {}
+
+    /** Mails that became no case, each with the reason. */
+    @GetMapping("/{name}/left-out")
+    List<MailView> leftOut(Person person, @PathVariable String name) {
+        return mailIntake.leftOut(person, name).orElseThrow(() -> new NotFound("mailbox", name)).stream()
+                .map(MailView::of)
+                .toList();
+    }
+
+    /** Has a mail taken in that was left out, for somebody who is named. */
+    @PostMapping("/left-out/{mail}")
+    ResponseEntity<TakenView> takeIn(Person person, @PathVariable String mail, @RequestBody For body) {
+        String id = mailIntake
+                .takeInByHand(person, mail, String.valueOf(body.requester()))
+                .orElseThrow(() -> new NotFound("mail", mail))
+                .id();
+        return Made.at("/api/cases/" + id, new TakenView("opened", id, null, null));
+    }
 
     /** {@code outcome} is {@code opened}, {@code known}, {@code left-out} or {@code tried}. */
     record TakenView(
@@ -43,8 +90,18 @@ class IntakeController {
                         known.intake().from(),
                         known.kind().name(),
                         known.kind().desk(),
-                        known.intake().message().schema()))
+                        known.intake().message().schema(),
+                        mailbox(known.intake())))
                 .toList();
+    }
+
+    private @Nullable MailboxView mailbox(Intake intake) {
+        Intake.Mailbox at = intake.mailbox();
+        return at == null
+                ? null
+                : mails.mailbox(intake.name())
+                        .map(row -> new MailboxView(at.connection(), at.folder(), row.looked(), row.trouble()))
+                        .orElse(new MailboxView(at.connection(), at.folder(), null, ""));
     }
 
     @PostMapping("/{name}")

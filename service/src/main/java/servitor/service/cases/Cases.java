@@ -92,6 +92,29 @@ public class Cases {
         return open(sender, wanted, intake, key, Json.digest(intake));
     }
 
+    /**
+     * Opens a case for a mail, in the transaction that notes the mail as taken in.
+     *
+     * @param meant whom the mail is from
+     * @param proof how well that is known
+     * @throws InvalidCase when the mail can't become one, {@link TooMany} when it is one too many
+     */
+    public CaseRow openForMail(LedgerTransaction tx, Person meant, NewCase wanted, String intake, Proof proof) {
+        Kind kind = kind(wanted);
+        JsonNode fields = Json.of(wanted.fields());
+        check(wanted, kind, fields);
+        offered(meant, kind);
+        notTooMany(tx, meant.id());
+        return insert(tx, meant, wanted, kind, meant.id(), proof.word(), fields, null, "", intake);
+    }
+
+    private static void offered(Person meant, Kind kind) {
+        if (!meant.mayOpen(kind)) {
+            throw new InvalidCase(List.of("requester: ‘" + kind.title() + "’ isn't a kind of case that " + meant.name()
+                    + " is offered (it is open to " + kind.offered() + ")"));
+        }
+    }
+
     /** Throws {@link InvalidCase} with everything that is wrong with it. */
     public void check(NewCase wanted) {
         check(wanted, kind(wanted), Json.of(wanted.fields()));
@@ -119,10 +142,7 @@ public class Cases {
                 : people.find(requester)
                         .orElseThrow(
                                 () -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
-        if (!meant.mayOpen(kind)) {
-            throw new InvalidCase(List.of("requester: ‘" + kind.title() + "’ isn't a kind of case that " + meant.name()
-                    + " is offered (it is open to " + kind.offered() + ")"));
-        }
+        offered(meant, kind);
         Opened opened = writer.write(tx -> {
             Optional<CaseRow> earlier = earlier(tx, person.id(), key, digest);
             if (earlier.isPresent()) {

@@ -4,18 +4,22 @@ import java.util.List;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
 import servitor.core.json.Json;
+import servitor.core.mail.Mail;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Takes documents that people attach to cases. */
 @Service
 public class Documents {
     private static final int MOST_BYTES = 1_000_000;
+    private static final int MOST_OF_MAIL = 20;
 
     private final CaseStore caseStore;
     private final Writer writer;
@@ -49,22 +53,9 @@ public class Documents {
         return writer.write(tx -> {
             CaseRow row = caseStore.seenBy(person, caseId);
             Access.ADD_TO_CASE.require(person, row);
-            DocumentRow document = new DocumentRow(
-                    "D-" + java.util.UUID.randomUUID(),
-                    caseId,
-                    tx.now(),
-                    TrailEvent.person(person.id()),
-                    wanted.name(),
-                    wanted.type(),
-                    wanted.content().length,
-                    Json.sha256(wanted.content()),
-                    text(wanted),
-                    wanted.content());
+            DocumentRow document = row(tx, caseId, person, wanted);
             caseStore.insertDocument(tx, document, row);
-            var told = Json.object()
-                    .put("name", document.name())
-                    .put("type", document.type())
-                    .put("size", document.size());
+            ObjectNode told = told(document);
             tx.trail(
                     caseId,
                     "",
@@ -82,6 +73,50 @@ public class Documents {
                     TracedValue.of(told.put("text", document.text()), origin));
             return document;
         });
+    }
+
+    /**
+     * Keeps what came with a mail, in the transaction that opens its case: what is empty or too large stays in the mail alone. Runs
+     * aren't told, as they begin with the case.
+     */
+    public void keep(LedgerTransaction tx, CaseRow row, Person by, List<Mail.Attachment> attachments) {
+        attachments.stream()
+                .filter(one -> one.content().length > 0 && one.content().length <= MOST_BYTES)
+                .limit(MOST_OF_MAIL)
+                .forEach(one -> {
+                    DocumentRow document =
+                            row(tx, row.id(), by, new NewDocument(one.name(), one.type(), one.content()));
+                    caseStore.insertDocument(tx, document, row);
+                    tx.trail(
+                            row.id(),
+                            "",
+                            new TrailEvent(
+                                    document.author(),
+                                    TrailWord.DOCUMENT_ADDED,
+                                    "",
+                                    told(document).put("digest", document.digest())));
+                });
+    }
+
+    private static DocumentRow row(LedgerTransaction tx, String caseId, Person by, NewDocument wanted) {
+        return new DocumentRow(
+                "D-" + java.util.UUID.randomUUID(),
+                caseId,
+                tx.now(),
+                TrailEvent.person(by.id()),
+                wanted.name(),
+                wanted.type(),
+                wanted.content().length,
+                Json.sha256(wanted.content()),
+                text(wanted),
+                wanted.content());
+    }
+
+    private static ObjectNode told(DocumentRow document) {
+        return Json.object()
+                .put("name", document.name())
+                .put("type", document.type())
+                .put("size", document.size());
     }
 
     /** The text of a document that is text; reading other kinds is for later. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.regex.Pattern;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.ProgramAddress;
+import servitor.connectors.mail.MailAddress;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
@@ -27,6 +28,10 @@ final class Address {
             ProgramAddress.of(url).variables().keySet().forEach(Address::notSecret);
             return URI.create(url).toString();
         }
+        if (url.startsWith("imap")) {
+            MailAddress.of(URI.create(url));
+            return url;
+        }
         if (url.startsWith("jdbc:")) {
             // files, scripts and settings of a driver could do anything; a name and a password belong to the sign-in
             if (!Connectors.asksDatabase(url)) {
@@ -39,7 +44,7 @@ final class Address {
         String checked = checked(
                 url,
                 WITH_HOST,
-                "an address that begins with http, https, ldap, ldaps, ldap+tls, tcp, ssh, jdbc or exec");
+                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, tcp, ssh, jdbc or exec");
         if (url.startsWith("ssh:")
                 && !String.valueOf(URI.create(checked).getRawQuery()).matches(HOST_KEY)) {
             throw new IllegalArgumentException("‘" + url

@@ -78,6 +78,9 @@ public class Intakes {
         if (handbook == null || intake == null) {
             return Optional.empty();
         }
+        if (!intake.from().equals(Intake.WEBHOOK)) {
+            throw new InvalidCase(List.of("message: messages to ‘" + intake.title() + "’ come by " + intake.from()));
+        }
         Kind kind = Objects.requireNonNull(handbook.kinds().get(intake.kind()));
         Access.SEND_MESSAGES.require(sender, kind.desk());
         Intake.Outcome outcome = intake.read(message, clock.instant().toString());

@@ -19,6 +19,9 @@ interface PersonMapper {
     @Select("select * from person where id = #{name} or email = #{name} or (account <> '' and account = #{name})")
     List<PersonRow> called(String name);
 
+    @Select("select * from person where lower(email) = lower(#{address}) and email <> ''")
+    List<PersonRow> withAddress(String address);
+
     @Select("select * from person order by id")
     List<PersonRow> all();
 

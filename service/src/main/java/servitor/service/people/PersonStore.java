@@ -26,6 +26,11 @@ public class PersonStore {
         return people.called(name);
     }
 
+    /** Everybody who has this mail address. */
+    public List<PersonRow> withAddress(String address) {
+        return people.withAddress(address);
+    }
+
     public List<PersonRow> all() {
         return people.all();
     }

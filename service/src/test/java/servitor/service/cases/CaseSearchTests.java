@@ -38,6 +38,7 @@ class CaseSearchTests {
                         Duration.ofMinutes(2),
                         Duration.ZERO,
                         60,
+                        Duration.ofSeconds(1),
                         false));
     }
 

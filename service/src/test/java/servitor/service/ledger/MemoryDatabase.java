@@ -36,7 +36,8 @@ public final class MemoryDatabase {
             "V12__runs_listed",
             "V13__lists_in_order",
             "V14__authorities",
-            "V15__sign_in_by_browser");
+            "V15__sign_in_by_browser",
+            "V16__mail");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -59,6 +59,7 @@ public final class MemoryHouse implements AutoCloseable {
                 Duration.ofMinutes(2),
                 Duration.ZERO,
                 CASES_PER_HOUR,
+                Duration.ofSeconds(1),
                 false);
         context.setParent(database.context());
         context.registerBean(ServitorSettings.class, () -> settings);

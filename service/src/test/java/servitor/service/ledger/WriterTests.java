@@ -68,6 +68,7 @@ class WriterTests {
                 Duration.ofMinutes(1),
                 Duration.ZERO,
                 60,
+                Duration.ofSeconds(1),
                 acceptLoss);
         writer = new Writer(
                 database.trail(),

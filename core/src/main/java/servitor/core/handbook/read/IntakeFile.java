@@ -3,8 +3,10 @@ package servitor.core.handbook.read;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import servitor.core.expression.BadExpression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Intake;
+import servitor.core.handbook.Intake.Mailbox;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
@@ -22,7 +24,12 @@ final class IntakeFile {
             "subject",
             "text",
             "language",
-            "fields");
+            "fields",
+            "connection",
+            "folder",
+            "taken");
+    private static final List<String> NOT_OF_MAIL = List.of("message", "once-per");
+    private static final List<String> OF_MAIL_ONLY = List.of("connection", "folder", "taken");
 
     private IntakeFile() {}
 
@@ -36,22 +43,45 @@ final class IntakeFile {
                     "‘" + from + "’ is no way for messages to come.",
                     Suggest.remedy(from, Intake.WAYS));
         }
-        keys.needed("subject");
+        boolean mail = from.equals(Intake.MAIL);
+        (mail ? NOT_OF_MAIL : OF_MAIL_ONLY).forEach(key -> {
+            if (keys.has(key)) {
+                findings.error(
+                        keys.value(key).place(),
+                        Code.INTAKE,
+                        "‘" + key + "’ says nothing where messages come by " + (mail ? "mail" : from) + ".",
+                        mail ? "Leave it out: what a mail holds is known, and each counts once." : "Leave it out.");
+            }
+        });
+        if (!mail) {
+            keys.needed("subject");
+        }
         Map<String, Template> fields = new LinkedHashMap<>();
         keys.entries("fields").forEach((field, value) -> fields.put(field, keys.template(value)));
         return new Intake(
                 name,
                 keys.required("title"),
                 from,
+                mail
+                        ? new Mailbox(keys.required("connection"), keys.text("folder", "INBOX"), keys.text("taken", ""))
+                        : null,
                 keys.required("kind"),
-                new ShapeReader(findings).map(keys.needed("message")),
+                mail ? Intake.OF_MAIL : new ShapeReader(findings).map(keys.needed("message")),
                 keys.condition("when"),
                 keys.has("once-per") ? keys.template("once-per") : null,
-                keys.has("requester") ? keys.template("requester") : null,
-                keys.template("subject"),
-                keys.template("text"),
+                keys.has("requester") ? keys.template("requester") : mail ? of("from") : null,
+                mail && !keys.has("subject") ? of("subject") : keys.template("subject"),
+                mail && !keys.has("text") ? of("text") : keys.template("text"),
                 keys.has("language") ? keys.template("language") : null,
                 fields,
                 keys.places());
+    }
+
+    private static Template of(String field) {
+        try {
+            return Template.parse("${message." + field + "}");
+        } catch (BadExpression e) {
+            throw new IllegalStateException("a field of every mail", e);
+        }
     }
 }

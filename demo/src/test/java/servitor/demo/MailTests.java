@@ -1,0 +1,224 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.icegreen.greenmail.user.GreenMailUser;
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.ServerSetup;
+import jakarta.mail.Session;
+import jakarta.mail.internet.MimeMessage;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Properties;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Mails of a server that nobody here wrote become cases, each once. */
+class MailTests {
+    private static final String INTAKE = """
+            title: Lost things told by mail
+            from: mail
+            connection: mailbox
+            kind: lost-thing
+            when: "!message.subject.contains('newsletter')"
+            fields:
+              thing: "${message.subject}"
+            """;
+    private static final String RESULTS =
+            "Authentication-Results: mx.skerryline.example; dmarc=pass header.from=skerryline.example\r\n"
+                    + "Received: from x by mx.skerryline.example; now\r\n";
+
+    private static Household household;
+    private static GreenMail server;
+    private static GreenMailUser inbox;
+
+    @BeforeAll
+    static void start() {
+        household = new Household();
+        server = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_IMAP));
+        server.start();
+        inbox = server.setUser("lost@skerryline.example", "lost@skerryline.example", "tide");
+        household
+                .as("admin")
+                .put(
+                        "/api/connections/mailbox",
+                        Map.of(
+                                "url",
+                                "imap://127.0.0.1:" + server.getImap().getPort()
+                                        + "?results-by=mx.skerryline.example&vouches-for=skerryline.example",
+                                "inside",
+                                true,
+                                "signIn",
+                                Map.of("kind", "password", "user", "lost@skerryline.example", "secret", "tide")));
+        Map<String, String> files = household.files(1);
+        files.put("intake/lost-by-mail.yaml", INTAKE);
+        household.publish("maren", files, "Mail");
+    }
+
+    @AfterAll
+    static void stop() {
+        household.close();
+        server.stop();
+    }
+
+    private static void arrives(String head, String subject, String text) {
+        try {
+            String raw = head + "Subject: " + subject + "\r\nMessage-ID: <" + java.util.UUID.randomUUID()
+                    + "@x.example>\r\n\r\n" + text;
+            inbox.deliver(new MimeMessage(
+                    Session.getInstance(new Properties()),
+                    new ByteArrayInputStream(raw.getBytes(StandardCharsets.UTF_8))));
+        } catch (jakarta.mail.MessagingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static JsonNode caseOf(String subject) {
+        return Household.await("the case of ‘" + subject + "’", () -> {
+            for (JsonNode one : household.as("noor").get("/api/cases?limit=200").path("items")) {
+                if (one.path("subject").asString().equals(subject)) {
+                    return one;
+                }
+            }
+            return null;
+        });
+    }
+
+    private static String reason(String subject) {
+        return Household.await("the reason of ‘" + subject + "’", () -> {
+            for (JsonNode one : household.as("sunniva").get("/api/intake/lost-by-mail/left-out")) {
+                if (one.path("subject").asString().equals(subject)) {
+                    return one.path("reason").asString();
+                }
+            }
+            return null;
+        });
+    }
+
+    @Test
+    void aMailBecomesACaseWithWhatIsKnownOfItsSender() {
+        arrives(
+                RESULTS + "From: Ines <INES@skerryline.example>\r\n",
+                "Re: A red scarf",
+                "It lay on deck.\n\nOn Fri, 27 Nov 2026, X wrote:\n> old");
+        JsonNode proven = caseOf("A red scarf");
+        String id = proven.path("id").asString();
+        JsonNode detail = household.as("ines").get("/api/cases/" + id);
+        assertThat(detail.path("summary").path("proof").asString()).isEqualTo("verified");
+        assertThat(detail.path("text").asString()).isEqualTo("It lay on deck.");
+        JsonNode mail = household.as("ines").get("/api/cases/" + id + "/mails").path(0);
+        assertThat(mail.path("sender").asString()).isEqualTo("INES@skerryline.example");
+        Http.Answer original = Http.as(household, "ines")
+                .get("/api/cases/" + id + "/mails/" + mail.path("id").asString());
+        assertThat(original.body()).contains("> old");
+        assertThat(original.response()
+                        .headers()
+                        .firstValue("Content-Disposition")
+                        .orElseThrow())
+                .startsWith("attachment");
+        assertThat(Http.as(household, "bram").get("/api/cases/" + id + "/mails").status())
+                .isEqualTo(404);
+
+        arrives(
+                "From: Ines <ines@skerryline.example>\r\n" + RESULTS.replace("Received", "X-Received"),
+                "A blue scarf",
+                "There.");
+        assertThat(caseOf("A blue scarf").path("proof").asString()).isEqualTo("claimed");
+        assertThat(household
+                        .run("--as", "noor", "trail", "show", "--case", id, "--what", "mail-taken-in")
+                        .out())
+                .contains("\"proof\":\"verified\"");
+    }
+
+    @Test
+    void whatComesWithAMailIsKept() {
+        arrives(
+                "From: bram@skerryline.example\r\nContent-Type: multipart/mixed; boundary=b\r\n",
+                "A photo of it",
+                "--b\r\n\r\nSee there.\r\n--b\r\nContent-Type: image/png; name=\"../scarf.png\"\r\n"
+                        + "Content-Disposition: attachment\r\n\r\npng\r\n--b--\r\n");
+        String id = caseOf("A photo of it").path("id").asString();
+        assertThat(household
+                        .as("bram")
+                        .get("/api/cases/" + id)
+                        .path("documents")
+                        .path(0)
+                        .path("name")
+                        .asString())
+                .isEqualTo(".._scarf.png");
+    }
+
+    @Test
+    void whatIsNoRequestIsListedWithTheReasonAndTakenInByHand() {
+        arrives("From: stranger@elsewhere.example\r\n", "Who am I", "x");
+        arrives("From: ines@skerryline.example\r\nAuto-Submitted: auto-replied\r\n", "I am away", "x");
+        arrives("From: ines@skerryline.example\r\nList-Id: <crew.example>\r\n", "Crew news", "x");
+        arrives("From: lost@skerryline.example\r\n", "Of ourselves", "x");
+        arrives("From: ines@skerryline.example\r\n", "Our newsletter of May: newsletter", "x");
+        arrives("From: ines@skerryline.example\r\n", "<script>alert(1)</script>", "Words.");
+
+        assertThat(reason("Who am I")).contains("nobody here has the address ‘stranger@elsewhere.example’");
+        assertThat(reason("I am away")).contains("Auto-Submitted");
+        assertThat(reason("Crew news")).contains("mailing list");
+        assertThat(reason("Of ourselves")).contains("an address of ours");
+        assertThat(reason("Our newsletter of May: newsletter")).contains("condition");
+        assertThat(caseOf("<script>alert(1)</script>").path("proof").asString()).isEqualTo("claimed");
+
+        String listed = household
+                .run("--as", "sunniva", "intake", "left-out", "lost-by-mail")
+                .out();
+        String mail = listed.lines()
+                .filter(line -> line.contains("Who am I"))
+                .map(line -> line.substring(line.lastIndexOf(' ') + 1))
+                .findFirst()
+                .orElseThrow();
+        assertThat(household
+                        .run("--as", "teun", "intake", "take-in", mail, "--for", "ines")
+                        .err())
+                .as("another desk's")
+                .contains("There is no mail");
+        assertThat(household
+                        .run("--as", "sunniva", "intake", "take-in", mail, "--for", "ines")
+                        .out())
+                .contains("Opened C-");
+        assertThat(caseOf("Who am I").path("proof").asString()).isEqualTo("claimed");
+        assertThat(household
+                        .run("--as", "sunniva", "intake", "take-in", mail, "--for", "ines")
+                        .err())
+                .contains("already");
+        assertThat(household.run("--as", "sunniva", "intake", "list").out())
+                .contains("mail, INBOX of mailbox: looked at");
+    }
+
+    /** Killed again and again while mails come: each becomes one case, none is lost. */
+    @Test
+    void eachMailBecomesOneCaseWhateverHappensToTheService() throws Exception {
+        List<String> subjects = new ArrayList<>();
+        for (int round = 0; round < 3; round++) {
+            for (int i = 0; i < 8; i++) {
+                String subject = "Glove " + round + "-" + i;
+                subjects.add(subject);
+                arrives("From: edda@skerryline.example\r\n", subject, "Left or right.");
+            }
+            caseOf("Glove " + round + "-" + round);
+            household.service.kill();
+            household.start();
+        }
+        for (String subject : subjects) {
+            caseOf(subject);
+        }
+        List<String> all = new ArrayList<>();
+        household
+                .as("noor")
+                .get("/api/cases?limit=200&q=Glove")
+                .path("items")
+                .forEach(one -> all.add(one.path("subject").asString()));
+        assertThat(all).containsExactlyInAnyOrderElementsOf(subjects);
+        assertThat(household.run("--as", "noor", "trail", "verify").out()).contains("The trail holds");
+    }
+}

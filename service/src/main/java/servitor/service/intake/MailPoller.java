@@ -1,0 +1,176 @@
+package servitor.service.intake;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+import servitor.connectors.access.Access;
+import servitor.connectors.access.Credentials;
+import servitor.connectors.mail.MailAddress;
+import servitor.connectors.mail.MailFolder;
+import servitor.core.engine.Stop;
+import servitor.core.handbook.Intake;
+import servitor.service.ServitorSettings;
+import servitor.service.connections.Connections;
+import servitor.service.editions.Editions;
+import servitor.service.runs.Stops;
+
+/** Looks into the mailboxes of the edition in force, again and again; a mailbox that can't be read holds up no other. */
+@Component
+class MailPoller implements SmartLifecycle {
+    private static final Logger LOG = LoggerFactory.getLogger(MailPoller.class);
+    private static final int AT_ONCE = 100;
+
+    private final MailIntake intake;
+    private final MailStore mails;
+    private final Editions editions;
+    private final Connections connections;
+    private final Stops stops;
+    private final ServitorSettings settings;
+    private final Clock clock;
+    private final Semaphore stopping = new Semaphore(0);
+    private volatile boolean running;
+    private Thread thread = new Thread(this::look, "mail");
+
+    MailPoller(
+            MailIntake intake,
+            MailStore mails,
+            Editions editions,
+            Connections connections,
+            Stops stops,
+            ServitorSettings settings,
+            Clock clock) {
+        this.intake = intake;
+        this.mails = mails;
+        this.editions = editions;
+        this.connections = connections;
+        this.stops = stops;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    private void look() {
+        while (running) {
+            List<Intake> all = editions.current().stream()
+                    .flatMap(edition -> edition.handbook().intake().values().stream())
+                    .filter(one -> one.mailbox() != null)
+                    .toList();
+            for (Intake one : all) {
+                if (running) {
+                    lookInto(one);
+                }
+            }
+            try {
+                if (stopping.tryAcquire(settings.mailEvery().toMillis(), TimeUnit.MILLISECONDS)) {
+                    return;
+                }
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return;
+            }
+        }
+    }
+
+    /** Takes in what is new in the mailbox of an intake. */
+    void lookInto(Intake one) {
+        Intake.Mailbox mailbox = java.util.Objects.requireNonNull(one.mailbox());
+        Instant now = clock.instant();
+        String place = mailbox.connection() + " " + mailbox.folder();
+        MailboxRow stands = mails.mailbox(one.name())
+                .filter(row -> row.place().equals(place))
+                .orElse(new MailboxRow(one.name(), place, 0, 0, now, ""));
+        try {
+            Optional<Access> access = connections.access(mailbox.connection());
+            boolean stopped = stops.all().stream()
+                    .anyMatch(stop ->
+                            stop.what() == Stop.What.CONNECTION && stop.name().equals(mailbox.connection()));
+            if (stopped) {
+                return;
+            } else if (access.isEmpty()) {
+                fails(stands, "the connection ‘" + mailbox.connection() + "’ isn't set up", now);
+                return;
+            }
+            read(one, mailbox, access.get(), stands, now);
+        } catch (MailFolder.Trouble | RuntimeException e) {
+            LOG.warn("The mailbox of ‘{}’ can't be read: {}", one.name(), e.getMessage());
+            fails(mails.mailbox(one.name()).orElse(stands), String.valueOf(e.getMessage()), now);
+        }
+    }
+
+    private void read(Intake one, Intake.Mailbox mailbox, Access access, MailboxRow from, Instant now)
+            throws MailFolder.Trouble {
+        try (MailFolder folder = MailFolder.open(access, mailbox.folder())) {
+            long validity = folder.validity();
+            MailboxRow stands = validity == from.validity() ? from : from.at(validity, 0, now);
+            List<Long> more;
+            do {
+                more = folder.after(stands.uid(), AT_ONCE);
+                for (long uid : more) {
+                    stands = take(one, mailbox, access, folder, stands.at(validity, uid, now));
+                }
+            } while (!more.isEmpty() && running);
+            if (!stands.trouble().isEmpty() || stands.looked().plusSeconds(60).isBefore(now) || from.validity() == 0) {
+                intake.stands(stands.at(validity, stands.uid(), now));
+            }
+        }
+    }
+
+    private MailboxRow take(Intake one, Intake.Mailbox mailbox, Access access, MailFolder folder, MailboxRow behind)
+            throws MailFolder.Trouble {
+        Optional<byte[]> raw = folder.bytes(behind.uid());
+        if (raw.isPresent()) {
+            intake.take(one, MailAddress.of(access.address()).proof(), own(access), raw.get(), behind);
+            folder.taken(behind.uid(), mailbox.taken());
+        }
+        return behind;
+    }
+
+    /** Whoever reads a mailbox is often called as its address. */
+    private static Set<String> own(Access access) {
+        return access.credentials() instanceof Credentials.Password password
+                        && password.user().contains("@")
+                ? Set.of(password.user())
+                : Set.of();
+    }
+
+    private void fails(MailboxRow stands, String why, Instant now) {
+        if (!stands.trouble().equals(why)) {
+            try {
+                intake.stands(stands.failing(why, now));
+            } catch (RuntimeException e) {
+                LOG.warn("That the mailbox of ‘{}’ can't be read wasn't noted: {}", stands.intake(), e.getMessage());
+            }
+        }
+    }
+
+    @Override
+    public void start() {
+        running = true;
+        thread = new Thread(this::look, "mail");
+        thread.setDaemon(true);
+        thread.start();
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+        stopping.release();
+        try {
+            thread.join(TimeUnit.SECONDS.toMillis(5));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+}
