@@ -123,6 +123,7 @@ export const api = {
   liftStop: (what: Stop['what'], name: string, reason: string) =>
     of(http.POST('/api/stops/{what}/{name}/lift', { params: { path: { what, name } }, body: { reason } })),
   cases: (query: Query<'/api/cases'>) => of(http.GET('/api/cases', { params: { query } })),
+  mails: (which: string) => of(http.GET('/api/cases/{id}/mails', { params: id(which) })),
   case: (which: string) => of(http.GET('/api/cases/{id}', { params: id(which) })),
   lanes: (which: string) => of(http.GET('/api/cases/{id}/lanes', { params: id(which) })),
   material: (seq: number) => of(http.GET('/api/trail/{seq}/material', { params: { path: { seq } } })),

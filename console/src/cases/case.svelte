@@ -9,6 +9,7 @@
   import { route } from '../router';
   import Doubt from './doubt.svelte';
   import Documents from './documents.svelte';
+  import Mails from './mails.svelte';
   import Lanes from './lanes.svelte';
   import NoteForm from './note-form.svelte';
   import Resolve from './resolve.svelte';
@@ -82,6 +83,7 @@
             onResolved={() => shown.refresh()}
           />{/if}
 
+        <Mails caseId={summary.id} />
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}
           <p>

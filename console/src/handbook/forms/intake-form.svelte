@@ -11,6 +11,8 @@
     (value: unknown) =>
       onChange(file.with(path, value));
 
+  const byMail = $derived(file.text('from') === 'mail');
+
   function add(map: 'message' | 'fields', value: string): void {
     const name = added[map]
       .trim()
@@ -46,9 +48,23 @@
     <Field label="Title" value={file.text('title')} onChange={set('title')} />
     <Field label="Becomes a case of kind" value={file.text('kind')} options={outline?.kinds ?? []} onChange={set('kind')} />
   </div>
-  <h3 class="font-semibold">What a message holds</h3>
-  <p class="text-sm text-faint">Whatever else comes with it is left out. Write text, number, yes/no, date, one of [a, b] or list of …</p>
-  {@render entries('message', 'Another part of the message', 'text')}
+  {#if byMail}
+    <h3 class="font-semibold">Where the mails are</h3>
+    <div class="grid gap-4 sm:grid-cols-3">
+      <Field label="Connection" value={file.text('connection')} onChange={set('connection')} />
+      <Field label="Folder" value={file.text('folder')} hint="Empty for INBOX." onChange={set('folder')} />
+      <Field
+        label="Moved to, once taken in"
+        value={file.text('taken')}
+        hint="A folder that is there; empty: they are flagged."
+        onChange={set('taken')}
+      />
+    </div>
+  {:else}
+    <h3 class="font-semibold">What a message holds</h3>
+    <p class="text-sm text-faint">Whatever else comes with it is left out. Write text, number, yes/no, date, one of [a, b] or list of …</p>
+    {@render entries('message', 'Another part of the message', 'text')}
+  {/if}
   <h3 class="font-semibold">Which messages count</h3>
   <Field
     label="Only when"
@@ -56,12 +72,14 @@
     hint="A condition, such as message.event == “lost”; empty for all."
     onChange={set('when')}
   />
-  <Field
-    label="The same message when this is the same"
-    value={file.text('once-per')}
-    hint="Such as $&#123;message.id&#125;; a repeated message then opens nothing new."
-    onChange={set('once-per')}
-  />
+  {#if !byMail}
+    <Field
+      label="The same message when this is the same"
+      value={file.text('once-per')}
+      hint="Such as $&#123;message.id&#125;; a repeated message then opens nothing new."
+      onChange={set('once-per')}
+    />
+  {/if}
   <h3 class="font-semibold">The case</h3>
   <Field
     label="For whom"

@@ -23,3 +23,11 @@ it('writes what is added and taken out into the same file', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'take id out' }));
   expect((parse(onChange.mock.lastCall![0]) as { message: object }).message).toEqual({ booking_number: 'text' });
 });
+
+it('asks of mails where they are, and not what they hold', () => {
+  const text = 'title: Lost\nfrom: mail\nconnection: mailbox\nkind: refund\nfields: {}\n';
+  render(IntakeForm, { file: new YamlFile(text), outline: { kinds: ['refund'] } as never, onChange: vi.fn() });
+  expect((screen.getByLabelText('Connection') as HTMLInputElement).value).toBe('mailbox');
+  expect(screen.queryByLabelText('Another part of the message')).toBeNull();
+  expect(screen.queryByLabelText('The same message when this is the same')).toBeNull();
+});

@@ -178,17 +178,17 @@ class MailTests {
                 .findFirst()
                 .orElseThrow();
         assertThat(household
-                        .run("--as", "teun", "intake", "take-in", mail, "--for", "ines")
+                        .run("--as", "teun", "intake", "take-in", "lost-by-mail", mail, "--for", "ines")
                         .err())
                 .as("another desk's")
                 .contains("There is no mail");
         assertThat(household
-                        .run("--as", "sunniva", "intake", "take-in", mail, "--for", "ines")
+                        .run("--as", "sunniva", "intake", "take-in", "lost-by-mail", mail, "--for", "ines")
                         .out())
                 .contains("Opened C-");
         assertThat(caseOf("Who am I").path("proof").asString()).isEqualTo("claimed");
         assertThat(household
-                        .run("--as", "sunniva", "intake", "take-in", mail, "--for", "ines")
+                        .run("--as", "sunniva", "intake", "take-in", "lost-by-mail", mail, "--for", "ines")
                         .err())
                 .contains("already");
         assertThat(household.run("--as", "sunniva", "intake", "list").out())

@@ -34,14 +34,14 @@ class RightsTests {
             POST   /api/cases/{id}/resolution                          404 404 403
             POST   /api/cases/{id}/documents                           404 404 403
             GET    /api/cases/{id}/documents/{document}                404 404 404
-            GET    /api/cases/{id}/mails                               200 404 200
+            GET    /api/cases/{id}/mails                               404 404 200
             GET    /api/cases/{id}/mails/{mail}                        404 404 404
             POST   /api/cases/{id}/events                              404 404 403
             POST   /api/cases/{id}/runs                                404 404 403
             GET    /api/cases/{id}/lanes                               404 404 200
             GET    /api/intake                                         200 200 200
             GET    /api/intake/{name}/left-out                         404 404 404
-            POST   /api/intake/left-out/{mail}                         404 404 404
+            POST   /api/intake/{name}/left-out/{mail}                  404 404 404
             POST   /api/intake/{name}                                  403 403 403
             GET    /api/backups                                        403 403 403
             POST   /api/backups                                        403 403 403

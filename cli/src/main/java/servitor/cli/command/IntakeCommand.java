@@ -85,11 +85,14 @@ public final class IntakeCommand {
 
     @Command(name = "take-in", description = "Have a mail taken in that was left out, for somebody you name.")
     int takeIn(
+            @Parameters(paramLabel = "NAME") String name,
             @Parameters(paramLabel = "MAIL", description = "As ‘intake left-out’ lists it.") String mail,
             @Option(names = "--for", required = true, paramLabel = "PERSON", description = "Whose case it is.")
                     String requester) {
-        JsonNode taken =
-                servitor.client().post("/api/intake/left-out/" + Client.part(mail), Map.of("requester", requester));
+        JsonNode taken = servitor.client()
+                .post(
+                        "/api/intake/" + Client.part(name) + "/left-out/" + Client.part(mail),
+                        Map.of("requester", requester));
         if (!servitor.printed(taken)) {
             servitor.out().println("Opened " + Client.as(Taken.class, taken).id() + ".");
         }

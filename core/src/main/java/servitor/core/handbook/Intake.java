@@ -52,22 +52,7 @@ public record Intake(
     public static final List<String> WAYS = List.of(WEBHOOK, MAIL);
 
     /** What is known of every mail. {@code proof} is what our own mail server's word about its sender is worth. */
-    public static final Shape.Fields OF_MAIL = Shape.Fields.of(new LinkedHashMap<>(Map.ofEntries(
-            Map.entry("from", Shape.TEXT),
-            Map.entry("name", Shape.TEXT),
-            Map.entry("to", new Shape.ListOf(Shape.TEXT)),
-            Map.entry("cc", new Shape.ListOf(Shape.TEXT)),
-            Map.entry("subject", Shape.TEXT),
-            Map.entry("text", Shape.TEXT),
-            Map.entry("folder", Shape.TEXT),
-            Map.entry("language", Shape.TEXT),
-            Map.entry("size", Shape.WHOLE),
-            Map.entry("proof", new Shape.OneOf(List.of(Proof.VERIFIED.word(), Proof.CLAIMED.word()))),
-            Map.entry("headers", new Shape.ListOf(Shape.Fields.of(Map.of("name", Shape.TEXT, "value", Shape.TEXT)))),
-            Map.entry(
-                    "attachments",
-                    new Shape.ListOf(
-                            Shape.Fields.of(Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE)))))));
+    public static final Shape.Fields OF_MAIL = ofMail();
 
     /**
      * A folder of a mail server.
@@ -85,6 +70,26 @@ public record Intake(
 
     public Intake {
         fields = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(fields));
+    }
+
+    private static Shape.Fields ofMail() {
+        Map<String, Shape> mail = new LinkedHashMap<>();
+        List.of("from", "name").forEach(name -> mail.put(name, Shape.TEXT));
+        List.of("to", "cc").forEach(name -> mail.put(name, new Shape.ListOf(Shape.TEXT)));
+        List.of("subject", "text", "folder", "language").forEach(name -> mail.put(name, Shape.TEXT));
+        mail.put("size", Shape.WHOLE);
+        mail.put("proof", new Shape.OneOf(List.of(Proof.VERIFIED.word(), Proof.CLAIMED.word())));
+        mail.put("headers", listOf("name", Shape.TEXT, "value", Shape.TEXT));
+        mail.put("attachments", listOf("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE));
+        return Shape.Fields.of(mail);
+    }
+
+    private static Shape listOf(Object... namesAndShapes) {
+        Map<String, Shape> fields = new LinkedHashMap<>();
+        for (int i = 0; i < namesAndShapes.length; i += 2) {
+            fields.put((String) namesAndShapes[i], (Shape) namesAndShapes[i + 1]);
+        }
+        return new Shape.ListOf(Shape.Fields.of(fields));
     }
 
     /** What becomes of a message. */

@@ -65,10 +65,11 @@ class IntakeController {
     }
 
     /** Has a mail taken in that was left out, for somebody who is named. */
-    @PostMapping("/left-out/{mail}")
-    ResponseEntity<TakenView> takeIn(Person person, @PathVariable String mail, @RequestBody For body) {
+    @PostMapping("/{name}/left-out/{mail}")
+    ResponseEntity<TakenView> takeIn(
+            Person person, @PathVariable String name, @PathVariable String mail, @RequestBody For body) {
         String id = mailIntake
-                .takeInByHand(person, mail, String.valueOf(body.requester()))
+                .takeInByHand(person, name, mail, String.valueOf(body.requester()))
                 .orElseThrow(() -> new NotFound("mail", mail))
                 .id();
         return Made.at("/api/cases/" + id, new TakenView("opened", id, null, null));

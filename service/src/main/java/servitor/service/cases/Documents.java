@@ -54,30 +54,14 @@ public class Documents {
             CaseRow row = caseStore.seenBy(person, caseId);
             Access.ADD_TO_CASE.require(person, row);
             DocumentRow document = row(tx, caseId, person, wanted);
-            caseStore.insertDocument(tx, document, row);
-            ObjectNode told = told(document);
-            tx.trail(
-                    caseId,
-                    "",
-                    new TrailEvent(
-                            document.author(),
-                            TrailWord.DOCUMENT_ADDED,
-                            "",
-                            told.deepCopy().put("digest", document.digest())));
-            Origin origin = person.asked(row) ? Origin.REQUESTER : Origin.PERSON;
-            engine.arrived(
-                    tx.store(),
-                    caseId,
-                    "document",
-                    document.name(),
-                    TracedValue.of(told.put("text", document.text()), origin));
+            add(tx, row, document, person.asked(row) ? Origin.REQUESTER : Origin.PERSON);
             return document;
         });
     }
 
     /**
-     * Keeps what came with a mail, in the transaction that opens its case: what is empty or too large stays in the mail alone. Runs
-     * aren't told, as they begin with the case.
+     * Keeps what came with a mail, in the transaction that opens its case: what is empty or too large stays in the mail alone. A run
+     * that began by asking for a document goes on with it.
      */
     public void keep(LedgerTransaction tx, CaseRow row, Person by, List<Mail.Attachment> attachments) {
         attachments.stream()
@@ -86,16 +70,27 @@ public class Documents {
                 .forEach(one -> {
                     DocumentRow document =
                             row(tx, row.id(), by, new NewDocument(one.name(), one.type(), one.content()));
-                    caseStore.insertDocument(tx, document, row);
-                    tx.trail(
-                            row.id(),
-                            "",
-                            new TrailEvent(
-                                    document.author(),
-                                    TrailWord.DOCUMENT_ADDED,
-                                    "",
-                                    told(document).put("digest", document.digest())));
+                    add(tx, row, document, Origin.REQUESTER);
                 });
+    }
+
+    /** Keeps a document, says so on the trail, and tells the runs of its case. */
+    private void add(LedgerTransaction tx, CaseRow row, DocumentRow document, Origin origin) {
+        caseStore.insertDocument(tx, document, row);
+        tx.trail(
+                row.id(),
+                "",
+                new TrailEvent(
+                        document.author(),
+                        TrailWord.DOCUMENT_ADDED,
+                        "",
+                        told(document).put("digest", document.digest())));
+        engine.arrived(
+                tx.store(),
+                row.id(),
+                "document",
+                document.name(),
+                TracedValue.of(told(document).put("text", document.text()), origin));
     }
 
     private static DocumentRow row(LedgerTransaction tx, String caseId, Person by, NewDocument wanted) {

@@ -180,10 +180,11 @@ public class MailIntake {
      * A person of the desk has a mail taken in that was left out, for somebody they name; what it says of its sender stays a claim.
      * Empty when there is no such mail at a desk they work for; throws {@link InvalidCase} when it can't become a case.
      */
-    public Optional<CaseRow> takeInByHand(Person by, String id, String requester) {
+    public Optional<CaseRow> takeInByHand(Person by, String name, String id, String requester) {
         Optional<MailRow> found = mails.find(id)
-                .filter(one -> Access.SEND_MESSAGES.allows(
-                        by, kind(intake(one.intake())).desk()));
+                .filter(one -> one.intake().equals(name)
+                        && Access.SEND_MESSAGES.allows(
+                                by, kind(intake(one.intake())).desk()));
         return found.map(row -> takeInByHand(by, row, intake(row.intake()), requester));
     }
 

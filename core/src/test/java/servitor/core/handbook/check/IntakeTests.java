@@ -78,4 +78,32 @@ class IntakeTests {
             assertThat(read(file, message)).as(message).isInstanceOf(Intake.Unreadable.class);
         }
     }
+
+    @Test
+    void whatAMailHoldsIsKnownAndCheckedLikeEverythingElse() {
+        String mail = "title: Lost\nfrom: mail\nconnection: mailbox\nkind: lost-thing\n";
+        assertThat(codes(mail + "fields: { thing: \"${message.subject}\" }\n")).isEmpty();
+        assertThat(codes(mail + "when: message.proof == 'verifyed'\nfields: { thing: \"${message.subjekt}\" }\n"))
+                .contains("6 unknown-field");
+        assertThat(codes(mail + "message: { id: text }\nonce-per: x\nfields: { thing: x }\n"))
+                .containsExactly("5 intake", "6 intake");
+        assertThat(codes("title: Lost\nfrom: mail\nkind: lost-thing\nfields: { thing: x }\n"))
+                .containsExactly("1 missing-key");
+        assertThat(codes(HEAD + "subject: x\nfolder: INBOX\nfields: { booking: SK-1000 }\n"))
+                .contains("6 intake");
+
+        Intake.Outcome outcome = read(
+                mail
+                        + "when: message.attachments.exists(a, a.type == 'image/png')\nfields: { thing: \"${message.subject}\" }\n",
+                """
+                {"from": "ines@skerryline.example", "name": "", "to": [], "cc": [], "subject": "A scarf", "text": "Red.",
+                 "folder": "INBOX", "language": "", "size": 100, "proof": "claimed", "headers": [],
+                 "attachments": [{"name": "a.png", "type": "image/png", "size": 3}]}
+                """);
+        assertThat(outcome).isInstanceOfSatisfying(Intake.Asked.class, asked -> {
+            assertThat(asked.requester()).isEqualTo("ines@skerryline.example");
+            assertThat(asked.subject()).isEqualTo("A scarf");
+            assertThat(asked.text()).isEqualTo("Red.");
+        });
+    }
 }
