@@ -78,6 +78,13 @@ class SignInPeerTests {
                 .out();
     }
 
+    /** What is said of an address that a browser came back to. */
+    private String cameBack(String address) {
+        return household
+                .run("--as", "admin", "connection", "sign-in", "ramps", "--came-back", address)
+                .err();
+    }
+
     /** What the provider wrote into the token that was shown last. */
     private JsonNode lastToken() {
         String[] parts =
@@ -151,58 +158,16 @@ class SignInPeerTests {
                 .getQuery()
                 .replaceAll(".*state=([^&]+).*", "$1");
 
-        assertThat(household
-                        .run("--as", "admin", "connection", "sign-in", "ramps", "--came-back", "http://x/?code=c")
-                        .err())
-                .contains("no ‘state’");
-        assertThat(household
-                        .run(
-                                "--as",
-                                "admin",
-                                "connection",
-                                "sign-in",
-                                "ramps",
-                                "--came-back",
-                                "http://x/?state=made-up&code=c")
-                        .err())
-                .contains("belongs to no sign-in");
-        assertThat(household
-                        .run(
-                                "--as",
-                                "admin",
-                                "connection",
-                                "sign-in",
-                                "ramps",
-                                "--came-back",
-                                "http://x/?error=access_denied&state=" + state)
-                        .err())
-                .contains("access_denied");
-        assertThat(household
-                        .run(
-                                "--as",
-                                "admin",
-                                "connection",
-                                "sign-in",
-                                "ramps",
-                                "--came-back",
-                                "http://x/?code=c&iss=https://other.example&state=" + state)
-                        .err())
+        assertThat(cameBack("http://x/?code=c")).contains("no ‘state’");
+        assertThat(cameBack("http://x/?state=made-up&code=c")).contains("belongs to no sign-in");
+        assertThat(cameBack("http://x/?error=access_denied&state=" + state)).contains("access_denied");
+        assertThat(cameBack("http://x/?code=c&iss=https://other.example&state=" + state))
                 .contains("isn't from " + issuer);
         set("ramps");
         admin.put(
                 "/api/connections/ramps",
                 Map.of("signIn", Map.of("kind", "authorization-code", "user", "another", "issuer", issuer)));
-        assertThat(household
-                        .run(
-                                "--as",
-                                "admin",
-                                "connection",
-                                "sign-in",
-                                "ramps",
-                                "--came-back",
-                                "http://x/?code=c&state=" + state)
-                        .err())
-                .contains("set anew meanwhile");
+        assertThat(cameBack("http://x/?code=c&state=" + state)).contains("set anew meanwhile");
         admin.delete("/api/connections/ramps");
     }
 }
