@@ -16,6 +16,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/approvals': Approvals,
   '/approvals/:id': Sheet,
   '/ask': Ask,
+  '/intake': () => import('./intake/intake.svelte'),
   '/could-do': () => import('./could-do/could-do.svelte'),
   '/connections': () => import('./connections/connections.svelte'),
   '/connections/sign-in': () => import('./connections/sign-in.svelte'),

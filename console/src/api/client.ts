@@ -123,6 +123,10 @@ export const api = {
   liftStop: (what: Stop['what'], name: string, reason: string) =>
     of(http.POST('/api/stops/{what}/{name}/lift', { params: { path: { what, name } }, body: { reason } })),
   cases: (query: Query<'/api/cases'>) => of(http.GET('/api/cases', { params: { query } })),
+  intakes: () => of(http.GET('/api/intake')),
+  leftOut: (name: string) => of(http.GET('/api/intake/{name}/left-out', { params: { path: { name } } })),
+  takeIn: (name: string, mail: string, requester: string) =>
+    of(http.POST('/api/intake/{name}/left-out/{mail}', { params: { path: { name, mail } }, body: { requester } })),
   mails: (which: string) => of(http.GET('/api/cases/{id}/mails', { params: id(which) })),
   case: (which: string) => of(http.GET('/api/cases/{id}', { params: id(which) })),
   lanes: (which: string) => of(http.GET('/api/cases/{id}/lanes', { params: id(which) })),

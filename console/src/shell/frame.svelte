@@ -13,6 +13,7 @@
       ['/cases', session.staff ? 'Cases' : 'My cases'],
       session.staff && ['/runs', 'Runs'],
       session.staff && ['/approvals', 'Approvals'],
+      session.is('resolver', 'engineer') && ['/intake', 'Intake'],
       session.is('engineer') && ['/handbook', 'Handbook'],
       session.house && ['/could-do', 'Could do'],
       session.is('engineer', 'admin') && ['/connections', 'Connections'],

@@ -2,9 +2,16 @@ package servitor.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.icegreen.greenmail.store.FolderException;
 import com.icegreen.greenmail.user.GreenMailUser;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import jakarta.mail.Flags;
+import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;
@@ -73,7 +80,7 @@ class MailTests {
             inbox.deliver(new MimeMessage(
                     Session.getInstance(new Properties()),
                     new ByteArrayInputStream(raw.getBytes(StandardCharsets.UTF_8))));
-        } catch (jakarta.mail.MessagingException e) {
+        } catch (MessagingException e) {
             throw new IllegalStateException(e);
         }
     }
@@ -87,6 +94,20 @@ class MailTests {
             }
             return null;
         });
+    }
+
+    private static boolean isFlagged(String subject) {
+        try {
+            for (var stored :
+                    server.getManagers().getImapHostManager().getInbox(inbox).getMessages()) {
+                if (stored.getMimeMessage().getSubject().equals(subject)) {
+                    return stored.getFlags().contains(Flags.Flag.FLAGGED);
+                }
+            }
+        } catch (MessagingException | FolderException e) {
+            throw new IllegalStateException(e);
+        }
+        throw new AssertionError("there is no mail ‘" + subject + "’");
     }
 
     private static String reason(String subject) {
@@ -169,6 +190,11 @@ class MailTests {
         assertThat(reason("Our newsletter of May: newsletter")).contains("condition");
         assertThat(caseOf("<script>alert(1)</script>").path("proof").asString()).isEqualTo("claimed");
 
+        Household.await("the flag", () -> isFlagged("<script>alert(1)</script>"));
+        assertThat(isFlagged("Who am I"))
+                .as("what became no case stays as it is")
+                .isFalse();
+
         String listed = household
                 .run("--as", "sunniva", "intake", "left-out", "lost-by-mail")
                 .out();
@@ -193,6 +219,28 @@ class MailTests {
                 .contains("already");
         assertThat(household.run("--as", "sunniva", "intake", "list").out())
                 .contains("mail, INBOX of mailbox: looked at");
+    }
+
+    @Test
+    void whatWasLeftOutIsTakenInFromTheConsole() {
+        arrives("From: friend@elsewhere.example\r\n", "A cap of Edda's", "It lay on the pier.");
+        assertThat(reason("A cap of Edda's")).contains("nobody here has");
+        Console console = new Console(household);
+        Page page = console.open("sunniva", "/intake", ColorScheme.LIGHT);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take in A cap of Edda's"))
+                .click();
+        page.getByLabel("Whose case it is").fill("nobody-here");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take it in"))
+                .click();
+        PlaywrightAssertions.assertThat(page.getByText("there is no person ‘nobody-here’"))
+                .isVisible();
+        assertThat(Console.seriousFaults(page)).isEmpty();
+        page.getByLabel("Whose case it is").fill("edda");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take it in"))
+                .click();
+        PlaywrightAssertions.assertThat(page.getByText("is only a claim")).isVisible();
+        PlaywrightAssertions.assertThat(page.getByText("friend@elsewhere.example"))
+                .isVisible();
     }
 
     /** Killed again and again while mails come: each becomes one case, none is lost. */

@@ -39,6 +39,7 @@ class WebSetup implements WebMvcConfigurer {
             "/approvals",
             "/approvals/{id}",
             "/could-do",
+            "/intake",
             "/connections",
             BrowserSignIns.PATH,
             "/handbook",

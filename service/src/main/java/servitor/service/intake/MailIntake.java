@@ -91,40 +91,38 @@ public class MailIntake {
     private record Request(Person meant, NewCase wanted, Mail mail) {}
 
     /**
-     * Takes one mail in and notes that reading stands behind it.
+     * Takes one mail in and notes that reading stands behind it. Returns whether it became a case, now or earlier.
      *
      * @param proof whose word about its sender counts
      * @param own addresses that are ours
      * @param stands where reading stands once it is taken in
      */
-    void take(Intake intake, SenderProof proof, Set<String> own, byte[] raw, MailboxRow stands) {
-        MailRow row = row(intake, proof, raw);
-        Request request = null;
-        String reason = "";
+    boolean take(Intake intake, SenderProof proof, Set<String> own, byte[] raw, MailboxRow stands) {
+        MailRow row = unreadable(intake, raw);
+        String reason;
         try {
-            request = request(intake, raw, proof, own, null);
-        } catch (LeftOut e) {
+            Mail mail = MailParser.parse(raw);
+            row = row(intake, proof, mail, raw);
+            return open(intake, row, raw, request(intake, mail, proof, own, null), stands);
+        } catch (MailParser.Unreadable e) {
+            reason = "it can't be read: " + e.getMessage();
+        } catch (LeftOut | TooMany | IllegalArgumentException e) {
             reason = String.valueOf(e.getMessage());
+        } catch (InvalidCase e) {
+            reason = String.join("; ", e.wrong());
         }
-        if (request != null) {
-            try {
-                open(intake, row, raw, request, stands);
-                return;
-            } catch (InvalidCase | TooMany | IllegalArgumentException e) {
-                reason = String.valueOf(e.getMessage());
-            }
-        }
-        leaveOut(row, raw, reason, stands);
+        return leaveOut(row.because(bounded(reason, 1_000)), raw, stands);
     }
 
-    private void open(Intake intake, MailRow row, byte[] raw, Request request, MailboxRow stands) {
-        writer.write(tx -> {
+    private boolean open(Intake intake, MailRow row, byte[] raw, Request request, MailboxRow stands) {
+        return writer.write(tx -> {
             mails.stands(stands);
-            if (mails.find(row.id()).isEmpty()) {
+            Optional<MailRow> known = mails.find(row.id());
+            if (known.isEmpty()) {
                 CaseRow opened = open(tx, intake, row, request, TrailEvent.SYSTEM);
                 mails.insert(row.becoming(opened.id()), raw);
             }
-            return stands;
+            return known.map(one -> !one.caseId().isEmpty()).orElse(true);
         });
     }
 
@@ -147,24 +145,14 @@ public class MailIntake {
         return opened;
     }
 
-    private void leaveOut(MailRow row, byte[] raw, String reason, MailboxRow stands) {
-        String bounded = reason.length() > 1_000 ? reason.substring(0, 1_000) : reason;
-        writer.write(tx -> {
+    private boolean leaveOut(MailRow row, byte[] raw, MailboxRow stands) {
+        return writer.write(tx -> {
             mails.stands(stands);
-            if (mails.find(row.id()).isEmpty()) {
-                mails.insert(
-                        new MailRow(
-                                row.id(),
-                                row.intake(),
-                                row.received(),
-                                row.sender(),
-                                row.subject(),
-                                row.proof(),
-                                "",
-                                bounded),
-                        raw.length > MailParser.MOST_BYTES ? new byte[0] : raw);
+            Optional<MailRow> known = mails.find(row.id());
+            if (known.isEmpty()) {
+                mails.insert(row, raw.length > MailParser.MOST_BYTES ? new byte[0] : raw);
             }
-            return stands;
+            return known.map(one -> !one.caseId().isEmpty()).orElse(false);
         });
     }
 
@@ -197,8 +185,9 @@ public class MailIntake {
                 .orElseThrow(() -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
         Request request;
         try {
-            request = request(intake, mails.content(id).orElse(new byte[0]), SenderProof.NONE, Set.of(), meant);
-        } catch (LeftOut e) {
+            request = request(
+                    intake, MailParser.parse(mails.content(id).orElse(new byte[0])), SenderProof.NONE, Set.of(), meant);
+        } catch (LeftOut | MailParser.Unreadable e) {
             throw new InvalidCase(List.of("mail: " + e.getMessage()));
         }
         MailRow claimed = new MailRow(
@@ -242,25 +231,23 @@ public class MailIntake {
         return editions.current().map(edition -> edition.handbook());
     }
 
-    private MailRow row(Intake intake, SenderProof proof, byte[] raw) {
-        String sender = "";
-        String subject = "";
-        String known = Proof.CLAIMED.word();
-        try {
-            Mail mail = MailParser.parse(raw);
-            sender = mail.from().isEmpty() ? "" : mail.from().get(0).address();
-            subject = ThreadMark.plain(mail.subject());
-            known = proof.of(mail).word();
-        } catch (MailParser.Unreadable e) {
-            subject = "(can't be read)";
-        }
+    private MailRow unreadable(Intake intake, byte[] raw) {
+        return row(intake, raw, "", "(can't be read)", Proof.CLAIMED);
+    }
+
+    private MailRow row(Intake intake, SenderProof proof, Mail mail, byte[] raw) {
+        String sender = mail.from().isEmpty() ? "" : mail.from().get(0).address();
+        return row(intake, raw, sender, ThreadMark.plain(mail.subject()), proof.of(mail));
+    }
+
+    private MailRow row(Intake intake, byte[] raw, String sender, String subject, Proof proof) {
         return new MailRow(
                 digest(intake.name(), raw),
                 intake.name(),
                 clock.instant(),
                 bounded(sender, 400),
                 bounded(subject, 1_000),
-                known,
+                proof.word(),
                 "",
                 "");
     }
@@ -284,14 +271,8 @@ public class MailIntake {
      *
      * @param named who it is for by somebody's word; null for whom it says it is from
      */
-    private Request request(Intake intake, byte[] raw, SenderProof proof, Set<String> own, @Nullable Person named)
+    private Request request(Intake intake, Mail mail, SenderProof proof, Set<String> own, @Nullable Person named)
             throws LeftOut {
-        Mail mail;
-        try {
-            mail = MailParser.parse(raw);
-        } catch (MailParser.Unreadable e) {
-            throw new LeftOut("it can't be read: " + e.getMessage());
-        }
         if (named == null) {
             Optional<String> automatic = Automatic.reason(mail, own);
             if (automatic.isPresent()) {

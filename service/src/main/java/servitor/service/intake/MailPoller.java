@@ -1,6 +1,7 @@
 package servitor.service.intake;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -27,6 +28,8 @@ import servitor.service.runs.Stops;
 class MailPoller implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(MailPoller.class);
     private static final int AT_ONCE = 100;
+    /** How often it is noted that a mailbox was looked at, while nothing comes. */
+    private static final Duration OFTEN = Duration.ofMinutes(1);
 
     private final MailIntake intake;
     private final MailStore mails;
@@ -109,27 +112,42 @@ class MailPoller implements SmartLifecycle {
         try (MailFolder folder = MailFolder.open(access, mailbox.folder())) {
             long validity = folder.validity();
             MailboxRow stands = validity == from.validity() ? from : from.at(validity, 0, now);
+            String unmarked = "";
             List<Long> more;
             do {
                 more = folder.after(stands.uid(), AT_ONCE);
                 for (long uid : more) {
-                    stands = take(one, mailbox, access, folder, stands.at(validity, uid, now));
+                    stands = stands.at(validity, uid, now);
+                    unmarked = take(one, mailbox, access, folder, stands).orElse(unmarked);
                 }
             } while (!more.isEmpty() && running);
-            if (!stands.trouble().isEmpty() || stands.looked().plusSeconds(60).isBefore(now) || from.validity() == 0) {
+            if (!unmarked.isEmpty()) {
+                fails(stands, unmarked, now);
+            } else if (!stands.trouble().isEmpty()
+                    || stands.looked().plus(OFTEN).isBefore(now)
+                    || from.validity() == 0) {
                 intake.stands(stands.at(validity, stands.uid(), now));
             }
         }
     }
 
-    private MailboxRow take(Intake one, Intake.Mailbox mailbox, Access access, MailFolder folder, MailboxRow behind)
+    /** Takes one mail in. What stands in the way of marking it keeps no other from being read; it is told, if there is any. */
+    private Optional<String> take(
+            Intake one, Intake.Mailbox mailbox, Access access, MailFolder folder, MailboxRow behind)
             throws MailFolder.Trouble {
         Optional<byte[]> raw = folder.bytes(behind.uid());
-        if (raw.isPresent()) {
-            intake.take(one, MailAddress.of(access.address()).proof(), own(access), raw.get(), behind);
-            folder.taken(behind.uid(), mailbox.taken());
+        boolean became = raw.isPresent()
+                && intake.take(one, MailAddress.of(access.address()).proof(), own(access), raw.get(), behind);
+        try {
+            if (became) {
+                folder.taken(behind.uid(), mailbox.taken());
+            }
+            return Optional.empty();
+        } catch (MailFolder.Trouble e) {
+            return Optional.of("what was taken in can't be "
+                    + (mailbox.taken().isEmpty() ? "flagged" : "moved to ‘" + mailbox.taken() + "’") + ": "
+                    + e.getMessage());
         }
-        return behind;
     }
 
     /** Whoever reads a mailbox is often called as its address. */

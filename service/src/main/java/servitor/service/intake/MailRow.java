@@ -19,6 +19,10 @@ public record MailRow(
         String proof,
         String caseId,
         String reason) {
+    MailRow because(String why) {
+        return new MailRow(id, intake, received, sender, subject, proof, "", why);
+    }
+
     MailRow becoming(String aCase) {
         return new MailRow(id, intake, received, sender, subject, proof, aCase, "");
     }
