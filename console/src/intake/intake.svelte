@@ -28,7 +28,7 @@
             {/if}
             Becomes a case of the kind ‘{intake.kind}’.
           </p>
-          {#if intake.mailbox?.trouble}<p class="mt-1 font-semibold">It can’t be read: {intake.mailbox.trouble}</p>{/if}
+          {#if intake.mailbox?.trouble}<p class="mt-1 font-semibold">Something is wrong with it: {intake.mailbox.trouble}.</p>{/if}
           {#if intake.mailbox}<LeftOut intake={intake.name} />{/if}
         </li>
       {:else}<li class="sheet p-6 text-faint">

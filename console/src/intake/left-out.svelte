@@ -39,7 +39,9 @@
       <li class="py-2">
         <p class="flex flex-wrap items-baseline gap-x-3">
           <span class="font-semibold break-words">{mail.subject || '(no subject)'}</span>
-          <span class="text-sm break-all text-faint">says it is from {mail.sender || 'nobody'}, <When time={mail.received} /></span>
+          <span class="text-sm text-faint"
+            >says it is from <span class="break-all">{mail.sender || 'nobody'}</span>, <When time={mail.received} /></span
+          >
           {#if taking !== mail.id}
             <button
               class="ml-auto cursor-pointer text-sm text-accent underline"

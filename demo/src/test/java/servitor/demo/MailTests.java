@@ -243,6 +243,39 @@ class MailTests {
                 .isVisible();
     }
 
+    /** A folder that isn't there keeps nothing from being read, and is told until somebody mends it. */
+    @Test
+    void whatCannotBeMovedIsTakenInAllTheSame() {
+        Map<String, String> files = household.files(household
+                .as("maren")
+                .get("/api/handbook/editions")
+                .path(0)
+                .path("number")
+                .asInt());
+        files.put("intake/lost-by-mail.yaml", INTAKE + "taken: Nowhere\n");
+        household.publish("maren", files, "Moved");
+        arrives("From: edda@skerryline.example\r\n", "A boot", "Left.");
+        arrives("From: edda@skerryline.example\r\n", "Another boot", "Right.");
+        caseOf("A boot");
+        caseOf("Another boot");
+        Household.await(
+                "the trouble to be told",
+                () -> household
+                        .run("--as", "sunniva", "intake", "list", "--json")
+                        .out()
+                        .contains("moved to ‘Nowhere’"));
+        files.put("intake/lost-by-mail.yaml", INTAKE);
+        household.publish("maren", files, "Flagged again");
+        arrives("From: edda@skerryline.example\r\n", "A third boot", "Odd.");
+        caseOf("A third boot");
+        Household.await(
+                "the trouble to be over",
+                () -> !household
+                        .run("--as", "sunniva", "intake", "list", "--json")
+                        .out()
+                        .contains("Nowhere"));
+    }
+
     /** Killed again and again while mails come: each becomes one case, none is lost. */
     @Test
     void eachMailBecomesOneCaseWhateverHappensToTheService() throws Exception {

@@ -173,6 +173,10 @@ public final class MailFolder implements AutoCloseable {
     /** Marks a mail that was taken: by the flag {@code \Flagged}, or by moving it to a folder that is there. */
     public void taken(long uid, String to) throws Trouble {
         asked(() -> {
+            if (!to.isEmpty() && !store.getFolder(to).exists()) {
+                throw new MessagingException(
+                        "there is no folder ‘" + to + "’"); // servers differ in how they take to it
+            }
             Message message = folder.getMessageByUID(uid);
             if (message != null && to.isEmpty()) {
                 folder.setFlags(new Message[] {message}, new Flags(Flags.Flag.FLAGGED), true);
@@ -191,7 +195,7 @@ public final class MailFolder implements AutoCloseable {
         try {
             return asked.of();
         } catch (MessagingException | IllegalStateException e) {
-            throw new Trouble("the mail server broke off: " + e.getMessage(), e);
+            throw new Trouble("the mail server says: " + e.getMessage(), e);
         }
     }
 

@@ -28,6 +28,7 @@ import servitor.service.runs.Stops;
 class MailPoller implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(MailPoller.class);
     private static final int AT_ONCE = 100;
+    private static final String UNMARKED = "what was taken in can't be ";
     /** How often it is noted that a mailbox was looked at, while nothing comes. */
     private static final Duration OFTEN = Duration.ofMinutes(1);
 
@@ -112,13 +113,14 @@ class MailPoller implements SmartLifecycle {
         try (MailFolder folder = MailFolder.open(access, mailbox.folder())) {
             long validity = folder.validity();
             MailboxRow stands = validity == from.validity() ? from : from.at(validity, 0, now);
-            String unmarked = "";
+            // what can't be marked stays so until something can be
+            String unmarked = from.trouble().startsWith(UNMARKED) ? from.trouble() : "";
             List<Long> more;
             do {
                 more = folder.after(stands.uid(), AT_ONCE);
                 for (long uid : more) {
                     stands = stands.at(validity, uid, now);
-                    unmarked = take(one, mailbox, access, folder, stands).orElse(unmarked);
+                    unmarked = take(one, mailbox, access, folder, stands, unmarked);
                 }
             } while (!more.isEmpty() && running);
             if (!unmarked.isEmpty()) {
@@ -131,9 +133,12 @@ class MailPoller implements SmartLifecycle {
         }
     }
 
-    /** Takes one mail in. What stands in the way of marking it keeps no other from being read; it is told, if there is any. */
-    private Optional<String> take(
-            Intake one, Intake.Mailbox mailbox, Access access, MailFolder folder, MailboxRow behind)
+    /**
+     * Takes one mail in. What stands in the way of marking it keeps no other from being read; returns what does now, {@code before}
+     * when nothing had to be marked.
+     */
+    private String take(
+            Intake one, Intake.Mailbox mailbox, Access access, MailFolder folder, MailboxRow behind, String before)
             throws MailFolder.Trouble {
         Optional<byte[]> raw = folder.bytes(behind.uid());
         boolean became = raw.isPresent()
@@ -142,11 +147,10 @@ class MailPoller implements SmartLifecycle {
             if (became) {
                 folder.taken(behind.uid(), mailbox.taken());
             }
-            return Optional.empty();
+            return became ? "" : before;
         } catch (MailFolder.Trouble e) {
-            return Optional.of("what was taken in can't be "
-                    + (mailbox.taken().isEmpty() ? "flagged" : "moved to ‘" + mailbox.taken() + "’") + ": "
-                    + e.getMessage());
+            return UNMARKED + (mailbox.taken().isEmpty() ? "flagged" : "moved to ‘" + mailbox.taken() + "’") + ": "
+                    + e.getMessage();
         }
     }
 
