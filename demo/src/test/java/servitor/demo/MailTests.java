@@ -62,15 +62,25 @@ class MailTests {
                                 true,
                                 "signIn",
                                 Map.of("kind", "password", "user", "lost@skerryline.example", "secret", "tide")));
-        Map<String, String> files = household.files(1);
-        files.put("intake/lost-by-mail.yaml", INTAKE);
-        household.publish("maren", files, "Mail");
+        published(INTAKE);
     }
 
     @AfterAll
     static void stop() {
         household.close();
         server.stop();
+    }
+
+    private static void published(String intake) {
+        int newest = household
+                .as("maren")
+                .get("/api/handbook/editions")
+                .path(0)
+                .path("number")
+                .asInt();
+        Map<String, String> files = household.files(newest);
+        files.put("intake/lost-by-mail.yaml", intake);
+        household.publish("maren", files, "Mail");
     }
 
     private static void arrives(String head, String subject, String text) {
@@ -243,17 +253,41 @@ class MailTests {
                 .isVisible();
     }
 
+    /** That a mail is really from Ines says nothing of Bram, whom it names. */
+    @Test
+    void whoeverAMailNamesIsNotProvenByIt() {
+        published(INTAKE + "requester: \"${message.subject}\"\n");
+        arrives(RESULTS + "From: ines@skerryline.example\r\n", "bram@skerryline.example", "It is his.");
+        JsonNode named = caseOf("bram@skerryline.example");
+        assertThat(named.path("proof").asString()).isEqualTo("claimed");
+        assertThat(household.as("bram").get("/api/cases").toString())
+                .contains(named.path("id").asString());
+        published(INTAKE);
+    }
+
+    @Test
+    void ofALargeMailThatIsLeftOutOnlyTheReasonIsKept() {
+        arrives("From: flood@elsewhere.example\r\n", "Very much", "words ".repeat(400_000));
+        assertThat(reason("Very much")).contains("kept in the mailbox alone", "nobody here has");
+        String mail = household
+                .as("sunniva")
+                .get("/api/intake/lost-by-mail/left-out")
+                .valueStream()
+                .filter(one -> one.path("subject").asString().equals("Very much"))
+                .findFirst()
+                .orElseThrow()
+                .path("id")
+                .asString();
+        assertThat(household
+                        .run("--as", "sunniva", "intake", "take-in", "lost-by-mail", mail, "--for", "ines")
+                        .err())
+                .contains("isn't kept");
+    }
+
     /** A folder that isn't there keeps nothing from being read, and is told until somebody mends it. */
     @Test
     void whatCannotBeMovedIsTakenInAllTheSame() {
-        Map<String, String> files = household.files(household
-                .as("maren")
-                .get("/api/handbook/editions")
-                .path(0)
-                .path("number")
-                .asInt());
-        files.put("intake/lost-by-mail.yaml", INTAKE + "taken: Nowhere\n");
-        household.publish("maren", files, "Moved");
+        published(INTAKE + "taken: Nowhere\n");
         arrives("From: edda@skerryline.example\r\n", "A boot", "Left.");
         arrives("From: edda@skerryline.example\r\n", "Another boot", "Right.");
         caseOf("A boot");
@@ -264,8 +298,7 @@ class MailTests {
                         .run("--as", "sunniva", "intake", "list", "--json")
                         .out()
                         .contains("moved to ‘Nowhere’"));
-        files.put("intake/lost-by-mail.yaml", INTAKE);
-        household.publish("maren", files, "Flagged again");
+        published(INTAKE);
         arrives("From: edda@skerryline.example\r\n", "A third boot", "Odd.");
         caseOf("A third boot");
         Household.await(

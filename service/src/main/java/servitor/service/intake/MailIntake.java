@@ -47,6 +47,9 @@ import tools.jackson.databind.node.ObjectNode;
 public class MailIntake {
     private static final int LONGEST_TEXT = 20_000;
     private static final int MOST_LISTED = 500;
+    /** Of strangers' mails not more is kept, so that nobody fills the house with them. */
+    private static final int LARGEST_LEFT_OUT = 2_000_000;
+
     private static final int LONGEST_SUBJECT = 200;
     private static final String CUT = "\n\n[The rest stands in the mail itself.]";
 
@@ -87,8 +90,12 @@ public class MailIntake {
         }
     }
 
-    /** What a mail asks for, and by whom. */
-    private record Request(Person meant, NewCase wanted, Mail mail) {}
+    /**
+     * What a mail asks for, and for whom.
+     *
+     * @param proof how well it is known that they ask: what is known of a mail's sender says nothing of others that it names
+     */
+    private record Request(Person meant, NewCase wanted, Mail mail, Proof proof) {}
 
     /**
      * Takes one mail in and notes that reading stands behind it. Returns whether it became a case, now or earlier.
@@ -127,8 +134,7 @@ public class MailIntake {
     }
 
     private CaseRow open(LedgerTransaction tx, Intake intake, MailRow row, Request request, String by) {
-        Proof proof = row.proof().equals(Proof.VERIFIED.word()) ? Proof.VERIFIED : Proof.CLAIMED;
-        CaseRow opened = cases.openForMail(tx, request.meant(), request.wanted(), intake.name(), proof);
+        CaseRow opened = cases.openForMail(tx, request.meant(), request.wanted(), intake.name(), request.proof());
         tx.trail(
                 opened.id(),
                 "",
@@ -150,7 +156,13 @@ public class MailIntake {
             mails.stands(stands);
             Optional<MailRow> known = mails.find(row.id());
             if (known.isEmpty()) {
-                mails.insert(row, raw.length > MailParser.MOST_BYTES ? new byte[0] : raw);
+                boolean kept = raw.length <= LARGEST_LEFT_OUT;
+                mails.insert(
+                        kept
+                                ? row
+                                : row.because(bounded(
+                                        "it is kept in the mailbox alone, being large; " + row.reason(), 1_000)),
+                        kept ? raw : new byte[0]);
             }
             return known.map(one -> !one.caseId().isEmpty()).orElse(false);
         });
@@ -183,10 +195,12 @@ public class MailIntake {
         }
         Person meant = people.find(requester)
                 .orElseThrow(() -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
+        byte[] raw = mails.content(id)
+                .filter(content -> content.length > 0)
+                .orElseThrow(() -> new InvalidCase(List.of("mail: it isn't kept here; open a case with what it says")));
         Request request;
         try {
-            request = request(
-                    intake, MailParser.parse(mails.content(id).orElse(new byte[0])), SenderProof.NONE, Set.of(), meant);
+            request = request(intake, MailParser.parse(raw), SenderProof.NONE, Set.of(), meant);
         } catch (LeftOut | MailParser.Unreadable e) {
             throw new InvalidCase(List.of("mail: " + e.getMessage()));
         }
@@ -299,8 +313,13 @@ public class MailIntake {
                             asked.language() == null || asked.language().isBlank() ? null : asked.language(),
                             meant.id(),
                             asked.fields()),
-                    mail);
+                    mail,
+                    named == null && isSender(mail, asked.requester()) ? proof.of(mail) : Proof.CLAIMED);
         }
+    }
+
+    private static boolean isSender(Mail mail, @Nullable String address) {
+        return mail.from().size() == 1 && address != null && mail.from().get(0).is(address.strip());
     }
 
     private Person sender(String address) throws LeftOut {
