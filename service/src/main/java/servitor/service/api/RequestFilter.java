@@ -18,7 +18,10 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 import servitor.service.ProblemAnswer;
 
-/** Keeps every request's id and trace for the log, gives those an id that have none, and refuses bodies that are too large or don't say how large they are. */
+/**
+ * Keeps every request's id and trace for the log, gives those an id that have none, and refuses bodies that are too large or don't
+ * say how large they are.
+ */
 @Component
 @Order(Ordered.HIGHEST_PRECEDENCE)
 class RequestFilter extends OncePerRequestFilter {

@@ -172,6 +172,9 @@ public class Connections {
             throw new IllegalArgumentException("‘atOnce’ must be from 1 to " + MOST_AT_ONCE + ".");
         }
         Credentials credentials = given.signIn() == null ? null : given.signIn().credentials(new Kept(name));
+        if (given.signIn() != null) {
+            given.signIn().nothingUnused();
+        }
         return writer.write(tx -> {
             precondition.require(find(name));
             return put(tx, name, given, credentials, person);

@@ -2,7 +2,10 @@ package servitor.service.connections;
 
 import java.net.URI;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.KeptTokens;
@@ -28,6 +31,21 @@ public record SignInForm(
         @Nullable String resource) {
     private static final int LONGEST = 4_000;
     static final String BY_BROWSER = "authorization-code";
+    private static final Map<String, Set<String>> USED = Map.of(
+            "none",
+            Set.of(),
+            "password",
+            Set.of("user", "secret"),
+            "key",
+            Set.of("user", "secret"),
+            "bearer",
+            Set.of("secret"),
+            "api-key",
+            Set.of("header", "secret"),
+            "client-credentials",
+            Set.of("user", "secret", "tokenUrl", "scope"),
+            BY_BROWSER,
+            Set.of("user", "secret", "tokenUrl", "scope", "authorizeUrl", "issuer", "resource"));
 
     @Override
     public String toString() {
@@ -58,6 +76,30 @@ public record SignInForm(
                         + "’ is no way of signing in; there are none, password, key, bearer, api-key, "
                         + "client-credentials and authorization-code.");
         };
+    }
+
+    /** Throws {@link IllegalArgumentException} when something is given that this way of signing in has no use for. */
+    void nothingUnused() {
+        Set<String> used = USED.getOrDefault(String.valueOf(kind), Set.of());
+        Map<String, String> given = new LinkedHashMap<>();
+        given.put("user", text(user));
+        given.put("secret", text(secret));
+        given.put("header", text(header));
+        given.put("tokenUrl", text(tokenUrl));
+        given.put("scope", text(scope));
+        given.put("authorizeUrl", text(authorizeUrl));
+        given.put("issuer", text(issuer));
+        given.put("resource", text(resource));
+        given.forEach((name, value) -> {
+            if (!value.isBlank() && !used.contains(name)) {
+                throw new IllegalArgumentException(
+                        "‘" + name + "’ says nothing for the way of signing in ‘" + kind + "’: leave it out.");
+            }
+        });
+    }
+
+    private static String text(@Nullable String value) {
+        return value == null ? "" : value;
     }
 
     boolean isByBrowser() {

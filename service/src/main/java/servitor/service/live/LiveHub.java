@@ -112,20 +112,23 @@ public class LiveHub implements SmartLifecycle {
         if (watchers.size() >= MOST) {
             throw new Unavailable("Too many people are looking on live; reload later.");
         }
+        endOldestOf(person);
         long number = numbers.incrementAndGet();
         SseEmitter emitter = new SseEmitter(FOR_MILLIS);
         emitter.onCompletion(() -> watchers.remove(number));
         emitter.onTimeout(emitter::complete);
         emitter.onError(e -> watchers.remove(number));
         Watcher watcher = new Watcher(person, emitter);
+        watchers.put(number, watcher); // at once, so that whoever loses rights meanwhile loses the stream as well
         sender.execute(() -> begin(number, watcher, last));
         return emitter;
     }
 
-    /** In the sender's turn, so that nothing is told twice or left out between what is past and what comes. */
+    /** In the sender's turn, so that nothing is left out between what is past and what comes. */
     private void begin(Long number, Watcher watcher, @Nullable String last) {
-        endOldestOf(watcher.person());
-        watchers.put(number, watcher);
+        if (!watchers.containsKey(number)) {
+            return; // it has ended before it began
+        }
         Optional<List<Past>> missed = past.since(last);
         tell(number, watcher, SseEmitter.event().id(past.newest()).name("hello").data(missed.isPresent() ? "{}" : ALL));
         missed.orElse(List.of()).forEach(one -> tell(number, watcher, one));

@@ -43,4 +43,18 @@ class SignInFormTests {
                 .isThrownBy(() -> form("magic", null, "x").credentials(NONE))
                 .withMessageContaining("no way of signing in");
     }
+
+    @Test
+    void whatAWayOfSigningInHasNoUseForIsSaid() {
+        form("password", "servitor", "tide").nothingUnused();
+        form("none", null, "").nothingUnused();
+        assertThatIllegalArgumentException()
+                .isThrownBy(() -> form("bearer", "servitor", "tide").nothingUnused())
+                .withMessageContaining("‘user’ says nothing for the way of signing in ‘bearer’");
+        assertThatIllegalArgumentException()
+                .isThrownBy(
+                        () -> new SignInForm("bearer", null, "x", null, null, null, null, "https://login.example", null)
+                                .nothingUnused())
+                .withMessageContaining("‘issuer’");
+    }
 }
