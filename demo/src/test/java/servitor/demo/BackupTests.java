@@ -16,11 +16,17 @@ class BackupTests {
     private record Ended(int code, String said) {}
 
     private static Ended restore(Path backup, Path folder, String... more) throws Exception {
-        List<String> words = new ArrayList<>(List.of(backup.toString(), folder.toString()));
+        return restore(backup.toString(), folder, ProcessBuilder.Redirect.PIPE, more);
+    }
+
+    private static Ended restore(String backup, Path folder, ProcessBuilder.Redirect input, String... more)
+            throws Exception {
+        List<String> words = new ArrayList<>(List.of(backup, folder.toString()));
         words.addAll(List.of(more));
         Process process = Trained.java()
                 .process(List.of(), "servitor.service.ledger.Restore", words.toArray(String[]::new))
                 .redirectErrorStream(true)
+                .redirectInput(input)
                 .start();
         String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
         assertThat(process.waitFor(1, TimeUnit.MINUTES)).isTrue();
@@ -65,6 +71,8 @@ class BackupTests {
                     .as("keys that open nothing of it")
                     .isNotZero();
             assertThat(restore(backup, restored).said()).contains("holds a database already");
+            Ended piped = restore("-", folder.resolve("piped"), ProcessBuilder.Redirect.from(backup.toFile()));
+            assertThat(piped.code()).as(piped.said()).isZero();
 
             try (ServiceProcess service =
                     ServiceProcess.start(Trained.java(), household.url().getPort(), restored, List.of())) {

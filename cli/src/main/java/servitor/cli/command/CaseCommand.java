@@ -37,7 +37,11 @@ public final class CaseCommand {
     @Command(name = "open", description = "Open a case; its page starts at once.")
     int open(
             @Option(names = "--kind", required = true, description = "What sort of case, such as refund.") String kind,
-            @Option(names = "--subject", required = true, description = "What it is about, in a few words.")
+            @Option(
+                            names = "--subject",
+                            converter = Given.class,
+                            required = true,
+                            description = "What it is about, in a few words.")
                     String subject,
             @Option(
                             names = "--text",

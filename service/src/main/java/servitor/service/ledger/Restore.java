@@ -2,6 +2,7 @@ package servitor.service.ledger;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -39,7 +40,7 @@ public final class Restore {
 
     private static final String USAGE = """
             Usage: servitor restore BACKUP DIR [--keys FILE]
-            Puts a backup into an empty data folder and checks its whole trail.
+            Puts a backup into an empty data folder and checks its whole trail; - as BACKUP for standard input.
               --keys FILE   the key file that connections' credentials were sealed with; it is in no backup""";
 
     private Restore() {}
@@ -51,8 +52,29 @@ public final class Restore {
             System.exit(asked ? 0 : 2);
         }
         Path keys = args.length == 4 ? Path.of(args[3]) : null;
+        Path folder = Path.of(args[1]).toAbsolutePath().normalize();
         System.exit(
-                restore(Path.of(args[0]), Path.of(args[1]).toAbsolutePath().normalize(), keys, System.out, System.err));
+                args[0].equals("-")
+                        ? restoreStandardInput(folder, keys)
+                        : restore(Path.of(args[0]), folder, keys, System.out, System.err));
+    }
+
+    /** By a file of its own, readable by its owner, as a backup is read from its end. */
+    private static int restoreStandardInput(Path folder, @Nullable Path keys) {
+        try {
+            Path backup = Files.createTempFile("servitor-restore-", ".zip");
+            try {
+                try (OutputStream out = Files.newOutputStream(backup)) { // which keeps it readable by its owner alone
+                    System.in.transferTo(out);
+                }
+                return restore(backup, folder, keys, System.out, System.err);
+            } finally {
+                Files.deleteIfExists(backup);
+            }
+        } catch (IOException e) {
+            System.err.println("What came on standard input can't be read: " + e.getMessage());
+            return 2;
+        }
     }
 
     /** Does it, and gives the exit code: 0 when the backup is whole, 1 when it isn't, 2 when it can't be tried. */
