@@ -299,8 +299,6 @@ class MailTests {
                         .out()
                         .contains("moved to ‘Nowhere’"));
         published(INTAKE);
-        arrives("From: edda@skerryline.example\r\n", "A third boot", "Odd.");
-        caseOf("A third boot");
         Household.await(
                 "the trouble to be over",
                 () -> !household

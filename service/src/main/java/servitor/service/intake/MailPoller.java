@@ -4,10 +4,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
@@ -28,7 +30,6 @@ import servitor.service.runs.Stops;
 class MailPoller implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(MailPoller.class);
     private static final int AT_ONCE = 100;
-    private static final String UNMARKED = "what was taken in can't be ";
     /** How often it is noted that a mailbox was looked at, while nothing comes. */
     private static final Duration OFTEN = Duration.ofMinutes(1);
 
@@ -62,12 +63,9 @@ class MailPoller implements SmartLifecycle {
 
     private void look() {
         while (running) {
-            List<Intake> all = editions.current().stream()
-                    .flatMap(edition -> edition.handbook().intake().values().stream())
-                    .filter(one -> one.mailbox() != null)
-                    .toList();
-            for (Intake one : all) {
-                if (running) {
+            for (String name : intakes().keySet()) {
+                Intake one = intakes().get(name);
+                if (running && one != null) {
                     lookInto(one);
                 }
             }
@@ -80,6 +78,19 @@ class MailPoller implements SmartLifecycle {
                 return;
             }
         }
+    }
+
+    /** The intakes of the edition in force that have mailboxes, by name. */
+    private Map<String, Intake> intakes() {
+        return editions.current().stream()
+                .flatMap(edition -> edition.handbook().intake().values().stream())
+                .filter(one -> one.mailbox() != null)
+                .collect(Collectors.toMap(Intake::name, one -> one));
+    }
+
+    /** An intake as it is in force now; empty when it no longer reads {@code mailbox}. */
+    private Optional<Intake> stillReading(String intake, Intake.Mailbox mailbox) {
+        return Optional.ofNullable(intakes().get(intake)).filter(one -> mailbox.equals(one.mailbox()));
     }
 
     /** Takes in what is new in the mailbox of an intake. */
@@ -113,14 +124,18 @@ class MailPoller implements SmartLifecycle {
         try (MailFolder folder = MailFolder.open(access, mailbox.folder())) {
             long validity = folder.validity();
             MailboxRow stands = validity == from.validity() ? from : from.at(validity, 0, now);
-            // what can't be marked stays so until something can be
-            String unmarked = from.trouble().startsWith(UNMARKED) ? from.trouble() : "";
+            // what can't be marked stays so until something can be, or is to be marked in another way
+            String unmarked = from.trouble().startsWith(unmarked(mailbox)) ? from.trouble() : "";
             List<Long> more;
             do {
                 more = folder.after(stands.uid(), AT_ONCE);
                 for (long uid : more) {
+                    Optional<Intake> inForce = stillReading(one.name(), mailbox);
+                    if (inForce.isEmpty()) {
+                        return; // what is published meanwhile counts for every mail that is still to be read
+                    }
                     stands = stands.at(validity, uid, now);
-                    unmarked = take(one, mailbox, access, folder, stands, unmarked);
+                    unmarked = take(inForce.get(), mailbox, access, folder, stands, unmarked);
                 }
             } while (!more.isEmpty() && running);
             if (!unmarked.isEmpty()) {
@@ -149,9 +164,13 @@ class MailPoller implements SmartLifecycle {
             }
             return became ? "" : before;
         } catch (MailFolder.Trouble e) {
-            return UNMARKED + (mailbox.taken().isEmpty() ? "flagged" : "moved to ‘" + mailbox.taken() + "’") + ": "
-                    + e.getMessage();
+            return unmarked(mailbox) + e.getMessage();
         }
+    }
+
+    private static String unmarked(Intake.Mailbox mailbox) {
+        return "what was taken in can't be "
+                + (mailbox.taken().isEmpty() ? "flagged" : "moved to ‘" + mailbox.taken() + "’") + ": ";
     }
 
     /** Whoever reads a mailbox is often called as its address. */
