@@ -127,6 +127,11 @@ export const api = {
   leftOut: (name: string) => of(http.GET('/api/intake/{name}/left-out', { params: { path: { name } } })),
   takeIn: (name: string, mail: string, requester: string) =>
     of(http.POST('/api/intake/{name}/left-out/{mail}', { params: { path: { name, mail } }, body: { requester } })),
+  mailboxes: () => of(http.GET('/api/mailboxes')),
+  namePerson: (which: string, person: string) =>
+    of(http.PUT('/api/cases/{id}/people/{person}', { params: { path: { id: which, person } } })),
+  unnamePerson: (which: string, person: string) =>
+    of(http.DELETE('/api/cases/{id}/people/{person}', { params: { path: { id: which, person } } })),
   mails: (which: string) => of(http.GET('/api/cases/{id}/mails', { params: id(which) })),
   case: (which: string) => of(http.GET('/api/cases/{id}', { params: id(which) })),
   lanes: (which: string) => of(http.GET('/api/cases/{id}/lanes', { params: id(which) })),

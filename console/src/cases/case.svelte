@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { api } from '../api/client';
+  import { api, type CaseDetail } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
-  import MachineMark from '../parts/machine-mark.svelte';
   import StateWord from '../parts/state-word.svelte';
   import ValueView from '../parts/value-view.svelte';
   import Waiting from '../parts/waiting.svelte';
@@ -11,7 +10,9 @@
   import Documents from './documents.svelte';
   import Mails from './mails.svelte';
   import Lanes from './lanes.svelte';
+  import Note from './note.svelte';
   import NoteForm from './note-form.svelte';
+  import People from './people.svelte';
   import Resolve from './resolve.svelte';
   import Trouble from './trouble.svelte';
 
@@ -20,6 +21,13 @@
     const detail = await api.case(id);
     return { detail, lanes: detail.staff ? await api.lanes(id) : undefined };
   });
+  /** How sure it is that they ask, in words. */
+  function proof(detail: CaseDetail): string {
+    const { summary, openedBy } = detail;
+    if (summary.proof !== 'claimed') return summary.proof;
+    return openedBy.id === summary.requester.id ? 'only claimed' : `claimed, opened by ${openedBy.name}`;
+  }
+
   $effect(() => {
     void id;
     return shown.follow();
@@ -49,9 +57,7 @@
         <section class="sheet p-4" aria-label="The request">
           <h2 class="mb-2">
             {summary.requester.name} asks
-            <span class="font-normal text-faint"
-              >({summary.proof === 'claimed' ? `claimed, opened by ${detail.openedBy.name}` : summary.proof})</span
-            >
+            <span class="font-normal text-faint">({proof(detail)})</span>
           </h2>
           {#if detail.text}<p class="mb-3 whitespace-pre-wrap">{detail.text}</p>{/if}
           <ValueView value={detail.fields} />
@@ -84,6 +90,7 @@
           />{/if}
 
         <Mails caseId={summary.id} />
+        {#if detail.staff && detail.mayAdd}<People caseId={summary.id} people={detail.people} onChanged={() => shown.refresh()} />{/if}
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}
           <p>
@@ -98,16 +105,7 @@
         <section aria-label="Notes" class="space-y-3">
           <h2>Notes</h2>
           {#each detail.notes as note (note.id)}
-            <article class="sheet p-3">
-              <p class="mb-1 flex flex-wrap items-baseline gap-x-2 text-sm text-faint">
-                <span class="font-semibold text-ink">{note.author.name}</span>
-                <When time={note.at} />
-                {#if note.audience === 'staff'}<span>for staff only</span>{/if}
-                {#if note.written && note.author.sort === 'person'}<span>after a draft</span>{/if}
-                {#if note.written}<MachineMark />{/if}
-              </p>
-              <p class="break-words whitespace-pre-wrap">{note.text}</p>
-            </article>
+            <Note caseId={summary.id} {note} />
           {:else}<p class="text-faint">Nobody has written anything yet.</p>{/each}
           {#if detail.mayAdd}<NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />{/if}
         </section>

@@ -9,9 +9,10 @@
   $effect(() => void mails.refresh());
 </script>
 
-{#each mails.value ?? [] as mail (mail.id)}
+{#each (mails.value ?? []).filter((mail) => mail.became === 'case' || mail.became === 'report') as mail (mail.id)}
   <p class="text-sm">
-    Came by mail from <span class="break-all">{mail.sender}</span>, <When time={mail.received} />:
+    {mail.became === 'report' ? 'A mail server reports that a mail did not arrive:' : 'Came by mail from'}
+    <span class="break-all">{mail.sender}</span>, <When time={mail.received} />:
     {#if mail.proof === 'verified'}our mail server vouches for the sender{:else}<span class="font-semibold"
         >that it is from them is only a claim</span
       >{/if}.

@@ -7,7 +7,13 @@
   /** Something that went wrong in a run, and what a person can do about it. */
   let { run, trouble, onChanged }: { run: Run; trouble: Run['troubles'][number]; onChanged: () => void } = $props();
 
-  const TITLES = { failed: 'This went wrong', stuck: 'This broke again and again', late: 'This came too late' };
+  const TITLES = {
+    failed: 'This went wrong',
+    stuck: 'This broke again and again',
+    late: 'This came too late',
+    undelivered: 'A mail did not arrive',
+  };
+  const onlyNoted = $derived(trouble.what === 'late' || trouble.what === 'undelivered');
   let reason = $state('');
   let result = $state('');
   let failure = $state<ApiError>();
@@ -48,11 +54,11 @@
     {/if}
     {#if failure}<FailureNote {failure} />{/if}
     <div class="flex flex-wrap gap-3">
-      {#if trouble.what !== 'late'}<button class="button" disabled={!reason.trim()} onclick={() => mend('retry')}>Try it again</button>{/if}
+      {#if !onlyNoted}<button class="button" disabled={!reason.trim()} onclick={() => mend('retry')}>Try it again</button>{/if}
       {#if trouble.what === 'failed'}<button class="button" disabled={!reason.trim()} onclick={() => mend('skip')}>Skip the step</button
         >{/if}
       <button class="button" disabled={!reason.trim()} onclick={() => mend('take-over')}
-        >{trouble.what === 'late' ? 'I have taken note' : 'I take it over'}</button
+        >{onlyNoted ? 'I have taken note' : 'I take it over'}</button
       >
     </div>
   {/if}

@@ -3,6 +3,7 @@
   import { Loaded } from '../parts/loaded.svelte';
   import StopAtOnce from '../parts/stop-at-once.svelte';
   import Waiting from '../parts/waiting.svelte';
+  import When from '../parts/when.svelte';
   import { session } from '../shell/session.svelte';
   import BrowserSignIn from './browser-sign-in.svelte';
   import ToolTry from './tool-try.svelte';
@@ -10,7 +11,9 @@
   const connections = new Loaded(api.connections);
   const tools = new Loaded(() => (session.is('engineer') ? api.tools() : Promise.resolve<ToolView[]>([])));
   $effect(() => connections.follow());
+  const mailboxes = new Loaded(api.mailboxes);
   $effect(() => void tools.refresh());
+  $effect(() => void mailboxes.refresh());
 
   let tested = $state<Record<string, { reached: boolean; detail: string } | 'asking'>>({});
   let chosen = $state<ToolView>();
@@ -58,6 +61,14 @@
                 : 'public addresses only'} · {connection.authorities ? `trusts ${connection.authorities} · ` : ''}up to {connection.atOnce} calls
               at once
             </p>
+            {#each (mailboxes.value ?? []).filter((one) => one.connection === connection.name) as mailbox (mailbox.intake)}
+              <p class={['text-sm', mailbox.trouble ? 'font-semibold text-signal' : 'text-faint']}>
+                {mailbox.folder} is read for {mailbox.intake},
+                {#if mailbox.looked}last looked at <When time={mailbox.looked} />{:else}not looked at yet{/if}{mailbox.trouble
+                  ? `: ${mailbox.trouble}`
+                  : ''}
+              </p>
+            {/each}
             {#if result && result !== 'asking'}
               <p class={['mt-1 text-sm', result.reached ? 'text-accent' : 'font-semibold']} role="status">
                 {result.reached ? 'It answers' : 'It doesn’t work'}: {result.detail}

@@ -70,7 +70,7 @@
               {/each}
             </div>
           {/if}
-          {#if value.troubled.length || value.resting.length}
+          {#if value.troubled.length || value.resting.length || value.mailboxes.length}
             <h2 class="mt-6 mb-2">Went wrong</h2>
             <div class="sheet">
               {#each value.resting as rests (rests.connection)}
@@ -78,6 +78,11 @@
                   The connection <span class="font-mono">{rests.connection}</span> keeps failing; nothing is sent to it for <TimeLeft
                     due={rests.until}
                   />.
+                </p>
+              {/each}
+              {#each value.mailboxes as mailbox (mailbox.intake)}
+                <p class="border-b border-line px-3 py-2 last:border-b-0">
+                  Mails to <a href="/intake">{mailbox.intake}</a>: <span class="break-words">{mailbox.trouble}</span>
                 </p>
               {/each}
               {#each value.troubled as item (item.run.id)}
@@ -90,6 +95,23 @@
                     ><span class="font-semibold">{item.run.troubles[0]?.problem}</span> at ‘{item.run.troubles[0]?.step}’</span
                   >
                   <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
+                </a>
+              {/each}
+            </div>
+          {/if}
+          {#if value.told.length}
+            <h2 class="mt-6 mb-2">Told to you</h2>
+            <div class="sheet">
+              {#each value.told as item (item.note.id)}
+                <a
+                  data-item
+                  href="/cases/{item.about.id}"
+                  class="block border-b border-line px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
+                >
+                  <span class="block break-words">{item.note.text}</span>
+                  <span class="block truncate text-sm text-faint"
+                    >{item.note.author.name}, <When time={item.note.at} />, to {item.note.told} · {item.about.id}</span
+                  >
                 </a>
               {/each}
             </div>

@@ -10,6 +10,8 @@ import servitor.connectors.command.ProgramTool;
 import servitor.connectors.ldap.DirectoryTool;
 import servitor.connectors.mail.MailAddress;
 import servitor.connectors.mail.MailFolder;
+import servitor.connectors.mail.MailSubmission;
+import servitor.connectors.mail.SubmissionAddress;
 import servitor.connectors.mcp.RemoteTools;
 import servitor.connectors.model.ChatModel;
 import servitor.connectors.operation.HttpTool;
@@ -101,6 +103,9 @@ public final class Connectors {
         }
         if (MailAddress.SCHEMES.contains(String.valueOf(access.address().getScheme()))) {
             return MailFolder.test(access);
+        } else if (SubmissionAddress.SCHEMES.contains(
+                String.valueOf(access.address().getScheme()))) {
+            return MailSubmission.test(access, Deadline.in(TEST));
         }
         Connector<?> connector = speaks == Speaks.REMOTE_TOOLS
                 ? remote

@@ -7,6 +7,8 @@ final class Cast {
     /** Everybody in the demo signs in with this; it is told on the screen and used nowhere else. */
     static final String PASSWORD = "skerry-demo";
 
+    static final List<String> DESKS = List.of("passengers", "it", "people");
+
     static final List<Member> ALL = List.of(
             new Member("maren", "Maren Tvedt", "automation engineer", "", "engineer", "passengers it", "colleagues"),
             new Member(

@@ -30,7 +30,7 @@ public final class DemoCommand implements Callable<Integer> {
             names = "--port",
             defaultValue = "8080",
             description =
-                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the eight ports after it.")
+                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the twelve ports after it.")
     private int port;
 
     @Option(
@@ -47,7 +47,7 @@ public final class DemoCommand implements Callable<Integer> {
             description = "Start with no past cases. With them, the first start takes a minute longer.")
     private boolean withoutPast;
 
-    @Option(names = "--scene", description = "Play a scene in the running demo: refunds.")
+    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail.")
     private @Nullable String scene;
 
     @Option(names = "--handbook", hidden = true, defaultValue = "demo/handbook")
@@ -70,8 +70,8 @@ public final class DemoCommand implements Callable<Integer> {
     }
 
     private int play(Path folder, String name) throws IOException, InterruptedException {
-        if (!name.equals("refunds")) {
-            System.err.println("There is no scene ‘" + name + "’. There is: refunds.");
+        if (!List.of("refunds", "mail").contains(name)) {
+            System.err.println("There is no scene ‘" + name + "’. There are: refunds, mail.");
             return 2;
         }
         Path control = folder.resolve(CONTROL_FILE);
@@ -80,7 +80,12 @@ public final class DemoCommand implements Callable<Integer> {
             return 3;
         }
         try {
-            new RefundScene(profiles(folder), URI.create(Files.readString(control)), System.out).play();
+            URI standIns = URI.create(Files.readString(control));
+            if (name.equals("mail")) {
+                new MailScene(profiles(folder), standIns, System.out).play();
+            } else {
+                new RefundScene(profiles(folder), standIns, System.out).play();
+            }
         } catch (ConnectException e) {
             System.err.println(
                     "The demo on " + folder + " doesn't answer. Start it with ‘./servitor demo’ in another terminal.");
@@ -108,7 +113,7 @@ public final class DemoCommand implements Callable<Integer> {
             service.awaitReady(Duration.ofMinutes(3));
             Files.writeString(folder.resolve(CONTROL_FILE), standins.control().toString());
             new DemoSeeder(service.url(), folder, profiles(folder)).furnish(handbook, standins);
-            welcome(folder);
+            welcome(folder, standins);
             System.out.println("Servitor is ready at " + service.url());
             return service.waitFor() == 0 ? 0 : 1;
         }
@@ -145,7 +150,7 @@ public final class DemoCommand implements Callable<Integer> {
         FileSystemUtils.deleteRecursively(folder);
     }
 
-    private void welcome(Path folder) {
+    private void welcome(Path folder, Standins standins) {
         System.out.println();
         System.out.println(
                 "Skerry Line, a ferry company that does not exist. Everybody's password is " + Cast.PASSWORD + ":");
@@ -157,8 +162,10 @@ public final class DemoCommand implements Callable<Integer> {
         }
         System.out.println(
                 "Try: ./servitor demo --scene refunds" + (data.equals(Path.of("data/demo")) ? "" : " --data " + data));
+        System.out.println("     ./servitor demo --scene mail");
         System.out.println("     ./servitor --as osei approval list");
         System.out.println("     ./servitor --as noor trail verify");
+        MailScene.welcome(standins.mail()).forEach(System.out::println);
         System.out.println(
                 "The models and outside systems are stand-ins on this machine. Log: " + folder.resolve("service.log"));
         System.out.println();

@@ -14,8 +14,10 @@ import servitor.cli.client.Profile;
 import servitor.cli.command.HandbookFolder;
 import servitor.core.json.Json;
 import servitor.demo.Cast.Member;
+import servitor.standins.ChatRoom;
 import servitor.standins.CrewRegister;
 import servitor.standins.Directory;
+import servitor.standins.MailHouse;
 import servitor.standins.PayDatabase;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
@@ -23,6 +25,8 @@ import tools.jackson.databind.JsonNode;
 /** Puts people, connections and the handbook into a service, all through its API, and leaves a profile per person. */
 public final class DemoSeeder {
     private static final String NOTE = "The demo handbook";
+    /** What the desks sign in to their mailboxes with. */
+    private static final String SECRET = "a-tide-of-mails";
 
     private final URI service;
     private final Path profiles;
@@ -50,6 +54,16 @@ public final class DemoSeeder {
         connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
         connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);
         connect("pay", standins.pay().url(), PayDatabase.USER, PayDatabase.SECRET);
+        mail(standins.mail());
+        admin.put(
+                "/api/connections/harbour-room",
+                Map.of(
+                        "url",
+                        standins.room().url().toString(),
+                        "inside",
+                        true,
+                        "signIn",
+                        Map.of("kind", "signature", "secret", ChatRoom.SECRET)));
         people();
         Map<String, String> files = HandbookFolder.read(handbook);
         JsonNode newest =
@@ -83,6 +97,28 @@ public final class DemoSeeder {
         }
     }
 
+    /** Each desk has a mailbox that it reads and sends by; everybody else has one, too. */
+    private void mail(MailHouse mail) {
+        Cast.ALL.forEach(member -> mail.open(address(member.id()), Cast.PASSWORD));
+        for (String desk : Cast.DESKS) {
+            mail.open(address(desk), SECRET);
+            connect(
+                    desk + "-mailbox",
+                    URI.create(mail.imap() + "?results-by=" + MailHouse.SERVER + "&vouches-for=" + MailHouse.DOMAIN),
+                    address(desk),
+                    SECRET);
+            connect(
+                    desk + "-post",
+                    URI.create(mail.smtp() + "?sent=" + desk + "-mailbox&files-copies=yes"),
+                    address(desk),
+                    SECRET);
+        }
+    }
+
+    static String address(String name) {
+        return name + "@" + MailHouse.DOMAIN;
+    }
+
     private void connect(String name, URI url) {
         admin.put("/api/connections/" + name, Map.of("url", url.toString(), "inside", true));
     }
@@ -95,7 +131,7 @@ public final class DemoSeeder {
     private static Map<String, Object> details(Member member) {
         Map<String, Object> details = new LinkedHashMap<>();
         details.put("name", member.name());
-        details.put("email", member.id() + "@skerryline.example");
+        details.put("email", address(member.id()));
         details.put("account", member.account());
         details.put("password", Cast.PASSWORD);
         details.put("roles", Member.list(member.roles()));

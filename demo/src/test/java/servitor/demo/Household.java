@@ -25,6 +25,7 @@ import tools.jackson.databind.JsonNode;
 final class Household implements AutoCloseable {
     static final Duration PATIENCE = Duration.ofMinutes(2);
     private static Household shared;
+    private static Household ofMails;
 
     final Path folder;
     final Standins standins;
@@ -59,6 +60,24 @@ final class Household implements AutoCloseable {
             Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
         }
         return shared;
+    }
+
+    /** One for the tests of mails, which publish intakes and pages of their own and kill the service; it ends with the test process. */
+    static synchronized Household ofMails() {
+        if (ofMails == null) {
+            ofMails = new Household();
+            Runtime.getRuntime().addShutdownHook(new Thread(ofMails::close));
+        }
+        return ofMails;
+    }
+
+    /** Publishes files beside those of the edition in force. */
+    void add(Map<String, String> files, String note) {
+        int newest =
+                as("maren").get("/api/handbook/editions").path(0).path("number").asInt();
+        Map<String, String> all = files(newest);
+        all.putAll(files);
+        publish("maren", all, note);
     }
 
     static int freePort() throws IOException {

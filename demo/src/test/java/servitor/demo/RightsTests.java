@@ -36,12 +36,15 @@ class RightsTests {
             GET    /api/cases/{id}/documents/{document}                404 404 404
             GET    /api/cases/{id}/mails                               404 404 200
             GET    /api/cases/{id}/mails/{mail}                        404 404 404
+            PUT    /api/cases/{id}/people/{person}                     404 404 403
+            DELETE /api/cases/{id}/people/{person}                     404 404 403
             POST   /api/cases/{id}/events                              404 404 403
             POST   /api/cases/{id}/runs                                404 404 403
             GET    /api/cases/{id}/lanes                               404 404 200
             GET    /api/intake                                         200 200 200
             GET    /api/intake/{name}/left-out                         404 404 404
             POST   /api/intake/{name}/left-out/{mail}                  404 404 404
+            POST   /api/intake/{name}/mails                            404 404 404
             POST   /api/intake/{name}                                  403 403 403
             GET    /api/backups                                        403 403 403
             POST   /api/backups                                        403 403 403
@@ -92,6 +95,7 @@ class RightsTests {
             GET    /api/people/{id}/tokens                             403 403 403
             POST   /api/people/{id}/tokens                             403 403 403
             DELETE /api/people/{id}/tokens                             403 403 403
+            GET    /api/mailboxes                                      403 403 403
             GET    /api/connections                                    403 403 403
             GET    /api/connections/{name}                             403 403 403
             PUT    /api/connections/{name}                             403 403 403

@@ -16,15 +16,31 @@ public final class Standins implements AutoCloseable {
     private final CrewRegister crew;
     private final PayDatabase pay;
     private final Board board;
+    private final ChatRoom room;
+    private final MailHouse mail;
     private final JsonServer control;
 
     /** Ports the stand-ins listen on; zero takes any free one. */
-    public record Ports(int fares, int models, int control, int directory, int kit, int crew, int pay, int board) {
-        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0);
+    public record Ports(
+            int fares,
+            int models,
+            int control,
+            int directory,
+            int kit,
+            int crew,
+            int pay,
+            int board,
+            int imap,
+            int smtp,
+            int mails,
+            int room) {
+        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
-        /** The eight ports after {@code port}. */
+        /** The twelve ports after {@code port}. */
         public static Ports after(int port) {
-            return new Ports(port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7, port + 8);
+            return new Ports(
+                    port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7, port + 8, port + 9, port + 10,
+                    port + 11, port + 12);
         }
     }
 
@@ -36,6 +52,8 @@ public final class Standins implements AutoCloseable {
         this.crew = new CrewRegister(ports.crew());
         this.pay = new PayDatabase(ports.pay());
         this.board = new Board(ports.board());
+        this.room = new ChatRoom(ports.room());
+        this.mail = new MailHouse(ports.imap(), ports.smtp(), ports.mails(), room);
         this.control = new JsonServer(ports.control(), this::tell);
     }
 
@@ -67,6 +85,14 @@ public final class Standins implements AutoCloseable {
         return board;
     }
 
+    public ChatRoom room() {
+        return room;
+    }
+
+    public MailHouse mail() {
+        return mail;
+    }
+
     public URI control() {
         return control.url();
     }
@@ -89,7 +115,11 @@ public final class Standins implements AutoCloseable {
                             "certificates",
                             crew.certificates(),
                             "tasks",
-                            board.tasks()));
+                            board.tasks(),
+                            "mail",
+                            Map.of(
+                                    "smtp", mail.smtp().toString(),
+                                    "page", mail.page().toString())));
         }
         if (body.has("away-seconds")) {
             fares.goAwayFor(body.get("away-seconds").asLong());
@@ -102,6 +132,9 @@ public final class Standins implements AutoCloseable {
         }
         if (body.has("lock")) {
             directory.lock(body.get("lock").asString());
+        }
+        if (body.has("away")) {
+            mail.setAway(body.get("away").asString(), body.path("words").asString(""));
         }
         if (body.has("bad-answers")) {
             models.answerBadly(body.get("bad-answers").asInt());
@@ -118,6 +151,8 @@ public final class Standins implements AutoCloseable {
     @Override
     public void close() {
         control.close();
+        mail.close();
+        room.close();
         board.close();
         pay.close();
         crew.close();

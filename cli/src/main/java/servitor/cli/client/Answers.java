@@ -28,13 +28,25 @@ public final class Answers {
             String desk,
             Actor requester,
             String proof,
+            String channel,
             String state,
             @Nullable String waitingFor,
             String created) {}
 
     public record Cases(List<CaseSummary> items, @Nullable String next) implements Part {}
 
-    public record Note(String id, String at, Actor author, String audience, boolean written, String text) {}
+    /** {@code told}, {@code proof} and {@code mail} are null where there is nothing to be said. */
+    public record Note(
+            String id,
+            String at,
+            Actor author,
+            String audience,
+            boolean written,
+            String text,
+            String channel,
+            @Nullable String told,
+            @Nullable String proof,
+            @Nullable String mail) {}
 
     public record Document(String id, String name, String type, int size) {}
 
@@ -47,6 +59,7 @@ public final class Answers {
             Actor openedBy,
             List<Document> documents,
             List<Relation> relations,
+            List<Actor> people,
             List<Note> notes,
             List<Run> runs,
             List<ApprovalSummary> approvals) {}
@@ -221,9 +234,17 @@ public final class Answers {
     public record Mailbox(
             String connection, String folder, @Nullable String looked, String trouble) {}
 
-    public record Mail(String id, String received, String sender, String subject, String proof, String reason) {}
+    public record Mail(
+            String id, String received, String sender, String subject, String proof, String reason, String became) {}
 
-    public record Would(String kind, String requester, String subject, String text, JsonNode fields) {}
+    /** A case that would be opened; or the one that a mail would come to, in {@code joins}, with its text alone. */
+    public record Would(
+            @Nullable String kind,
+            @Nullable String requester,
+            @Nullable String subject,
+            String text,
+            @Nullable JsonNode fields,
+            @Nullable String joins) {}
 
     public record Taken(
             String outcome,

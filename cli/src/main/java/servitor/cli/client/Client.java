@@ -93,6 +93,13 @@ public final class Client {
         return read(send(request, HttpResponse.BodyHandlers.ofInputStream()));
     }
 
+    /** Posts bytes of some media type. */
+    public JsonNode post(String path, String type, byte[] body) {
+        return read(send(
+                request(path).setHeader("Content-Type", type).POST(HttpRequest.BodyPublishers.ofByteArray(body)),
+                HttpResponse.BodyHandlers.ofInputStream()));
+    }
+
     public JsonNode put(String path, Object body) {
         return read(send(request(path).PUT(json(body)), HttpResponse.BodyHandlers.ofInputStream()));
     }

@@ -15,11 +15,13 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import picocli.CommandLine.UseDefaultConverter;
+import servitor.cli.client.Answers.Actor;
 import servitor.cli.client.Answers.CaseDetail;
 import servitor.cli.client.Answers.CaseSummary;
 import servitor.cli.client.Answers.Cases;
 import servitor.cli.client.Answers.Document;
 import servitor.cli.client.Answers.Heard;
+import servitor.cli.client.Answers.Note;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
@@ -119,6 +121,30 @@ public final class CaseCommand {
         return 0;
     }
 
+    private static String marks(Note note) {
+        return (note.author().sort().equals("stranger") ? ", who takes no part in the case" : "")
+                + (note.channel().equals("note") ? "" : ", by " + note.channel())
+                + (note.told() == null ? "" : ", to " + note.told())
+                + ("claimed".equals(note.proof()) ? ", only claimed to be from them" : "")
+                + (note.audience().equals("staff") ? ", for staff" : "")
+                + (note.written() ? ", written by a model" : "");
+    }
+
+    @Command(name = "name", description = "Name somebody as taking part in a case: their mails are no stranger's.")
+    int name(
+            @Parameters(paramLabel = "CASE") String id,
+            @Parameters(paramLabel = "PERSON") String person,
+            @Option(names = "--no-longer", description = "Take that back.") boolean noLonger) {
+        String path = "/api/cases/" + Client.part(id) + "/people/" + Client.part(person);
+        JsonNode answer =
+                noLonger ? servitor.client().delete(path) : servitor.client().put(path, Map.of());
+        if (!servitor.printed(answer)) {
+            servitor.out()
+                    .println(noLonger ? person + " takes part no longer." : person + " takes part in " + id + ".");
+        }
+        return 0;
+    }
+
     @Command(name = "show", description = "Show one case with its notes, runs and approvals.")
     int show(@Parameters(paramLabel = "CASE") String id) {
         JsonNode answer = servitor.client().get("/api/cases/" + Client.part(id));
@@ -131,7 +157,8 @@ public final class CaseCommand {
         out.println(summary.id() + "  " + summary.subject());
         out.println("  " + summary.kindTitle() + ", desk " + summary.desk() + ", " + state(summary));
         out.println("  for " + summary.requester().name() + " ("
-                + summary.proof() + "), opened " + Output.time(summary.created()) + " by "
+                + summary.proof() + "), came by " + summary.channel() + ", opened " + Output.time(summary.created())
+                + " by "
                 + shown.openedBy().name());
         shown.fields()
                 .properties()
@@ -140,12 +167,15 @@ public final class CaseCommand {
             out.println(Output.indent(shown.text()));
         }
         shown.notes().forEach(note -> {
-            String marks = (note.audience().equals("staff") ? ", for staff" : "")
-                    + (note.written() ? ", written by a model" : "");
             out.println();
-            out.println(note.author().name() + ", " + Output.time(note.at()) + marks + ":");
+            out.println(note.author().name() + ", " + Output.time(note.at()) + marks(note) + ":");
             out.println(Output.indent(note.text()));
         });
+        if (!shown.people().isEmpty()) {
+            out.println();
+            out.println("Takes part: "
+                    + String.join(", ", shown.people().stream().map(Actor::name).toList()));
+        }
         shown.documents()
                 .forEach(document -> out.println("Document " + document.id() + ": "
                         + document.name() + " ("

@@ -42,7 +42,7 @@ public final class ConnectionCommand {
                 names = "--sign-in",
                 required = true,
                 description = {
-                    "none, password, key, bearer, api-key, client-credentials, or",
+                    "none, password, key, bearer, api-key, signature or path (web hooks), client-credentials, or",
                     "authorization-code: somebody signs in there in a browser, by ‘connection sign-in’."
                 })
         private String kind;

@@ -20,13 +20,15 @@ import servitor.cli.output.Output;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
-/** {@code intake}: list, send. */
+/** {@code intake}: list, send, try, left-out, take-in. */
 @Command(
         name = "intake",
         description = "Send messages of outside systems that become cases.",
         synopsisSubcommandLabel = "ACTION")
 public final class IntakeCommand {
     private static final int MOST_BYTES = 1_000_000;
+    private static final int MOST_OF_MAIL = 8_000_000;
+    private static final String GIVEN = "A JSON file, or a mail's bytes for a mailbox; - for standard input.";
 
     @ParentCommand
     private Servitor servitor;
@@ -37,17 +39,16 @@ public final class IntakeCommand {
         if (!servitor.printed(all)) {
             Output.table(
                     servitor.out(),
-                    List.of("INTAKE", "TITLE", "COMES BY", "BECOMES", "AT DESK", "A MESSAGE HOLDS"),
+                    List.of(
+                            "INTAKE",
+                            "TITLE",
+                            "COMES BY",
+                            "BECOMES",
+                            "AT DESK",
+                            "A MESSAGE HOLDS, OR HOW THE MAILBOX IS"),
                     Client.all(Intake.class, all).stream()
                             .map(item -> List.of(
-                                    item.name(),
-                                    item.title(),
-                                    way(item),
-                                    item.kind(),
-                                    item.desk(),
-                                    String.join(
-                                            ", ",
-                                            item.message().path("properties").propertyNames())))
+                                    item.name(), item.title(), way(item), item.kind(), item.desk(), holds(item)))
                             .toList());
         }
         return 0;
@@ -55,13 +56,17 @@ public final class IntakeCommand {
 
     private static String way(Intake intake) {
         Mailbox mailbox = intake.mailbox();
+        return mailbox == null ? intake.from() : "mail, " + mailbox.folder() + " of " + mailbox.connection();
+    }
+
+    private static String holds(Intake intake) {
+        Mailbox mailbox = intake.mailbox();
         if (mailbox == null) {
-            return intake.from();
+            return String.join(", ", intake.message().path("properties").propertyNames());
+        } else if (!mailbox.trouble().isEmpty()) {
+            return mailbox.trouble();
         }
-        String state = !mailbox.trouble().isEmpty()
-                ? mailbox.trouble()
-                : mailbox.looked() == null ? "not looked at yet" : "looked at " + Output.time(mailbox.looked());
-        return "mail, " + mailbox.folder() + " of " + mailbox.connection() + ": " + state;
+        return mailbox.looked() == null ? "not looked at yet" : "looked at " + Output.time(mailbox.looked());
     }
 
     @Command(name = "left-out", description = "List mails of a mailbox that became no case, each with the reason.")
@@ -99,37 +104,71 @@ public final class IntakeCommand {
         return 0;
     }
 
-    @Command(name = "send", description = "Send one message, as an outside system would.")
+    @Command(name = "send", description = "Send one message, as an outside system would; for a mailbox, one mail.")
     int send(
             @Parameters(paramLabel = "NAME") String name,
-            @Parameters(paramLabel = "FILE", description = "A JSON file; - for standard input.") Path file,
-            @Option(names = "--try", description = "Only say what would be opened.") boolean dry) {
-        JsonNode taken =
-                servitor.client().post("/api/intake/" + Client.part(name) + (dry ? "?try=true" : ""), message(file));
-        if (servitor.printed(taken)) {
-            return 0;
+            @Parameters(paramLabel = "FILE", description = GIVEN) Path file,
+            @Option(names = "--try", description = "Only say what would become of it.") boolean dry) {
+        return sent(name, file, dry);
+    }
+
+    @Command(name = "try", description = "Say what would become of a message or mail, and take nothing in.")
+    int dry(
+            @Parameters(paramLabel = "NAME") String name,
+            @Parameters(paramLabel = "FILE", description = GIVEN) Path file) {
+        return sent(name, file, true);
+    }
+
+    private int sent(String name, Path file, boolean dry) {
+        String path = "/api/intake/" + Client.part(name);
+        String how = dry ? "?try=true" : "";
+        JsonNode taken = isMailbox(name)
+                ? servitor.client().post(path + "/mails" + how, "message/rfc822", Given.bytes(file, MOST_OF_MAIL))
+                : servitor.client().post(path + how, message(file));
+        if (!servitor.printed(taken)) {
+            say(Client.as(Taken.class, taken));
         }
-        Taken what = Client.as(Taken.class, taken);
+        return 0;
+    }
+
+    private boolean isMailbox(String name) {
+        return Client.all(Intake.class, servitor.client().get("/api/intake")).stream()
+                .anyMatch(one -> one.name().equals(name) && one.mailbox() != null);
+    }
+
+    private void say(Taken what) {
         String id = String.valueOf(what.id());
         switch (what.outcome()) {
             case "opened" -> servitor.out().println("Opened " + id + ".");
-            case "known" -> servitor.out().println("This message has been taken in already, as " + id + ".");
-            case "left-out" -> servitor.out().println("Left out: " + what.why() + ".");
-            default -> {
-                Would would = Objects.requireNonNull(what.would());
+            case "joined" -> servitor.out().println("It is part of " + id + ".");
+            case "known" ->
                 servitor.out()
-                        .println("This would open a case of kind " + would.kind() + " for " + would.requester() + ".");
-                servitor.out().println("  " + would.subject());
-                would.text().lines().forEach(line -> servitor.out().println("  " + line));
-                would.fields()
-                        .properties()
-                        .forEach(field -> servitor.out()
-                                .println("  " + field.getKey() + ": "
-                                        + field.getValue()
-                                                .asString(field.getValue().toString())));
-            }
+                        .println(
+                                what.id() == null
+                                        ? "This mail was read already, and left out: " + what.why() + "."
+                                        : "This message has been taken in already, as " + id + ".");
+            case "left-out" -> servitor.out().println("Left out: " + what.why() + ".");
+            default -> would(Objects.requireNonNull(what.would()));
         }
-        return 0;
+    }
+
+    private void would(Would would) {
+        servitor.out()
+                .println(
+                        would.joins() == null
+                                ? "This would open a case of kind " + would.kind() + " for " + would.requester() + "."
+                                : "This would come to " + would.joins() + ".");
+        if (would.subject() != null) {
+            servitor.out().println("  " + would.subject());
+        }
+        would.text().lines().forEach(line -> servitor.out().println("  " + line));
+        JsonNode fields = would.fields();
+        if (fields != null) {
+            fields.properties()
+                    .forEach(field -> servitor.out()
+                            .println("  " + field.getKey() + ": "
+                                    + field.getValue().asString(field.getValue().toString())));
+        }
     }
 
     private static JsonNode message(Path file) {

@@ -1,6 +1,7 @@
 package servitor.connectors.access;
 
 import java.net.URI;
+import java.util.Base64;
 
 /** How to sign in at an outside system. No secret ever shows in a text made of one. */
 public sealed interface Credentials {
@@ -45,6 +46,51 @@ public sealed interface Credentials {
         @Override
         public String toString() {
             return "bearer token";
+        }
+    }
+
+    /** What messages to a web hook are signed with (Standard Webhooks): {@code whsec_} and the key in base 64. */
+    record Signing(String secret) implements Credentials {
+        private static final String PREFIX = "whsec_";
+
+        /** Throws {@link IllegalArgumentException} when it isn't a key of from 16 to 64 bytes. */
+        public Signing {
+            int length = bytes(secret).length;
+            if (length < 16 || length > 64) {
+                throw new IllegalArgumentException("A signing secret has from 16 to 64 bytes.");
+            }
+        }
+
+        public byte[] key() {
+            return bytes(secret);
+        }
+
+        private static byte[] bytes(String secret) {
+            if (!secret.startsWith(PREFIX)) {
+                throw new IllegalArgumentException("A signing secret begins with ‘" + PREFIX + "’.");
+            }
+            return Base64.getDecoder().decode(secret.substring(PREFIX.length()));
+        }
+
+        @Override
+        public String toString() {
+            return "signature";
+        }
+    }
+
+    /** The end of the path of a web hook whose address is its secret. */
+    record SecretPath(String secret) implements Credentials {
+        /** Throws {@link IllegalArgumentException} when it isn't some steps of a path, all downwards. */
+        public SecretPath {
+            if (!secret.matches("[A-Za-z0-9_~=-]{1,200}(/[A-Za-z0-9_~=-]{1,200}){0,8}")) {
+                throw new IllegalArgumentException(
+                        "The end of an address is some words with slashes between them, as in T0/B0/x.");
+            }
+        }
+
+        @Override
+        public String toString() {
+            return "end of the address";
         }
     }
 

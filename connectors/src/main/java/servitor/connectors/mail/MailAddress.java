@@ -20,6 +20,7 @@ import servitor.core.mail.SenderProof;
 public record MailAddress(boolean tls, String host, int port, SenderProof proof) {
     public static final List<String> SCHEMES = List.of("imap", "imaps");
     private static final String NAME = "[A-Za-z0-9](?:[A-Za-z0-9.-]{0,250}[A-Za-z0-9])?";
+    private static final List<String> SETTINGS = List.of("results-by", "vouches-for");
     private static final int PLAIN = 143;
     private static final int SECURE = 993;
 
@@ -33,7 +34,7 @@ public record MailAddress(boolean tls, String host, int port, SenderProof proof)
             throw new IllegalArgumentException("‘" + address
                     + "’ must name a mail server, as in imaps://mail.example:993; folders are named by intakes.");
         }
-        Map<String, String> settings = settings(address);
+        Map<String, String> settings = settings(address, SETTINGS);
         Set<String> domains = new LinkedHashSet<>();
         Arrays.stream(settings.getOrDefault("vouches-for", "").split(","))
                 .filter(domain -> !domain.isBlank())
@@ -49,14 +50,15 @@ public record MailAddress(boolean tls, String host, int port, SenderProof proof)
         return new MailAddress(tls, host, port, new SenderProof(server, domains));
     }
 
-    private static Map<String, String> settings(URI address) {
+    /** The settings behind an address, which must be some of {@code known}. */
+    static Map<String, String> settings(URI address, List<String> known) {
         Map<String, String> settings = new LinkedHashMap<>();
         String query = address.getRawQuery();
         for (String part : query == null || query.isEmpty() ? new String[0] : query.split("&")) {
             String[] pair = part.split("=", 2);
-            if (pair.length < 2 || !List.of("results-by", "vouches-for").contains(pair[0])) {
-                throw new IllegalArgumentException("‘" + part
-                        + "’ is no setting of a mail server; there are results-by=NAME and vouches-for=DOMAIN,DOMAIN.");
+            if (pair.length < 2 || !known.contains(pair[0])) {
+                throw new IllegalArgumentException("‘" + part + "’ is no setting of such an address; there are "
+                        + String.join(", ", known) + ", each with ‘=’.");
             }
             settings.put(pair[0], URLDecoder.decode(pair[1], StandardCharsets.UTF_8));
         }

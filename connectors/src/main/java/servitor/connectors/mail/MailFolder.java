@@ -9,6 +9,7 @@ import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
 import jakarta.mail.UIDFolder;
+import jakarta.mail.search.MessageIDTerm;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.Serial;
@@ -185,6 +186,11 @@ public final class MailFolder implements AutoCloseable {
             }
             return true;
         });
+    }
+
+    /** Whether a mail with this Message-ID lies in the folder. */
+    public boolean holds(String messageId) throws Trouble {
+        return asked(() -> folder.search(new MessageIDTerm("<" + messageId + ">")).length > 0);
     }
 
     private interface Asked<T> {

@@ -9,16 +9,21 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.compare.Comparison.Meaning;
 import servitor.core.explain.Explainer;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.Desk;
+import servitor.core.handbook.Group;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
+import servitor.core.handbook.Letterhead;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.Room;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
@@ -27,6 +32,7 @@ import servitor.core.handbook.Verb;
 /** Says what the difference between two handbooks means: for cases, for people who are asked, for what agents may do. */
 final class ChangeDescriber {
     private static final int MOST_SHOWN = 300;
+    private static final String DESKS = "desks.yaml";
 
     private final Handbook before;
     private final Handbook after;
@@ -240,6 +246,7 @@ final class ChangeDescriber {
 
     private void kind(String file, Kind old, Kind now) {
         changed(file, "The desk of ‘" + now.title() + "’", old.desk(), now.desk());
+        changed(file, "Whether cases of ‘" + now.title() + "’ are personal", yes(old.personal()), yes(now.personal()));
         now.fields().forEach((name, field) -> {
             Kind.Field was = old.fields().get(name);
             if (was == null) {
@@ -263,6 +270,18 @@ final class ChangeDescriber {
         });
     }
 
+    private static String yes(boolean is) {
+        return is ? "yes" : "no";
+    }
+
+    private static @Nullable String said(Intake intake) {
+        return intake.acknowledge() == null
+                ? null
+                : intake.acknowledge().byLanguage().values().stream()
+                        .map(Template::text)
+                        .collect(Collectors.joining(" / "));
+    }
+
     private void intake(String file, Intake old, Intake now) {
         String intake = "‘" + now.title() + "’";
         changed(file, "The way messages come to " + intake, old.from(), now.from());
@@ -279,6 +298,12 @@ final class ChangeDescriber {
         changed(file, "The subject that " + intake + " gives", text(old.subject()), text(now.subject()));
         changed(file, "The text that " + intake + " gives", text(old.text()), text(now.text()));
         changed(file, "The language that " + intake + " gives", text(old.language()), text(now.language()));
+        changed(
+                file,
+                "What a mail to " + intake + " belongs to that is in no thread",
+                old.belongs().word(),
+                now.belongs().word());
+        changed(file, "What " + intake + " acknowledges mails with", said(old), said(now));
         TreeSet<String> names = new TreeSet<>(old.fields().keySet());
         names.addAll(now.fields().keySet());
         names.forEach(name -> changed(
@@ -371,14 +396,63 @@ final class ChangeDescriber {
             }
         });
         changed(
-                "desks.yaml",
+                DESKS,
                 "The desks",
                 new TreeSet<>(before.desks().keySet()),
                 new TreeSet<>(after.desks().keySet()));
         changed(
-                "desks.yaml",
+                DESKS,
                 "The groups",
                 new TreeSet<>(before.groups().keySet()),
                 new TreeSet<>(after.groups().keySet()));
+        after.desks().forEach((name, desk) -> {
+            Desk was = before.desks().get(name);
+            if (was != null) {
+                changed(DESKS, "The room of the desk ‘" + name + "’", was.room(), desk.room());
+                mail(name, was.mail(), desk.mail());
+            }
+        });
+        after.groups().forEach((name, group) -> {
+            Group was = before.groups().get(name);
+            if (was != null) {
+                changed(DESKS, "The room of the group ‘" + name + "’", was.room(), group.room());
+            }
+        });
+        rooms();
+    }
+
+    private void rooms() {
+        changed(
+                DESKS,
+                "The rooms",
+                new TreeSet<>(before.rooms().keySet()),
+                new TreeSet<>(after.rooms().keySet()));
+        after.rooms().forEach((name, room) -> {
+            Room was = before.rooms().get(name);
+            if (was != null) {
+                changed(DESKS, "Where the room ‘" + name + "’ is", was.connection(), room.connection());
+                changed(DESKS, "What is sent to the room ‘" + name + "’", body(was), body(room));
+            }
+        });
+    }
+
+    private static String body(Room room) {
+        return room.body() == null ? "the usual" : room.body().text();
+    }
+
+    private void mail(String desk, @Nullable Letterhead was, @Nullable Letterhead is) {
+        if (was == null || is == null) {
+            changed(DESKS, "Whether the desk ‘" + desk + "’ sends mails", from(was), from(is));
+            return;
+        }
+        changed(DESKS, "Whom mails of the desk ‘" + desk + "’ are from", was.address(), is.address());
+        changed(DESKS, "What mails of the desk ‘" + desk + "’ go out by", was.connection(), is.connection());
+        if (!was.equals(is)) {
+            say(DESKS, "The mails of the desk ‘" + desk + "’ look different.");
+        }
+    }
+
+    private static @Nullable String from(@Nullable Letterhead mail) {
+        return mail == null ? null : "from " + mail.address();
     }
 }

@@ -159,7 +159,9 @@ public final class Engine {
         Instant now = store.now();
         if (command instanceof Command.CallTool call) {
             Tool tool = edition.handbook().tool(call.call().tool());
-            put(store, Work.of(state, call.id(), call, tool.binding().connection(), now), state);
+            String desk = store.situation(state.caseId()).view().desk();
+            String to = call.call().args().path("to").asString("");
+            put(store, Work.of(state, call.id(), call, edition.handbook().connectionOf(tool, desk, to), now), state);
         } else if (command instanceof Command.AskModel ask) {
             askModel(store, edition, ask, state);
         } else if (command instanceof Command.SetTimer timer) {
@@ -177,15 +179,22 @@ public final class Engine {
         } else if (command instanceof Command.GiveBack back) {
             afterwards.add(() -> feed(store, back.toRun(), back.ended()));
         } else if (command instanceof Command.SettleCall settle) {
-            store.settle(settle.id());
-            if (!settle.happened()) {
-                store.refund(settle.id());
-            }
+            settle(store, settle.id(), settle.happened());
         } else if (command instanceof Command.NoteForStaff note) {
             store.note(state.caseId(), new Note(note.id(), agentOf(state), Audience.STAFF.word(), false, note.text()));
         } else {
             throw new IllegalStateException(
                     "nobody carries out " + command.getClass().getSimpleName());
+        }
+    }
+
+    /** A call that was in doubt isn't any more. */
+    void settle(EngineStore store, String id, boolean happened) {
+        store.settle(id);
+        if (happened) {
+            store.work(id).ifPresent(work -> ToldNote.write(store, work));
+        } else {
+            store.refund(id);
         }
     }
 

@@ -11,6 +11,7 @@ import servitor.core.approval.Answer;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.Channel;
 import servitor.core.mandate.Charge;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
@@ -82,8 +83,14 @@ public interface EngineStore {
      *
      * @param audience {@code requester} or {@code staff}
      * @param written whether a machine wrote it
+     * @param channel the way it came or went out
+     * @param to whom it was told, as {@code tell} says it; empty for everybody who may read it
      */
-    record Note(String id, String author, String audience, boolean written, String text) {}
+    record Note(String id, String author, String audience, boolean written, String text, Channel channel, String to) {
+        public Note(String id, String author, String audience, boolean written, String text) {
+            this(id, author, audience, written, text, Channel.NOTE, "");
+        }
+    }
 
     void note(String caseId, Note note);
 

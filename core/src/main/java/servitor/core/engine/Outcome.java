@@ -36,9 +36,6 @@ public sealed interface Outcome {
     /** What came of a talk of several lines; its transcript is kept as material, whatever came of it. */
     record WithTranscript(Outcome outcome, String transcript) implements Outcome {}
 
-    /** The answer is a note on the case, to be written in the same transaction as the run's next state. */
-    record WriteReply(String id, String text) implements Outcome {}
-
     /**
      * What a call of {@code tool} came to. A call that must not be repeated is tried again only when it provably wasn't
      * sent; when it may have happened, it is in doubt.

@@ -152,6 +152,9 @@ public final class RunControl {
                 }
             }
             case LATE -> throw new RunRefused("A late answer is nothing to retry; take note of it.");
+            case UNDELIVERED ->
+                throw new RunRefused(
+                        "The mail was sent and didn't arrive: tell them another way, and take note of it.");
         }
     }
 
@@ -186,7 +189,7 @@ public final class RunControl {
                     stop(store, trouble.run(), by, reason);
                 }
             }
-            case LATE -> log(store, trouble, by, TrailWord.NOTED, reason);
+            case LATE, UNDELIVERED -> log(store, trouble, by, TrailWord.NOTED, reason);
         }
     }
 
@@ -266,10 +269,7 @@ public final class RunControl {
                         "‘result’ isn't what ‘" + tool.name() + "’ answers: " + String.join("; ", violations) + ".");
             }
         }
-        store.settle(pending.id());
-        if (!happened) {
-            store.refund(pending.id());
-        }
+        engine.settle(store, pending.id(), happened);
         engine.feed(store, run, new RunInput.Settled(pending.id(), by, happened, result, reason));
     }
 

@@ -29,7 +29,9 @@ public record Trouble(
         /** Work broke again and again in ways nobody foresaw, and isn't tried any more. */
         STUCK,
         /** An answer came after somebody had settled what it was about. */
-        LATE;
+        LATE,
+        /** A mail about the case didn't arrive. */
+        UNDELIVERED;
 
         public String word() {
             return name().toLowerCase(java.util.Locale.ROOT);

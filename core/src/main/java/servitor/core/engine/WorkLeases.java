@@ -5,14 +5,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.random.RandomGenerator;
-import servitor.core.engine.EngineStore.Note;
 import servitor.core.engine.Work.Stage;
-import servitor.core.handbook.Audience;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
-import servitor.core.mandate.ProposedCall;
-import servitor.core.origin.TracedValue;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
@@ -115,25 +111,6 @@ public final class WorkLeases {
             if (finish(store, work, failure(work, again)) && !work.sent() && !again.sent()) {
                 store.refund(work.id()); // it provably never left
             }
-        } else if (outcome instanceof Outcome.WriteReply reply) {
-            if (finish(
-                    store,
-                    work,
-                    new RunInput.ToolAnswered(work.id(), Json.object().put("note", reply.id())))) {
-                ProposedCall call = ((Command.CallTool) work.command()).call();
-                TracedValue text = call.input("text");
-                store.note(
-                        run(store, work).caseId(),
-                        new Note(
-                                reply.id(),
-                                run(store, work)
-                                        .writerOf(reply.text())
-                                        .map(TrailEvent::person)
-                                        .orElse(TrailEvent.agent(call.agent())),
-                                Audience.REQUESTER.word(),
-                                text != null && text.written(),
-                                reply.text()));
-            }
         } else {
             finish(store, work, ((Outcome.Done) outcome).input());
         }
@@ -183,6 +160,9 @@ public final class WorkLeases {
             return false;
         }
         logAnswer(store, work, input);
+        if (input instanceof RunInput.ToolAnswered) {
+            ToldNote.write(store, work);
+        }
         if (input instanceof RunInput.ToolInDoubt doubt
                 && run(store, work).status().ended()) {
             reportLate(store, work, "-doubt", "it may have happened: " + doubt.detail());
@@ -229,12 +209,13 @@ public final class WorkLeases {
             broke(store, work, detail);
             return;
         }
-        RunInput input = outcome instanceof Outcome.Done done
-                ? done.input()
-                : new RunInput.ToolAnswered(work.id(), Json.object().put("note", ((Outcome.WriteReply) outcome).id()));
+        RunInput input = ((Outcome.Done) outcome).input();
         Stage stage = input instanceof RunInput.ToolInDoubt ? Stage.IN_DOUBT : Stage.DONE;
         if (store.release(work.id(), owner, stage, store.now())) {
             logAnswer(store, work, input);
+            if (input instanceof RunInput.ToolAnswered) {
+                ToldNote.write(store, work);
+            }
             store.setAside(work.id(), input);
             RunState run = run(store, work);
             store.report(new Trouble(

@@ -77,7 +77,7 @@ public final class Explainer {
                         + (verb.within() == null ? "" : ". They have " + time(verb.within())));
         sentence(
                 Tell.class,
-                (page, verb) -> "writes to the requester"
+                (page, verb) -> "tells " + page.told(verb)
                         + (verb.unreviewed() == null
                                 ? ""
                                 : " in words nobody reviewed, because: " + verb.unreviewed()));
@@ -172,7 +172,14 @@ public final class Explainer {
                 text,
                 "Something outside is changed at",
                 step -> Flow.acts(step, handbook.tools()) && !(step.verb() instanceof Tell));
-        count(text, "The requester is told something at", step -> step.verb() instanceof Tell);
+        count(
+                text,
+                "The requester is told something at",
+                step -> step.verb() instanceof Tell tell && tell.toRequester());
+        count(
+                text,
+                "People of the house are told something at",
+                step -> step.verb() instanceof Tell tell && !tell.toRequester());
         text.append("It uses at most ")
                 .append(page.limits().calls())
                 .append(" calls and ")
@@ -188,6 +195,17 @@ public final class Explainer {
                                 ? "is handed over to people."
                                 : "leads to ‘" + page.onTrouble() + "’.");
         return text.toString();
+    }
+
+    private String told(Tell verb) {
+        String whom = verb.toRequester() ? "the requester" : who(List.of(verb.to()));
+        return whom
+                + switch (verb.by()) {
+                    case MAIL -> ", by mail";
+                    case CHAT -> ", by chat";
+                    case SAME_WAY -> ", the way the case came in";
+                    default -> ", by a note on the case";
+                };
     }
 
     private void count(StringBuilder text, String words, java.util.function.Predicate<Step> which) {

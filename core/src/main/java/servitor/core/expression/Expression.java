@@ -179,7 +179,9 @@ public final class Expression {
                 .addMacros(
                         CelMacro.newGlobalMacro("source", 1, (factory, target, args) -> ofCall(factory, args, SOURCES)),
                         CelMacro.newGlobalMacro("origin", 1, (factory, target, args) -> ofCall(factory, args, ORIGINS)),
-                        CelMacro.newGlobalMacro("used", 1, (factory, target, args) -> ofGrant(factory, args)));
+                        CelMacro.newGlobalMacro("used", 1, (factory, target, args) -> ofGrant(factory, args)))
+                .addFunctionDeclarations(Finding.DECLARED)
+                .addFunctionBindings(Finding.BOUND);
     }
 
     private static Optional<CelExpr> ofGrant(CelMacroExprFactory factory, ImmutableList<CelExpr> arguments) {

@@ -2,20 +2,35 @@ package servitor.core.handbook;
 
 import com.fasterxml.jackson.annotation.JsonValue;
 import java.util.List;
+import java.util.stream.Stream;
 
-/** How a requester is told something. */
+/** The way something comes or goes out. */
 public enum Channel {
-    /** By a note on the case, which they read in the console. */
+    /** As a note on the case, by whoever is signed in; it is read there. */
     NOTE,
-    /** The way their case came in. */
+    MAIL,
+    /** In a room of a chat server. */
+    CHAT,
+    /** A message of an outside system. */
+    WEBHOOK,
+    /** The way the case came in. */
     SAME_WAY;
+
+    /** The ways in which people can be told something. */
+    public static final List<String> OUT =
+            Stream.of(NOTE, MAIL, CHAT, SAME_WAY).map(Channel::word).toList();
+
+    /** The ways in which what is said of a case comes. */
+    public static final List<String> IN =
+            Stream.of(NOTE, MAIL, WEBHOOK).map(Channel::word).toList();
 
     @JsonValue
     public String word() {
         return Words.of(this);
     }
 
-    public static List<String> words() {
-        return Words.all(Channel.class);
+    /** The channel that is written {@code word}; a word of another version is a note, which every version has. */
+    public static Channel of(String word) {
+        return Words.find(Channel.class, word).orElse(NOTE);
     }
 }

@@ -1,4 +1,15 @@
 package servitor.core.handbook;
 
-/** A team that owns cases of its own. */
-public record Desk(String name, String title) {}
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A team that owns cases of its own.
+ *
+ * @param mail what its mails look like; null when it sends none
+ * @param room where it is told things by chat; null when it isn't
+ */
+public record Desk(
+        String name,
+        String title,
+        @Nullable Letterhead mail,
+        @Nullable String room) {}

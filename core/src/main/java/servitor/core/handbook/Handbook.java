@@ -14,6 +14,7 @@ public record Handbook(
         House house,
         Map<String, Desk> desks,
         Map<String, Group> groups,
+        Map<String, Room> rooms,
         Map<String, Kind> kinds,
         Map<String, Intake> intake,
         Map<String, Agent> agents,
@@ -25,6 +26,7 @@ public record Handbook(
     public Handbook {
         desks = Map.copyOf(desks);
         groups = Map.copyOf(groups);
+        rooms = Map.copyOf(rooms);
         kinds = Map.copyOf(kinds);
         intake = Map.copyOf(intake);
         agents = Map.copyOf(agents);
@@ -41,7 +43,7 @@ public record Handbook(
                 .findFirst();
     }
 
-    /** The models, tools and intakes that use a connection, in order. */
+    /** Whatever uses a connection, in order. */
     public List<String> goingOutBy(String connection) {
         return Stream.of(
                         house.models().entrySet().stream()
@@ -53,10 +55,39 @@ public record Handbook(
                         intake.values().stream()
                                 .filter(one -> one.mailbox() != null
                                         && one.mailbox().connection().equals(connection))
-                                .map(one -> "the intake " + one.name()))
+                                .map(one -> "the intake " + one.name()),
+                        desks.values().stream()
+                                .filter(desk -> desk.mail() != null
+                                        && desk.mail().connection().equals(connection))
+                                .map(desk -> "mails of the desk " + desk.name()),
+                        rooms.values().stream()
+                                .filter(room -> room.connection().equals(connection))
+                                .map(room -> "the room " + room.name()))
                 .flatMap(names -> names)
                 .sorted()
                 .toList();
+    }
+
+    /** The connection that a call of a tool goes out by, for a case of {@code desk}; empty when it needs none. */
+    public String connectionOf(Tool tool, String desk, String to) {
+        return switch (tool.name()) {
+            case Telling.MAIL, Telling.FIND_MAIL ->
+                letterheadOf(desk).map(Letterhead::connection).orElse("");
+            case Telling.CHAT -> roomOf(to).map(Room::connection).orElse("");
+            default -> tool.binding().connection();
+        };
+    }
+
+    /** What the mails of a desk look like; empty when it sends none. */
+    public Optional<Letterhead> letterheadOf(String desk) {
+        return Optional.ofNullable(desks.get(desk)).map(Desk::mail);
+    }
+
+    /** The room in which a desk or group is told things; empty when it has none. */
+    public Optional<Room> roomOf(String deskOrGroup) {
+        Optional<String> ofDesk = Optional.ofNullable(desks.get(deskOrGroup)).map(Desk::room);
+        return ofDesk.or(() -> Optional.ofNullable(groups.get(deskOrGroup)).map(Group::room))
+                .map(rooms::get);
     }
 
     /** A tool that is known to be there, because the page that calls it was checked. */

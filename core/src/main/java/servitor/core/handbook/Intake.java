@@ -27,6 +27,9 @@ import tools.jackson.databind.node.ObjectNode;
  * @param when which messages become a case; null for all of them
  * @param oncePer what makes a message the same as an earlier one, which then opens nothing; null for nothing
  * @param requester the account or name of the person a case is for; null for whoever sends the message
+ * @param belongs what a mail belongs to that is in no thread of ours
+ * @param acknowledge what whoever opens a case by mail hears at once, by language over {@code case} ({@link #ACKNOWLEDGED}); null for
+ *     nothing
  * @param fields how the fields of a case are filled, by their names
  */
 public record Intake(
@@ -42,6 +45,8 @@ public record Intake(
         Template subject,
         Template text,
         @Nullable Template language,
+        Belongs belongs,
+        @Nullable Acknowledgement acknowledge,
         Map<String, Template> fields,
         Places places) {
 
@@ -60,6 +65,11 @@ public record Intake(
      * @param taken the folder that mails are moved to once they are taken in; empty when they are only flagged
      */
     public record Mailbox(String connection, String folder, String taken) {
+        /** Whether both are the same folder, whatever becomes of what is taken in. */
+        public boolean isSameAs(Mailbox other) {
+            return connection.equals(other.connection) && folder.equals(other.folder);
+        }
+
         @Override
         public String toString() {
             return folder + " of " + connection + (taken.isEmpty() ? "" : ", moved to " + taken);
@@ -67,6 +77,39 @@ public record Intake(
     }
 
     public static final String MESSAGE = "message";
+
+    /** What a mail belongs to that is in no thread of ours. */
+    public enum Belongs {
+        /** A case of its own. */
+        NEW_CASE,
+        /** The newest open case that its sender has asked for at the desk, if it is proven who sent it; else a case of its own. */
+        NEWEST_OPEN;
+
+        public String word() {
+            return Words.of(this);
+        }
+    }
+
+    /** What is known of a case when it is acknowledged. */
+    public static final Shape.Fields ACKNOWLEDGED =
+            Shape.Fields.of(Map.of("id", Shape.TEXT, "subject", Shape.TEXT, "kind", Shape.TEXT));
+
+    /** An acknowledgement in several languages; in the first one for those who have asked in none of them. */
+    public record Acknowledgement(Map<String, Template> byLanguage) {
+        public Acknowledgement {
+            byLanguage = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(byLanguage));
+        }
+
+        /** What is said of {@code aCase} ({@link Intake#ACKNOWLEDGED}) to somebody who asked in {@code language}. */
+        public String words(ObjectNode aCase, String language) throws EvaluationFailed {
+            Template meant = byLanguage.getOrDefault(
+                    language,
+                    byLanguage.getOrDefault(
+                            language.split("-", 2)[0],
+                            byLanguage.values().iterator().next()));
+            return String.valueOf(Intake.words(meant, Map.of("case", TracedValue.of(aCase, Origin.HANDBOOK))));
+        }
+    }
 
     public Intake {
         fields = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(fields));

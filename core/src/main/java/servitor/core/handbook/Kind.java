@@ -17,9 +17,16 @@ import tools.jackson.databind.node.ObjectNode;
  *
  * @param openTo who is offered it, beside the people of its desk: groups, desks (for those who work there), {@link #STAFF} or
  *     {@link #EVERYBODY}
+ * @param personal whether its cases hold what nobody should read in a mail or a chat room: there only a link is sent
  */
 public record Kind(
-        String name, String title, String desk, Set<String> openTo, Map<String, Field> fields, Places places) {
+        String name,
+        String title,
+        String desk,
+        Set<String> openTo,
+        boolean personal,
+        Map<String, Field> fields,
+        Places places) {
     /** Everybody who is signed in and has a role. */
     public static final String EVERYBODY = "everybody";
     /** Everybody who works at some desk. */

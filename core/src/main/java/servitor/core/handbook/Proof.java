@@ -17,6 +17,13 @@ public enum Proof {
         return Words.of(this);
     }
 
+    /** The one that proves less of what is written {@code one} and {@code other}; an unknown word proves nothing. */
+    public static Proof weaker(String one, String other) {
+        Proof first = Words.find(Proof.class, one).orElse(CLAIMED);
+        Proof second = Words.find(Proof.class, other).orElse(CLAIMED);
+        return first.compareTo(second) >= 0 ? first : second;
+    }
+
     /** All of them, the strongest first. */
     public static List<String> words() {
         return Words.all(Proof.class);

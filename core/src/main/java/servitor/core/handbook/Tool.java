@@ -55,9 +55,6 @@ public record Tool(
         Binding binding,
         Place place) {
 
-    /** The built-in tool that {@code tell} calls: writes a note the requester reads. */
-    public static final String REPLY = "case.reply";
-
     /** How long one call may take where the tool doesn't say. */
     public static final Duration TIME_LIMIT = Duration.ofSeconds(10);
 
@@ -162,32 +159,5 @@ public record Tool(
             regex.append(regex.isEmpty() ? "" : ".*").append(java.util.regex.Pattern.quote(piece));
         }
         return name.matches(regex.toString());
-    }
-
-    public static Tool reply() {
-        var inputs = Json.object().put("type", "object").put("additionalProperties", false);
-        inputs.putObject("properties").putObject("text").put("type", "string").put("minLength", 1);
-        inputs.putArray("required").add("text");
-        return new Tool(
-                REPLY,
-                "Writes a note on the case that the requester reads.",
-                Effect.WRITE,
-                false,
-                inputs,
-                Json.object(),
-                Set.of(),
-                Set.of("text"),
-                Map.of(),
-                Set.of(),
-                Set.of(),
-                false,
-                Map.of(),
-                List.of(),
-                Map.of(),
-                null,
-                null,
-                TIME_LIMIT,
-                new Binding.BuiltIn(),
-                Place.top("tools/"));
     }
 }

@@ -328,12 +328,17 @@ public sealed interface Verb {
     }
 
     /**
-     * Sends text to the requester through the gate.
+     * Sends text through the gate.
      *
+     * @param to {@link Telling#REQUESTER}, a desk, a group, {@code person:ID}, or an expression that gives a person
      * @param by the channel
      * @param unreviewed why no person needs to have seen the text; null when one must
      */
-    record Tell(Template text, String by, @Nullable String unreviewed) implements Verb {
+    record Tell(
+            Template to,
+            Channel by,
+            Template text,
+            @Nullable String unreviewed) implements Verb {
         @Override
         public VerbForm declared() {
             return VerbForm.TELL;
@@ -342,6 +347,13 @@ public sealed interface Verb {
         @Override
         public Map<String, Template> spoken() {
             return unreviewed == null ? Map.of("text", text) : Map.of();
+        }
+
+        /** Whether it is for whoever the case is for. */
+        public boolean toRequester() {
+            return to.asConstant()
+                    .filter(one -> one.asString("").equals(Telling.REQUESTER))
+                    .isPresent();
         }
     }
 

@@ -42,7 +42,7 @@ public final class Automatic {
     }
 
     /** Delivery reports (RFC 3464), which have the type of a report or nobody to answer to (RFC 5321, section 4.5.5). */
-    private static boolean isReport(Mail mail) {
+    public static boolean isReport(Mail mail) {
         return word(mail, "Content-Type").startsWith("multipart/report")
                 || mail.header("Return-Path")
                         .map(String::strip)

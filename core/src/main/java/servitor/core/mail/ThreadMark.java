@@ -1,9 +1,11 @@
 package servitor.core.mail;
 
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /**
  * What ties a mail to its case: a Message-ID that the service made itself, or a tag in the subject. Both carry a check value made with
@@ -40,19 +42,19 @@ public record ThreadMark(Signer signer) {
 
     /** The case that a mail belongs to by what it answers, else by its subject; empty when nothing of that holds. */
     public Optional<String> caseOf(Mail mail) {
-        Optional<String> answered = Stream.of(mail.references())
-                .flatMap(all -> {
-                    // the mail that was answered stands last
-                    java.util.ArrayList<String> newestFirst = new java.util.ArrayList<>(all);
-                    java.util.Collections.reverse(newestFirst);
-                    return newestFirst.stream();
-                })
+        return caseOf(mail.references()).or(() -> tagged(mail.subject()));
+    }
+
+    /** The case of the last of these Message-IDs that is a mark; the mail that was answered stands last. */
+    public Optional<String> caseOf(List<String> messageIds) {
+        List<String> newestFirst = new ArrayList<>(messageIds);
+        Collections.reverse(newestFirst);
+        return newestFirst.stream()
                 .map(ID::matcher)
                 .filter(Matcher::matches)
                 .filter(id -> signer.hasSigned("mail " + id.group(1) + " " + id.group(2), id.group(3)))
                 .map(id -> id.group(2))
                 .findFirst();
-        return answered.or(() -> tagged(mail.subject()));
     }
 
     private Optional<String> tagged(String subject) {

@@ -24,7 +24,11 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
         return Set.copyOf(new TreeSet<>(List.of(requester.id(), openedBy)));
     }
 
-    /** A case as pages see it. */
+    /**
+     * A case as pages see it.
+     *
+     * @param channel the way it came in
+     */
     public record CaseView(
             String id,
             String kind,
@@ -36,6 +40,7 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
             JsonNode documents,
             JsonNode labels,
             String priority,
+            String channel,
             String state) {
         ObjectNode toJson() {
             return Json.object()
@@ -46,6 +51,7 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
                     .put("text", text)
                     .put("language", language)
                     .put("priority", priority)
+                    .put("channel", channel)
                     .put("state", state)
                     .<ObjectNode>set("fields", fields)
                     .<ObjectNode>set("documents", documents)
@@ -89,6 +95,7 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
                         view.documents(),
                         changes.path("labels").isArray() ? changes.get("labels") : view.labels(),
                         changes.path("priority").asString(view.priority()),
+                        view.channel(),
                         view.state()),
                 requester,
                 openedBy);
@@ -103,7 +110,19 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
                 new TracedValue(
                         view.toJson(),
                         Set.of(Origin.REQUESTER),
-                        Map.of("id", ours, "kind", ours, "desk", ours, "state", ours, "priority", ours),
+                        Map.of(
+                                "id",
+                                ours,
+                                "kind",
+                                ours,
+                                "desk",
+                                ours,
+                                "state",
+                                ours,
+                                "priority",
+                                ours,
+                                "channel",
+                                ours),
                         false));
         scope.put("requester", TracedValue.of(requester.toJson(), Origin.LOOKUP));
         scope.put("desk", TracedValue.of(Json.of(view.desk()), Origin.HANDBOOK));

@@ -5,7 +5,7 @@ import tools.jackson.databind.JsonNode;
 /**
  * Something that happened and belongs on the trail, before it has its place there.
  *
- * @param actor who did it: {@code agent:name}, {@code person:id} or {@code system}
+ * @param actor who did it: {@code agent:name}, {@code person:id}, {@code stranger:address} (who says so proves nothing) or {@code system}
  * @param step the step of the page it happened at; may be empty
  */
 public record TrailEvent(String actor, TrailWord what, String step, JsonNode data) {
@@ -17,6 +17,11 @@ public record TrailEvent(String actor, TrailWord what, String step, JsonNode dat
 
     public static String agent(String name) {
         return "agent:" + name;
+    }
+
+    /** Somebody of whom nothing is known but the address that a mail says it is from. */
+    public static String stranger(String address) {
+        return "stranger:" + address;
     }
 
     public static String person(String id) {

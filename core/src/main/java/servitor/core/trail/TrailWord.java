@@ -24,9 +24,33 @@ public enum TrailWord {
     // a case and those it is for
     CASE_OPENED(
             REQUESTER, "kind subject text requester proof fields intake", data -> "Asked: " + text(data, "subject")),
-    /** A mail became the case; {@code mail} is the digest of all of it. */
-    MAIL_TAKEN_IN(REQUESTER, "intake from proof mail by", data -> "Wrote a mail"),
-    NOTE_ADDED(PEOPLE, "audience text", data -> "Wrote a note"),
+    /** A mail opened the case, or came to it; {@code mail} is the digest of all of it, {@code became} what it became. */
+    MAIL_TAKEN_IN(REQUESTER, "intake from proof mail by became", data -> "Wrote a mail") {
+        /** What came to a case that was there stands in it as a note. */
+        @Override
+        public Weight weight(JsonNode data) {
+            return data.path("became").asString("case").equals("case") ? Weight.TELLING : Weight.EXPECTED;
+        }
+    },
+    ACKNOWLEDGED(
+            AGENT,
+            "intake to message detail",
+            data -> data.has("detail")
+                    ? "Could not acknowledge the mail: " + text(data, "detail")
+                    : "Acknowledged the mail"),
+    MAIL_UNDELIVERED(PEOPLE, Weight.NEEDS_PERSON, "message mail", data -> "A mail did not arrive"),
+    /** What came in the requester's name is less proven than what came before. */
+    PROOF_LOWERED(
+            REQUESTER,
+            "from to mail",
+            data -> "Wrote in a way that proves less: " + text(data, "to") + " instead of " + text(data, "from")),
+    CASE_REOPENED(REQUESTER, "was", data -> "Wrote again to a case that was " + text(data, "was")),
+    NAMED_PERSON(PEOPLE, "person", data -> "Named " + text(data, "person") + " as taking part"),
+    UNNAMED_PERSON(PEOPLE, "person", data -> "No longer names " + text(data, "person") + " as taking part"),
+    NOTE_ADDED(
+            PEOPLE,
+            "audience text channel proof mail",
+            data -> text(data, "channel").equals("mail") ? "Wrote a mail" : "Wrote a note"),
     DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
     EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),
     CASE_RESOLVED(PEOPLE, "note how", data -> "Resolved the case"),

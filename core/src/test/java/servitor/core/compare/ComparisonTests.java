@@ -44,6 +44,11 @@ class ComparisonTests {
                         + "‘fares.find-sailing’.",
                 "handbook.yaml | name: stand-in-writer | name: stand-in-writer, answer-as: prompt | The model ‘writer’ is asked "
                         + "differently.",
+                "kinds/pay-question.yaml | personal: true | personal: false | Whether cases of ‘A question about pay’ are personal is now ‘no’, was ‘yes’.",
+                "desks.yaml | from: it@skerryline.example | from: helpers@skerryline.example | Whom mails of the desk ‘it’ are from is now "
+                        + "‘helpers@skerryline.example’, was ‘it@skerryline.example’.",
+                "desks.yaml | connection: harbour-room | connection: other-room | Where the room ‘harbour’ is is now ‘other-room’, was ‘harbour-room’.",
+                "intake/lost-by-mail.yaml | acknowledge: \"We have it | acknowledge: \"We got it | What ‘Lost things told by mail’ acknowledges mails with is now",
                 "handbook.yaml | currency: EUR | currency: NOK | The currency is now ‘NOK’, was ‘EUR’.",
             })
     void aChangeIsSaidByWhatItMeans(String file, String from, String to, String sentence) {

@@ -331,7 +331,7 @@ final class History {
         mustBeOnTheTrail(work.key());
         Tool tool = edition.handbook().tools().get(call.tool());
         if (tool.binding() instanceof Binding.BuiltIn) {
-            return new Outcome.WriteReply(work.id(), call.args().path("text").asString(""));
+            return new Outcome.Done(new RunInput.ToolAnswered(work.id(), Json.object()));
         }
         Tool seen = mutation == Mutation.UNKNOWN_IS_TRIED_AGAIN ? Mutations.repeatable(tool) : tool;
         boolean talks = work.attempts() % 2 == 1;

@@ -156,6 +156,7 @@ final class MemoryEngineStore implements EngineStore {
                         Json.mapper().createArrayNode(),
                         Json.mapper().createArrayNode(),
                         kept.priority(),
+                        "note",
                         kept.state()),
                 new Situation.Requester("ines", "Ines", "P-1", "osei", Set.of(), "signed-in"),
                 "ines");

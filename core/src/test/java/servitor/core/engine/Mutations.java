@@ -47,6 +47,7 @@ final class Mutations {
                         book.house(),
                         book.desks(),
                         book.groups(),
+                        book.rooms(),
                         book.kinds(),
                         book.intake(),
                         book.agents(),

@@ -17,7 +17,7 @@ import tools.jackson.databind.JsonNode;
 
 class ExpressionTests {
     private static final JsonNode BOOKING = Json.read(
-            "{\"paid\":84.50,\"sails-on\":\"Tue\",\"n\":80,\"sailing\":{\"state\":\"cancelled\"},\"tags\":[\"a\",\"b\"],\"none\":null}",
+            "{\"paid\":84.50,\"words\":\"My SK-48213 from Varra, not SK-1\",\"sails-on\":\"Tue\",\"n\":80,\"sailing\":{\"state\":\"cancelled\"},\"tags\":[\"a\",\"b\"],\"none\":null}",
             JsonNode.class);
 
     @ParameterizedTest
@@ -33,6 +33,9 @@ class ExpressionTests {
                 "booking.none == null | true",
                 "booking.`sails-on` == 'Tue' | true",
                 "size(booking.tags) == 3 | false",
+                "find(booking.words, 'SK-[0-9]{5}') == 'SK-48213' | true",
+                "find(booking.words, 'from ([A-Z][a-z]+)') == 'Varra' | true",
+                "find(booking.words, 'nothing like it') == '' | true",
             })
     void conditionsHoldOverJson(String text, boolean expected) throws Exception {
         assertThat(Expression.parse(text).holds(Map.of("booking", BOOKING))).isEqualTo(expected);
@@ -40,7 +43,13 @@ class ExpressionTests {
 
     @ParameterizedTest
     @ValueSource(
-            strings = {"booking.missing == 1", "nothing.at.all", "booking.paid", "1 / 0 == 1", "booking.tags[9] == 'x'"
+            strings = {
+                "booking.missing == 1",
+                "nothing.at.all",
+                "booking.paid",
+                "1 / 0 == 1",
+                "booking.tags[9] == 'x'",
+                "find(booking.words, '[') == ''"
             })
     void whatHasNoValueIsAFailureNeverAYes(String text) throws Exception {
         Expression expression = Expression.parse(text);

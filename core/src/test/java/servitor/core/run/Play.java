@@ -26,6 +26,7 @@ class Play {
     final List<Command> commands = new ArrayList<>();
     final List<servitor.core.mandate.ProposedCall> judged = new ArrayList<>();
     String proof = "signed-in";
+    String channel = "note";
     String text = "You cancelled SK-48213.";
     String fields = "{\"booking\":\"SK-48213\"}";
     Instant now = Instant.parse("2026-11-24T09:00:00Z");
@@ -52,6 +53,7 @@ class Play {
                 read("[]"),
                 read("[]"),
                 "normal",
+                channel,
                 "working");
         return new Situation(
                 now, view, new Requester("ines", "Ines Halloran", "P-1042", "osei", Set.of(), proof), "ines");

@@ -80,6 +80,7 @@ class ReviewRuleTests {
                                 view.documents(),
                                 view.labels(),
                                 view.priority(),
+                                view.channel(),
                                 view.state()),
                         was.requester(),
                         was.openedBy());

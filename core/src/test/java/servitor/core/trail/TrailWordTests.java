@@ -20,7 +20,11 @@ class TrailWordTests {
     void onlyWhatNeedsAPersonSignals() {
         assertThat(TrailWord.values())
                 .filteredOn(word -> word.weight(Json.object()) == TrailWord.Weight.NEEDS_PERSON)
-                .containsExactlyInAnyOrder(TrailWord.APPROVAL_OPENED, TrailWord.HANDED_OVER, TrailWord.IN_DOUBT);
+                .containsExactlyInAnyOrder(
+                        TrailWord.APPROVAL_OPENED,
+                        TrailWord.HANDED_OVER,
+                        TrailWord.IN_DOUBT,
+                        TrailWord.MAIL_UNDELIVERED);
     }
 
     @Test

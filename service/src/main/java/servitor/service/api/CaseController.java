@@ -6,15 +6,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -42,6 +45,7 @@ import servitor.service.cases.DocumentRow;
 import servitor.service.cases.Documents;
 import servitor.service.cases.Documents.NewDocument;
 import servitor.service.cases.Events;
+import servitor.service.intake.MailRow;
 import servitor.service.intake.MailStore;
 import servitor.service.ledger.TrailStore;
 import servitor.service.people.Access;
@@ -196,19 +200,38 @@ class CaseController {
                 .body(found.content());
     }
 
-    /** The mails that the case was opened by. */
+    /** The mails that the case was opened by, and those that came to it. */
     @GetMapping("/{id}/mails")
     List<IntakeController.MailView> mails(Person person, @PathVariable String id) {
-        return mails.ofCase(find(person, id).id()).stream()
+        return mails(person, find(person, id))
                 .map(IntakeController.MailView::of)
                 .toList();
+    }
+
+    /** What strangers, the desk and mail servers wrote is for the people of the desk. */
+    private Stream<MailRow> mails(Person person, CaseRow row) {
+        return mails.ofCase(row.id()).stream().filter(one -> person.seesAsStaff(row) || one.isOfWhoAsked());
+    }
+
+    /** Names somebody as taking part, so that their mails are no stranger's. */
+    @PutMapping("/{id}/people/{named}")
+    CaseDetail name(Person person, @PathVariable String id, @PathVariable String named) {
+        cases.name(person, id, named, true);
+        return detail(person, find(person, id));
+    }
+
+    /** Takes that back. */
+    @DeleteMapping("/{id}/people/{named}")
+    CaseDetail unname(Person person, @PathVariable String id, @PathVariable String named) {
+        cases.name(person, id, named, false);
+        return detail(person, find(person, id));
     }
 
     /** A mail as it came, with all of its headers; always as a download. */
     @GetMapping("/{id}/mails/{mail}")
     ResponseEntity<byte[]> mail(Person person, @PathVariable String id, @PathVariable String mail) {
         CaseRow row = find(person, id);
-        byte[] content = mails.ofCase(row.id()).stream()
+        byte[] content = mails(person, row)
                 .filter(one -> one.id().equals(mail))
                 .findFirst()
                 .flatMap(one -> mails.content(one.id()))
@@ -286,6 +309,7 @@ class CaseController {
                                 .map(one -> new RelationView(one.what(), one.other()))
                                 .toList()
                         : List.of(),
+                staff ? caseStore.named(row.id()).stream().map(describe::person).toList() : List.of(),
                 caseStore.notes(row.id()).stream()
                         .filter(note -> staff || Audience.REQUESTER.is(note.audience()))
                         .map(describe::note)

@@ -11,12 +11,11 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import servitor.core.handbook.Intake;
 import servitor.core.json.Json;
 import servitor.service.intake.Intakes;
 import servitor.service.intake.MailIntake;
 import servitor.service.intake.MailRow;
-import servitor.service.intake.MailStore;
+import servitor.service.intake.Mailboxes;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
@@ -26,12 +25,12 @@ import tools.jackson.databind.JsonNode;
 class IntakeController {
     private final Intakes intakes;
     private final MailIntake mailIntake;
-    private final MailStore mails;
+    private final Mailboxes mailboxes;
 
-    IntakeController(Intakes intakes, MailIntake mailIntake, MailStore mails) {
+    IntakeController(Intakes intakes, MailIntake mailIntake, Mailboxes mailboxes) {
         this.intakes = intakes;
         this.mailIntake = mailIntake;
-        this.mails = mails;
+        this.mailboxes = mailboxes;
     }
 
     record IntakeView(
@@ -41,16 +40,14 @@ class IntakeController {
             String kind,
             String desk,
             JsonNode message,
-            @Nullable MailboxView mailbox) {}
+            Mailboxes.@Nullable State mailbox) {}
 
-    /** {@code looked} is null as long as nobody has; {@code trouble} is empty when it could be read. */
-    record MailboxView(
-            String connection, String folder, @Nullable Instant looked, String trouble) {}
-
-    /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that. */
-    record MailView(String id, Instant received, String sender, String subject, String proof, String reason) {
+    /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that, {@code became} what became of it. */
+    record MailView(
+            String id, Instant received, String sender, String subject, String proof, String reason, String became) {
         static MailView of(MailRow row) {
-            return new MailView(row.id(), row.received(), row.sender(), row.subject(), row.proof(), row.reason());
+            return new MailView(
+                    row.id(), row.received(), row.sender(), row.subject(), row.proof(), row.reason(), row.became());
         }
     }
 
@@ -75,12 +72,28 @@ class IntakeController {
         return Made.at("/api/cases/" + id, new TakenView("opened", id, null, null));
     }
 
-    /** {@code outcome} is {@code opened}, {@code known}, {@code left-out} or {@code tried}. */
+    /** {@code outcome} is {@code opened}, {@code joined}, {@code known}, {@code left-out} or {@code tried}. */
     record TakenView(
             String outcome,
             @Nullable String id,
             @Nullable String why,
             @Nullable JsonNode would) {}
+
+    /** Takes a mail in from a file. */
+    @PostMapping(value = "/{name}/mails", consumes = "message/rfc822")
+    ResponseEntity<TakenView> takeMail(
+            Person person,
+            @PathVariable String name,
+            @RequestBody byte[] mail,
+            @RequestParam(name = "try", defaultValue = "false") boolean dry) {
+        MailIntake.Given given =
+                mailIntake.takeGiven(person, name, mail, dry).orElseThrow(() -> new NotFound("mailbox", name));
+        String id = given.caseId().isEmpty() ? null : given.caseId();
+        TakenView view = new TakenView(given.outcome(), id, given.why().isEmpty() ? null : given.why(), given.would());
+        return id == null
+                ? ResponseEntity.ok(view)
+                : Made.at("/api/cases/" + id, given.outcome().equals("opened"), view);
+    }
 
     @GetMapping
     List<IntakeView> list(Person person) {
@@ -92,17 +105,8 @@ class IntakeController {
                         known.kind().name(),
                         known.kind().desk(),
                         known.intake().message().schema(),
-                        mailbox(known.intake())))
+                        mailboxes.of(known.intake())))
                 .toList();
-    }
-
-    private @Nullable MailboxView mailbox(Intake intake) {
-        Intake.Mailbox at = intake.mailbox();
-        return at == null
-                ? null
-                : mails.mailbox(intake.name())
-                        .map(row -> new MailboxView(at.connection(), at.folder(), row.looked(), row.trouble()))
-                        .orElse(new MailboxView(at.connection(), at.folder(), null, ""));
     }
 
     @PostMapping("/{name}")

@@ -1,5 +1,7 @@
 package servitor.service.api;
 
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
@@ -12,13 +14,16 @@ import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.CaseState;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
+import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.ApprovalFilter;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.cases.CaseFilter;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
+import servitor.service.cases.NoteRow;
 import servitor.service.dispatch.ConnectionLimits;
+import servitor.service.intake.Mailboxes;
 import servitor.service.people.Person;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunStore;
@@ -29,6 +34,7 @@ import servitor.service.runs.Stops;
 class TodayController {
     private static final int MOST = 25;
     private static final int SETTLED = 10;
+    private static final Duration LATELY = Duration.ofDays(3);
 
     private final ApprovalStore approvalStore;
     private final RunStore runStore;
@@ -36,6 +42,8 @@ class TodayController {
     private final ViewMapper describe;
     private final ConnectionLimits lines;
     private final Stops stops;
+    private final Mailboxes mailboxes;
+    private final Clock clock;
 
     TodayController(
             ApprovalStore approvalStore,
@@ -43,7 +51,11 @@ class TodayController {
             CaseStore caseStore,
             ViewMapper describe,
             ConnectionLimits lines,
-            Stops stops) {
+            Stops stops,
+            Mailboxes mailboxes,
+            Clock clock) {
+        this.mailboxes = mailboxes;
+        this.clock = clock;
         this.stops = stops;
         this.approvalStore = approvalStore;
         this.runStore = runStore;
@@ -57,12 +69,17 @@ class TodayController {
     /** A connection that failed so often that nothing is sent to it until then. */
     record Resting(String connection, Instant until) {}
 
+    /** A note that was told to somebody of the house, or to a group or desk of theirs. */
+    record Told(NoteView note, CaseSummary about) {}
+
     record Today(
             List<ApprovalSummary> asked,
             List<Working> inDoubt,
             List<Working> troubled,
             List<Resting> resting,
+            List<Mailboxes.State> mailboxes,
             List<StopController.StopView> stopped,
+            List<Told> told,
             List<CaseSummary> handedOver,
             List<Working> working,
             List<CaseSummary> settled) {}
@@ -78,13 +95,27 @@ class TodayController {
                 runs(person, runStore.inDoubt(person.staffDesks(), MOST)),
                 runs(person, troubled),
                 person.seesTheHouse() ? resting() : List.of(),
+                mailboxes.failing(person),
                 person.seesTheHouse() ? stopped(person) : List.of(),
+                told(person),
                 handedOver(person, troubled),
                 runs(person, runStore.active(person.staffDesks(), MOST)),
                 cases(person, CaseState.RESOLVED).stream()
                         .sorted(Comparator.comparing(CaseSummary::updated).reversed())
                         .limit(SETTLED)
                         .toList());
+    }
+
+    /** What was told to a person lately, about cases they see. */
+    private List<Told> told(Person person) {
+        List<NoteRow> notes = caseStore.told(person, clock.instant().minus(LATELY), MOST);
+        Map<String, CaseRow> cases =
+                caseStore.all(notes.stream().map(NoteRow::caseId).collect(Collectors.toSet()));
+        return notes.stream()
+                .map(note -> new Told(
+                        describe.note(note),
+                        describe.summary(person, Objects.requireNonNull(cases.get(note.caseId())))))
+                .toList();
     }
 
     private List<Resting> resting() {

@@ -100,6 +100,7 @@ class ViewMapper {
         return switch (sort) {
             case "person" -> person(id);
             case "agent" -> new Actor(id, agentTitle(id), "agent");
+            case "stranger" -> new Actor(id, id, "stranger");
             default -> new Actor("system", "Servitor", "system");
         };
     }
@@ -150,6 +151,7 @@ class ViewMapper {
                 row.desk(),
                 person(row.requester()),
                 row.proof(),
+                row.channel(),
                 row.state(),
                 waitingFor(viewer, row),
                 row.priority(),
@@ -177,7 +179,17 @@ class ViewMapper {
     }
 
     NoteView note(NoteRow row) {
-        return new NoteView(row.id(), row.at(), actor(row.author()), row.audience(), row.written(), row.text());
+        return new NoteView(
+                row.id(),
+                row.at(),
+                actor(row.author()),
+                row.audience(),
+                row.written(),
+                row.text(),
+                row.channel(),
+                row.told().isEmpty() ? null : whom(row.told()),
+                row.proof().isEmpty() ? null : row.proof(),
+                row.mail().isEmpty() ? null : row.mail());
     }
 
     RunController.RunSummary runSummary(RunRow row) {

@@ -26,6 +26,7 @@ final class Views {
             String desk,
             Actor requester,
             String proof,
+            String channel,
             String state,
             @Nullable String waitingFor,
             String priority,
@@ -34,7 +35,8 @@ final class Views {
         /** The same, waiting for this. */
         CaseSummary waitingFor(String what) {
             return new CaseSummary(
-                    id, subject, kind, kindTitle, desk, requester, proof, state, what, priority, created, updated);
+                    id, subject, kind, kindTitle, desk, requester, proof, channel, state, what, priority, created,
+                    updated);
         }
     }
 
@@ -49,11 +51,26 @@ final class Views {
             List<String> labels,
             List<DocumentView> documents,
             List<RelationView> relations,
+            List<Actor> people,
             List<NoteView> notes,
             List<RunView> runs,
             List<ApprovalSummary> approvals) {}
 
-    record NoteView(String id, Instant at, Actor author, String audience, boolean written, String text) {}
+    /**
+     * A note: {@code channel} is the way it came or went out, {@code told} whom of the house it was told (null for everybody who may
+     * read it), {@code proof} how well it is known who wrote it (null where that is no question), {@code mail} the mail it came as.
+     */
+    record NoteView(
+            String id,
+            Instant at,
+            Actor author,
+            String audience,
+            boolean written,
+            String text,
+            String channel,
+            @Nullable String told,
+            @Nullable String proof,
+            @Nullable String mail) {}
 
     record DocumentView(String id, Instant at, Actor author, String name, String type, int size) {}
 
@@ -80,7 +97,7 @@ final class Views {
             Instant created,
             Instant updated) {}
 
-    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck} or {@code late}. */
+    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck}, {@code late} or {@code undelivered}. */
     record TroubleView(String id, String what, String step, String problem, String detail, Instant at) {}
 
     /** What happened on a case, with the lanes it happened in, in their order. */

@@ -3,6 +3,7 @@ package servitor.service.cases;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
@@ -67,12 +68,12 @@ interface CaseMapper {
 
     /** Writes new cases, one element of each column for each of them. */
     @Insert("""
-            insert into case_record (id, number, desk, kind, requester, proof, opened_by, subject, text, language, priority, labels, fields,
+            insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, text, language, priority, labels, fields,
               state, waiting_for, created, updated, version)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{number} as bigint array), cast(#{desk} as varchar array),
               cast(#{kind} as varchar array), cast(#{requester} as varchar array), cast(#{proof} as varchar array),
-              cast(#{openedBy} as varchar array), cast(#{subject} as varchar array), cast(#{text} as varchar array),
+              cast(#{channel} as varchar array), cast(#{openedBy} as varchar array), cast(#{subject} as varchar array), cast(#{text} as varchar array),
               cast(#{language} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
               cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
               cast(#{created} as timestamp(6) with time zone array), cast(#{updated} as timestamp(6) with time zone array),
@@ -89,6 +90,27 @@ interface CaseMapper {
               cast(#{updated} as timestamp(6) with time zone array), cast(#{version} as int array))
             """)
     void update(CaseColumns columns);
+
+    @Update("update case_record set proof = #{proof}, version = version + 1 where id = #{id}")
+    void proven(String id, String proof);
+
+    @Select("select person from case_person where case_id = #{caseId} order by person")
+    List<String> named(String caseId);
+
+    @Update(
+            "merge into case_person (case_id, person, named_by, at) key (case_id, person) values (#{caseId}, #{person}, "
+                    + "#{by}, #{at})")
+    void name(String caseId, String person, String by, Instant at);
+
+    @Delete("delete from case_person where case_id = #{caseId} and person = #{person}")
+    int unname(String caseId, String person);
+
+    /** The requester's open cases of a desk, the newest first. */
+    @Select(
+            "select * from case_record where requester = #{requester} and desk = #{desk} and state not in ('resolved', 'closed') "
+                    + "order by requester, number desc fetch first 1 rows only")
+    @Nullable
+    CaseRow newestOpen(String requester, String desk);
 
     @Insert("insert into document (id, case_id, at, author, name, type, size, digest, text, content) values "
             + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
@@ -112,13 +134,28 @@ interface CaseMapper {
     @Select("select * from note where case_id = #{caseId} order by at, id")
     List<NoteRow> notes(String caseId);
 
+    /** Notes that were told to any of {@code names}, about cases that the person sees as staff or as their own, the newest first. */
+    @Select("""
+            <script>
+            select n.* from note n join case_record c on c.id = n.case_id where n.told in
+              <foreach collection="names" item="t" open="(" separator="," close=")">#{t}</foreach>
+            and n.at &gt;= #{since} and (c.requester = #{me}
+              <if test="desks.size() > 0">or c.desk in
+                <foreach collection="desks" item="d" open="(" separator="," close=")">#{d}</foreach></if>)
+            order by n.at desc, n.id fetch first #{limit} rows only
+            </script>
+            """)
+    List<NoteRow> told(Collection<String> names, String me, Collection<String> desks, Instant since, int limit);
+
     /** Writes notes, one element of each column for each of them; one whose id is there already stays as it is. */
     @Insert("""
-            insert into note (id, case_id, at, author, audience, written, text)
+            insert into note (id, case_id, at, author, audience, written, text, channel, told, proof, mail)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{caseId} as varchar array), cast(#{at} as timestamp(6) with time zone array),
               cast(#{author} as varchar array), cast(#{audience} as varchar array), cast(#{written} as boolean array),
-              cast(#{text} as varchar array)) as added (id, case_id, at, author, audience, written, text)
+              cast(#{text} as varchar array), cast(#{channel} as varchar array), cast(#{told} as varchar array),
+              cast(#{proof} as varchar array), cast(#{mail} as varchar array))
+              as added (id, case_id, at, author, audience, written, text, channel, told, proof, mail)
             where not exists (select 1 from note n where n.id = added.id)
             """)
     void insertNotes(NoteColumns columns);

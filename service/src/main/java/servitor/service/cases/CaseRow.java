@@ -4,7 +4,7 @@ import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 import servitor.service.people.DeskCase;
 
-/** A case as the table holds it; {@code labels} and {@code fields} are JSON. */
+/** A case as the table holds it; {@code labels} and {@code fields} are JSON, {@code channel} is the way it came in. */
 public record CaseRow(
         String id,
         long number,
@@ -12,6 +12,7 @@ public record CaseRow(
         String kind,
         String requester,
         String proof,
+        String channel,
         String openedBy,
         String subject,
         String text,
@@ -49,6 +50,7 @@ public record CaseRow(
                 kind,
                 requester,
                 proof,
+                channel,
                 openedBy,
                 subject,
                 text,

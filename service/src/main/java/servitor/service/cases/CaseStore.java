@@ -2,6 +2,7 @@ package servitor.service.cases;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +12,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import servitor.core.handbook.Telling;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.LedgerTransaction.Changed;
 import servitor.service.people.Person;
@@ -86,6 +88,15 @@ public class CaseStore {
         return cases.notes(caseId);
     }
 
+    /** Notes that were told to a person, or to a group or desk of theirs, about cases they see. */
+    public List<NoteRow> told(Person person, Instant since, int limit) {
+        LedgerTransaction.writeHeld();
+        Set<String> names = new HashSet<>(person.groups());
+        names.addAll(person.staffDesks());
+        names.add(Telling.PERSON + person.id());
+        return person.isStaff() ? cases.told(names, person.id(), person.staffDesks(), since, limit) : List.of();
+    }
+
     public List<DocumentRow> documents(String caseId) {
         return cases.documents(caseId);
     }
@@ -143,6 +154,35 @@ public class CaseStore {
         cases.insertDocument(row);
         tx.forgetCase(of.id());
         changed(tx, of);
+    }
+
+    /** What is known of a case's requester is less, or more, than it was. */
+    void proven(LedgerTransaction tx, CaseRow row, String proof) {
+        LedgerTransaction.writeHeld();
+        cases.proven(row.id(), proof);
+        tx.forgetCase(row.id());
+        changed(tx, row);
+    }
+
+    /** The people beside its requester whom staff have named as taking part in a case. */
+    public List<String> named(String caseId) {
+        return cases.named(caseId);
+    }
+
+    void name(LedgerTransaction tx, CaseRow row, String person, String by) {
+        cases.name(row.id(), person, by, tx.now());
+        changed(tx, row);
+    }
+
+    boolean unname(LedgerTransaction tx, CaseRow row, String person) {
+        changed(tx, row);
+        return cases.unname(row.id(), person) > 0;
+    }
+
+    /** The newest case of a desk that somebody asked for and that is still open. */
+    public Optional<CaseRow> newestOpen(String requester, String desk) {
+        LedgerTransaction.writeHeld();
+        return Optional.ofNullable(cases.newestOpen(requester, desk));
     }
 
     public void relate(RelationRow row) {

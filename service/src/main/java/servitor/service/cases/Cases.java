@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
@@ -11,6 +12,7 @@ import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
 import servitor.core.handbook.Audience;
 import servitor.core.handbook.CaseState;
+import servitor.core.handbook.Channel;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Priority;
 import servitor.core.handbook.Proof;
@@ -28,6 +30,7 @@ import servitor.service.people.NotAllowed;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Opens cases, adds notes to them, starts pages on them and resolves them. */
 @Service
@@ -105,7 +108,126 @@ public class Cases {
         check(wanted, kind, fields);
         offered(meant, kind);
         notTooMany(tx, meant.id());
-        return insert(tx, meant, wanted, kind, meant.id(), proof.word(), fields, null, "", intake);
+        return insert(tx, meant, wanted, kind, meant.id(), proof, Channel.MAIL, fields, null, "", intake);
+    }
+
+    /**
+     * What came by mail to a case that is there.
+     *
+     * @param author as the trail names who wrote it
+     * @param name as people call them
+     * @param asked whether they are who asked, so that whoever waits for their answer has it
+     * @param mail the mail it came as
+     */
+    public record MailNote(
+            String author, String name, Audience audience, String text, Proof proof, String mail, boolean asked) {}
+
+    /**
+     * Adds what came by mail, in the transaction that notes the mail as taken in. What comes in the name of who asked lowers what is
+     * known of them if it proves less, and opens a case again that was done with.
+     */
+    public void takeIn(LedgerTransaction tx, CaseRow row, MailNote said) {
+        NoteRow note = new NoteRow(
+                "N-" + UUID.randomUUID(),
+                row.id(),
+                tx.now(),
+                said.author(),
+                said.audience().word(),
+                false,
+                said.text(),
+                Channel.MAIL.word(),
+                "",
+                said.proof().word(),
+                said.mail());
+        if (said.asked()) {
+            lowerProof(tx, row, said.proof(), said.mail());
+        }
+        add(tx, row, note);
+        if (said.asked()) {
+            answered(tx, row, note, said.name());
+        }
+    }
+
+    /** What is known of a case's requester is as much as the weakest of what came in their name. */
+    private void lowerProof(LedgerTransaction tx, CaseRow row, Proof proof, String mail) {
+        String weaker = Proof.weaker(row.proof(), proof.word()).word();
+        if (!weaker.equals(row.proof())) {
+            caseStore.proven(tx, row, weaker);
+            tx.trail(
+                    row.id(),
+                    "",
+                    new TrailEvent(
+                            TrailEvent.SYSTEM,
+                            TrailWord.PROOF_LOWERED,
+                            "",
+                            Json.object()
+                                    .put("from", row.proof())
+                                    .put("to", weaker)
+                                    .put("mail", mail)));
+        }
+    }
+
+    private void add(LedgerTransaction tx, CaseRow row, NoteRow note) {
+        caseStore.insertNote(tx, note, row);
+        ObjectNode data = Json.object().put("audience", note.audience()).put("text", note.text());
+        if (!note.mail().isEmpty()) {
+            data.put("channel", note.channel()).put("proof", note.proof()).put("mail", note.mail());
+        }
+        tx.trail(row.id(), "", new TrailEvent(note.author(), TrailWord.NOTE_ADDED, "", data));
+    }
+
+    /** Whoever asked has written again: runs that wait for that go on; where none is left, people see to it. */
+    private void answered(LedgerTransaction tx, CaseRow row, NoteRow note, String name) {
+        boolean done = CaseState.RESOLVED.is(row.state()) || CaseState.CLOSED.is(row.state());
+        if (done && tx.store().activeRuns(row.id()).isEmpty()) {
+            tx.trail(
+                    row.id(),
+                    "",
+                    new TrailEvent(
+                            note.author(),
+                            TrailWord.CASE_REOPENED,
+                            "",
+                            Json.object().put("was", row.state())));
+            tx.store().show(row.id(), CaseState.WITH_PEOPLE.word(), null);
+        }
+        engine.arrived(
+                tx.store(),
+                row.id(),
+                "reply",
+                "",
+                TracedValue.of(
+                        Json.object()
+                                .put("text", note.text())
+                                .put("by", name)
+                                .put("at", note.at().toString()),
+                        Origin.REQUESTER));
+    }
+
+    /** Names somebody as taking part in a case, so that their mails are no stranger's, or takes that back. */
+    public void name(Person by, String caseId, String person, boolean named) {
+        Person meant = people.find(person)
+                .orElseThrow(() -> new InvalidCase(List.of("person: there is no person ‘" + person + "’")));
+        writer.write(tx -> {
+            CaseRow row = caseStore.seenBy(by, caseId);
+            Access.WRITE_STAFF_NOTES.require(by, row);
+            boolean changes = named != caseStore.named(caseId).contains(meant.id());
+            if (changes && named) {
+                caseStore.name(tx, row, meant.id(), by.id());
+            } else if (changes) {
+                caseStore.unname(tx, row, meant.id());
+            }
+            if (changes) {
+                tx.trail(
+                        caseId,
+                        "",
+                        new TrailEvent(
+                                TrailEvent.person(by.id()),
+                                named ? TrailWord.NAMED_PERSON : TrailWord.UNNAMED_PERSON,
+                                "",
+                                Json.object().put("person", meant.id())));
+            }
+            return row;
+        });
     }
 
     private static void offered(Person meant, Kind kind) {
@@ -150,8 +272,9 @@ public class Cases {
             }
             notTooMany(tx, requester);
             // a message proves nothing by itself, not even when it names whoever sent it
-            String proof = (forSelf && intake.isEmpty() ? Proof.SIGNED_IN : Proof.CLAIMED).word();
-            CaseRow row = insert(tx, person, wanted, kind, requester, proof, fields, key, digest, intake);
+            Proof proof = forSelf && intake.isEmpty() ? Proof.SIGNED_IN : Proof.CLAIMED;
+            Channel channel = intake.isEmpty() ? Channel.NOTE : Channel.WEBHOOK;
+            CaseRow row = insert(tx, person, wanted, kind, requester, proof, channel, fields, key, digest, intake);
             return new Opened(row, true);
         });
         return opened.isNew() ? new Opened(caseStore.find(opened.row().id()).orElseThrow(), true) : opened;
@@ -221,7 +344,8 @@ public class Cases {
             NewCase wanted,
             Kind kind,
             String requester,
-            String proof,
+            Proof proof,
+            Channel channel,
             JsonNode fields,
             @Nullable String key,
             String digest,
@@ -234,7 +358,8 @@ public class Cases {
                 kind.desk(),
                 kind.name(),
                 requester,
-                proof,
+                proof.word(),
+                channel.word(),
                 person.id(),
                 wanted.subject().strip(),
                 wanted.text() == null ? "" : wanted.text().strip(),
@@ -256,7 +381,7 @@ public class Cases {
                 .put("subject", row.subject())
                 .put("text", row.text())
                 .put("requester", requester)
-                .put("proof", proof);
+                .put("proof", proof.word());
         data.set("fields", fields);
         if (!intake.isEmpty()) {
             data.put("intake", intake);
@@ -277,7 +402,7 @@ public class Cases {
             if (forStaff) {
                 Access.WRITE_STAFF_NOTES.require(person, row);
             }
-            String id = "N-" + java.util.UUID.randomUUID();
+            String id = "N-" + UUID.randomUUID();
             NoteRow note = new NoteRow(
                     id,
                     caseId,
@@ -285,28 +410,14 @@ public class Cases {
                     TrailEvent.person(person.id()),
                     (forStaff ? Audience.STAFF : Audience.REQUESTER).word(),
                     false,
-                    text.strip());
-            caseStore.insertNote(tx, note, row);
-            tx.trail(
-                    caseId,
+                    text.strip(),
+                    Channel.NOTE.word(),
                     "",
-                    new TrailEvent(
-                            note.author(),
-                            TrailWord.NOTE_ADDED,
-                            "",
-                            Json.object().put("audience", note.audience()).put("text", note.text())));
+                    "",
+                    "");
+            add(tx, row, note);
             if (row.requester().equals(person.id()) && !forStaff) {
-                engine.arrived(
-                        tx.store(),
-                        caseId,
-                        "reply",
-                        "",
-                        TracedValue.of(
-                                Json.object()
-                                        .put("text", note.text())
-                                        .put("by", person.name())
-                                        .put("at", note.at().toString()),
-                                Origin.REQUESTER));
+                answered(tx, row, note, person.name());
             }
             return note;
         });
@@ -321,7 +432,7 @@ public class Cases {
                 throw new InvalidCase(List.of(
                         "how: say in 1 to " + LONGEST_TEXT + " characters what was done, for those who come after"));
             }
-            String id = "N-" + java.util.UUID.randomUUID();
+            String id = "N-" + UUID.randomUUID();
             runControl.resolve(
                     tx.store(),
                     caseId,

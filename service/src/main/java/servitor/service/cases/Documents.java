@@ -60,7 +60,7 @@ public class Documents {
     }
 
     /**
-     * Keeps what came with a mail, in the transaction that opens its case: what is empty or too large stays in the mail alone. A run
+     * Keeps what came with a mail, in the transaction that takes it in: what is empty or too large stays in the mail alone. A run
      * that began by asking for a document goes on with it.
      */
     public void keep(LedgerTransaction tx, CaseRow row, Person by, List<Mail.Attachment> attachments) {
@@ -70,7 +70,7 @@ public class Documents {
                 .forEach(one -> {
                     DocumentRow document =
                             row(tx, row.id(), by, new NewDocument(one.name(), one.type(), one.content()));
-                    add(tx, row, document, Origin.REQUESTER);
+                    add(tx, row, document, by.asked(row) ? Origin.REQUESTER : Origin.PERSON);
                 });
     }
 

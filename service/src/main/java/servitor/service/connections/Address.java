@@ -7,6 +7,7 @@ import java.util.regex.Pattern;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.ProgramAddress;
 import servitor.connectors.mail.MailAddress;
+import servitor.connectors.mail.SubmissionAddress;
 
 /** Addresses of outside systems, checked when they are set. */
 final class Address {
@@ -32,6 +33,10 @@ final class Address {
             MailAddress.of(URI.create(url));
             return url;
         }
+        if (url.startsWith("smtp")) {
+            SubmissionAddress.of(URI.create(url));
+            return url;
+        }
         if (url.startsWith("jdbc:")) {
             // files, scripts and settings of a driver could do anything; a name and a password belong to the sign-in
             if (!Connectors.asksDatabase(url)) {
@@ -44,7 +49,7 @@ final class Address {
         String checked = checked(
                 url,
                 WITH_HOST,
-                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, tcp, ssh, jdbc or exec");
+                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, smtp, smtps, smtp+tls, tcp, ssh, jdbc or exec");
         if (url.startsWith("ssh:")
                 && !String.valueOf(URI.create(checked).getRawQuery()).matches(HOST_KEY)) {
             throw new IllegalArgumentException("‘" + url

@@ -100,6 +100,19 @@ public final class KeyRing {
         return signed;
     }
 
+    /** Whether a key of the file made a signature of {@code text} that begins so; the caller sees to it that it is long enough. */
+    synchronized boolean hasSignedBeginning(String text, String beginning) {
+        byte[] shown = beginning.getBytes(StandardCharsets.UTF_8);
+        boolean signed = false;
+        for (byte[] key : read().values()) {
+            String whole = signature(key, text);
+            byte[] own = whole.substring(0, Math.min(whole.length(), beginning.length()))
+                    .getBytes(StandardCharsets.UTF_8);
+            signed |= MessageDigest.isEqual(own, shown);
+        }
+        return signed;
+    }
+
     /** Signs with a key made from that of the file, so that no key does two things. */
     private static String signature(byte[] key, String text) {
         byte[] own = hmac(key, "servitor signs");

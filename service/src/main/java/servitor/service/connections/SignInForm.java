@@ -14,7 +14,8 @@ import servitor.connectors.signin.BrowserSignIn.Provider;
 /**
  * How to sign in, as an admin gives it. Which fields are needed depends on the kind.
  *
- * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key}, {@code client-credentials} or
+ * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key}, {@code signature} and {@code path} (of web
+ *     hooks), {@code client-credentials} or
  *     {@code authorization-code} (somebody signs in there in a browser; what isn't given of the last six is found out)
  * @param issuer the authorization server's name for itself, whose description says the rest (RFC 8414)
  * @param resource what tokens are asked for (RFC 8707)
@@ -42,6 +43,10 @@ public record SignInForm(
             Set.of("secret"),
             "api-key",
             Set.of("header", "secret"),
+            "signature",
+            Set.of("secret"),
+            "path",
+            Set.of("secret"),
             "client-credentials",
             Set.of("user", "secret", "tokenUrl", "scope"),
             BY_BROWSER,
@@ -63,6 +68,8 @@ public record SignInForm(
             case "password" -> new Credentials.Password(needed("user", user), needed("secret", secret));
             case "key" -> new Credentials.Key(needed("user", user), pem());
             case "bearer" -> new Credentials.Bearer(needed("secret", secret));
+            case "signature" -> new Credentials.Signing(needed("secret", secret));
+            case "path" -> new Credentials.SecretPath(needed("secret", secret));
             case "api-key" -> new Credentials.ApiKey(headerName(), needed("secret", secret));
             case "client-credentials" ->
                 new Credentials.ClientCredentials(
@@ -74,7 +81,7 @@ public record SignInForm(
             default ->
                 throw new IllegalArgumentException("‘" + kind
                         + "’ is no way of signing in; there are none, password, key, bearer, api-key, "
-                        + "client-credentials and authorization-code.");
+                        + "signature, path, client-credentials and authorization-code.");
         };
     }
 

@@ -241,10 +241,6 @@ public class Dispatcher implements SmartLifecycle {
         }
     }
 
-    private Handbook handbook(Work work) {
-        return editions.get(runStore.editionOf(work.run())).handbook();
-    }
-
     private void carryOut(Work work, long since) {
         try {
             Optional<Outcome> outcome = overItsConnection(work, since);
@@ -325,12 +321,13 @@ public class Dispatcher implements SmartLifecycle {
         if (work.command() instanceof Command.SetTimer) {
             return new Outcome.Done(new RunInput.TimeUp(work.id()));
         }
-        Handbook handbook = handbook(work);
+        RunStore.Pinned pinned = runStore.pinned(work.run());
+        Handbook handbook = editions.get(pinned.edition()).handbook();
         Deadline deadline = Deadline.in(settings.longestCall());
         if (work.command() instanceof Command.AskModel ask) {
             return models.ask(handbook.house(), ask.prompt(), work.id(), deadline);
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
-        return gate.call(handbook.tool(call.tool()), call, work.id(), work.key(), deadline);
+        return gate.call(handbook, pinned.caseId(), call, work.id(), work.key(), deadline);
     }
 }

@@ -7,6 +7,7 @@ import servitor.connectors.access.Access;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Outcome;
 import servitor.core.handbook.Binding.BuiltIn;
+import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
@@ -25,23 +26,34 @@ class ToolGate {
     private final Connections connections;
     private final Connectors connectors;
     private final Callbacks callbacks;
+    private final Teller teller;
 
-    ToolGate(Connections connections, Connectors connectors, Callbacks callbacks) {
+    ToolGate(Connections connections, Connectors connectors, Callbacks callbacks, Teller teller) {
+        this.teller = teller;
         this.callbacks = callbacks;
         this.connections = connections;
         this.connectors = connectors;
     }
 
     /**
-     * Calls {@code tool}.
+     * Calls a tool of {@code handbook} for a case.
      *
      * @param id the work this is
      * @param key the idempotency key, the same for every try
      * @param deadline when it has to be over, before the lease of the work is
      */
+    Outcome call(Handbook handbook, String caseId, ProposedCall call, String id, String key, Deadline deadline)
+            throws InterruptedException {
+        Tool tool = handbook.tool(call.tool());
+        return tool.binding() instanceof BuiltIn
+                ? Outcome.of(tool, id, call.args(), teller.tell(handbook, caseId, call, key, deadline))
+                : call(tool, call, id, key, deadline);
+    }
+
+    /** The same for no case, as somebody tries a tool. */
     Outcome call(Tool tool, ProposedCall call, String id, String key, Deadline deadline) throws InterruptedException {
         if (tool.binding() instanceof BuiltIn) {
-            return new Outcome.WriteReply(id, call.args().path("text").asString(""));
+            return failed(id, "‘" + tool.name() + "’ is about a case, and there is none here");
         }
         String connection = tool.binding().connection();
         Optional<Access> access;

@@ -235,6 +235,7 @@ final class SqlEngineStore implements TransactionStore {
                 known.documents(),
                 Json.read(row.labels(), JsonNode.class),
                 row.priority(),
+                row.channel(),
                 row.state());
         return new Situation(now(), view, known.requester(), row.openedBy());
     }
@@ -277,7 +278,18 @@ final class SqlEngineStore implements TransactionStore {
     public void note(String caseId, Note note) {
         stores.cases.insertNote(
                 tx,
-                new NoteRow(note.id(), caseId, now(), note.author(), note.audience(), note.written(), note.text()),
+                new NoteRow(
+                        note.id(),
+                        caseId,
+                        now(),
+                        note.author(),
+                        note.audience(),
+                        note.written(),
+                        note.text(),
+                        note.channel().word(),
+                        note.to(),
+                        "",
+                        ""),
                 caseRow(caseId));
     }
 

@@ -1,5 +1,7 @@
 package servitor.service.intake;
 
+import static servitor.service.intake.MailRequests.bounded;
+
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -24,19 +26,16 @@ import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.Cases;
-import servitor.service.cases.Cases.NewCase;
 import servitor.service.cases.Documents;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.TooMany;
 import servitor.service.editions.Editions;
+import servitor.service.intake.MailRequests.Request;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
-import servitor.service.people.PersonRow;
-import servitor.service.people.PersonStore;
-import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -45,19 +44,19 @@ import tools.jackson.databind.node.ObjectNode;
  */
 @Service
 public class MailIntake {
-    private static final int LONGEST_TEXT = 20_000;
     private static final int MOST_LISTED = 500;
     /** Of strangers' mails not more is kept, so that nobody fills the house with them. */
     private static final int LARGEST_LEFT_OUT = 2_000_000;
 
-    private static final int LONGEST_SUBJECT = 200;
-    private static final String CUT = "\n\n[The rest stands in the mail itself.]";
+    private static final int MOST_REFERENCES = 10;
 
     private final MailStore mails;
     private final Cases cases;
     private final Documents documents;
     private final Editions editions;
-    private final PersonStore personStore;
+    private final MailRequests requests;
+    private final MailThreads threads;
+    private final Acknowledgements acknowledgements;
     private final PeopleReader people;
     private final Writer writer;
     private final Clock clock;
@@ -67,7 +66,9 @@ public class MailIntake {
             Cases cases,
             Documents documents,
             Editions editions,
-            PersonStore personStore,
+            MailRequests requests,
+            MailThreads threads,
+            Acknowledgements acknowledgements,
             PeopleReader people,
             Writer writer,
             Clock clock) {
@@ -75,42 +76,51 @@ public class MailIntake {
         this.cases = cases;
         this.documents = documents;
         this.editions = editions;
-        this.personStore = personStore;
+        this.requests = requests;
+        this.threads = threads;
+        this.acknowledgements = acknowledgements;
         this.people = people;
         this.writer = writer;
         this.clock = clock;
     }
-
-    /** A mail isn't what becomes a case; the message says why. */
-    private static final class LeftOut extends Exception {
-        private static final long serialVersionUID = 1L;
-
-        LeftOut(String why) {
-            super(why);
-        }
-    }
-
-    /**
-     * What a mail asks for, and for whom.
-     *
-     * @param proof how well it is known that they ask: what is known of a mail's sender says nothing of others that it names
-     */
-    private record Request(Person meant, NewCase wanted, Mail mail, Proof proof) {}
 
     /**
      * Takes one mail in and notes that reading stands behind it. Returns whether it became a case, now or earlier.
      *
      * @param proof whose word about its sender counts
      * @param own addresses that are ours
-     * @param stands where reading stands once it is taken in
+     * @param stands where reading stands once it is taken in; null for a mail out of no mailbox
      */
-    boolean take(Intake intake, SenderProof proof, Set<String> own, byte[] raw, MailboxRow stands) {
+    boolean take(Intake intake, SenderProof proof, Set<String> own, byte[] raw, @Nullable MailboxRow stands) {
         MailRow row = unreadable(intake, raw);
         String reason;
         try {
             Mail mail = MailParser.parse(raw);
             row = row(intake, proof, mail, raw);
-            return open(intake, row, raw, request(intake, mail, proof, own, null), stands);
+            MailRow read = row;
+            Optional<CaseRow> reported = threads.reportedCase(mail).filter(about -> Automatic.isReport(mail));
+            if (reported.isPresent()) {
+                return keep(read, raw, stands, tx -> {
+                    threads.report(tx, reported.get(), read, mail);
+                    return read.becoming(reported.get().id(), Became.REPORT);
+                });
+            }
+            Optional<String> automatic = Automatic.reason(mail, own);
+            if (automatic.isPresent()) {
+                throw new LeftOut(automatic.get());
+            }
+            Optional<CaseRow> about = threads.caseOf(mail);
+            if (about.isEmpty() && requests.isWanted(intake, mail, proof)) {
+                about = threads.newestOpen(intake, kind(intake).desk(), mail, proof.of(mail));
+            }
+            if (about.isPresent()) {
+                return join(intake, read, raw, mail, about.get(), stands);
+            }
+            Request request = requests.read(intake, mail, proof, null);
+            return keep(read, raw, stands, tx -> {
+                CaseRow opened = open(tx, intake, read, request, TrailEvent.SYSTEM);
+                return read.becoming(opened.id(), Became.CASE);
+            });
         } catch (MailParser.Unreadable e) {
             reason = "it can't be read: " + e.getMessage();
         } catch (LeftOut | TooMany | IllegalArgumentException e) {
@@ -121,22 +131,84 @@ public class MailIntake {
         return leaveOut(row.because(bounded(reason, 1_000)), raw, stands);
     }
 
-    private boolean open(Intake intake, MailRow row, byte[] raw, Request request, MailboxRow stands) {
-        return writer.write(tx -> {
-            mails.stands(stands);
-            Optional<MailRow> known = mails.find(row.id());
-            if (known.isEmpty()) {
-                CaseRow opened = open(tx, intake, row, request, TrailEvent.SYSTEM);
-                mails.insert(row.becoming(opened.id()), raw);
-            }
-            return known.map(one -> !one.caseId().isEmpty()).orElse(true);
+    private boolean join(Intake intake, MailRow read, byte[] raw, Mail mail, CaseRow about, @Nullable MailboxRow stands)
+            throws LeftOut {
+        return keep(read, raw, stands, tx -> {
+            threads.notTooMany(tx, about, read);
+            Became became = threads.join(tx, about, read, mail);
+            log(tx, about, intake, read, TrailEvent.SYSTEM, became);
+            return read.becoming(about.id(), became);
         });
+    }
+
+    /** What a mail becomes within a transaction. */
+    private interface Becoming {
+        MailRow in(LedgerTransaction tx) throws LeftOut;
+    }
+
+    /** Why a mail is left out, known only within the transaction. */
+    private static final class LeftOutAfterAll extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final LeftOut why;
+
+        LeftOutAfterAll(LeftOut why) {
+            super(why);
+            this.why = why;
+        }
+    }
+
+    /** Has a mail become what it becomes, once, and notes that reading stands behind it. */
+    private boolean keep(MailRow row, byte[] raw, @Nullable MailboxRow stands, Becoming becoming) throws LeftOut {
+        try {
+            return writer.write(tx -> {
+                if (stands != null) {
+                    mails.stands(stands);
+                }
+                Optional<MailRow> known = mails.find(row.id());
+                if (known.isEmpty() && isTakenBeside(row)) {
+                    return false;
+                }
+                if (known.isEmpty()) {
+                    try {
+                        mails.insert(becoming.in(tx), raw);
+                    } catch (LeftOut e) {
+                        throw new LeftOutAfterAll(e);
+                    }
+                }
+                return known.map(one -> !one.caseId().isEmpty()).orElse(true);
+            });
+        } catch (LeftOutAfterAll e) {
+            throw e.why;
+        }
+    }
+
+    /** Whether another intake of the same mailbox has taken a mail in: each mail becomes one thing. */
+    private boolean isTakenBeside(MailRow row) {
+        Intake own = intake(row.intake());
+        List<String> others = handbook().stream()
+                .flatMap(book -> book.intake().values().stream())
+                .filter(one -> one.mailbox() != null
+                        && own.mailbox() != null
+                        && one.mailbox().isSameAs(own.mailbox())
+                        && !one.name().equals(own.name()))
+                .map(Intake::name)
+                .toList();
+        return mails.isTaken(row.digest(), others);
     }
 
     private CaseRow open(LedgerTransaction tx, Intake intake, MailRow row, Request request, String by) {
         CaseRow opened = cases.openForMail(tx, request.meant(), request.wanted(), intake.name(), request.proof());
+        log(tx, opened, intake, row, by, Became.CASE);
+        documents.keep(tx, opened, request.meant(), request.mail().attachments());
+        if (intake.acknowledge() != null) {
+            acknowledgements.wanted(tx, opened, intake);
+        }
+        return opened;
+    }
+
+    private static void log(LedgerTransaction tx, CaseRow about, Intake intake, MailRow row, String by, Became became) {
         tx.trail(
-                opened.id(),
+                about.id(),
                 "",
                 new TrailEvent(
                         by,
@@ -146,16 +218,17 @@ public class MailIntake {
                                 .put("intake", intake.name())
                                 .put("from", row.sender())
                                 .put("proof", row.proof())
-                                .put("mail", row.id())));
-        documents.keep(tx, opened, request.meant(), request.mail().attachments());
-        return opened;
+                                .put("mail", row.id())
+                                .put("became", became.word())));
     }
 
-    private boolean leaveOut(MailRow row, byte[] raw, MailboxRow stands) {
+    private boolean leaveOut(MailRow row, byte[] raw, @Nullable MailboxRow stands) {
         return writer.write(tx -> {
-            mails.stands(stands);
+            if (stands != null) {
+                mails.stands(stands);
+            }
             Optional<MailRow> known = mails.find(row.id());
-            if (known.isEmpty()) {
+            if (known.isEmpty() && !isTakenBeside(row)) {
                 boolean kept = raw.length <= LARGEST_LEFT_OUT;
                 mails.insert(
                         kept
@@ -166,6 +239,72 @@ public class MailIntake {
             }
             return known.map(one -> !one.caseId().isEmpty()).orElse(false);
         });
+    }
+
+    /**
+     * What became of a mail that somebody gave.
+     *
+     * @param outcome {@code opened}, {@code joined}, {@code known}, {@code left-out} or {@code tried}
+     * @param caseId the case it is about; empty for none
+     * @param why why it was left out; empty when it wasn't
+     * @param would what it would become; null unless it was only tried
+     */
+    public record Given(
+            String outcome,
+            String caseId,
+            String why,
+            @Nullable ObjectNode would) {}
+
+    /**
+     * Takes in a mail that somebody gives, or says what would become of it. No server of ours vouches for what it says. Empty when no
+     * mails come to {@code name} at a desk they work for.
+     */
+    public Optional<Given> takeGiven(Person by, String name, byte[] raw, boolean dry) {
+        return handbook()
+                .map(book -> book.intake().get(name))
+                .filter(one -> one.mailbox() != null
+                        && Access.SEND_MESSAGES.allows(by, kind(one).desk()))
+                .map(one -> dry ? tried(one, raw) : given(one, raw));
+    }
+
+    private Given given(Intake intake, byte[] raw) {
+        boolean known = mails.find(digest(intake.name(), raw)).isPresent();
+        take(intake, SenderProof.NONE, Set.of(), raw, null);
+        MailRow row = mails.find(digest(intake.name(), raw)).orElseThrow();
+        if (known || !row.reason().isEmpty()) {
+            return new Given(known ? "known" : "left-out", row.caseId(), row.reason(), null);
+        }
+        return new Given(row.became().equals(Became.CASE.word()) ? "opened" : "joined", row.caseId(), "", null);
+    }
+
+    private Given tried(Intake intake, byte[] raw) {
+        try {
+            Mail mail = MailParser.parse(raw);
+            Optional<String> automatic = Automatic.reason(mail, Set.of());
+            if (automatic.isPresent()) {
+                throw new LeftOut(automatic.get());
+            }
+            Optional<CaseRow> about = threads.caseOf(mail);
+            if (about.isPresent()) {
+                ObjectNode would = Json.object().put("joins", about.get().id()).put("text", MailRequests.text(mail));
+                return new Given("tried", about.get().id(), "", would);
+            }
+            Request request = requests.read(intake, mail, SenderProof.NONE, null);
+            cases.check(request.wanted());
+            ObjectNode would = Json.object()
+                    .put("kind", request.wanted().kind())
+                    .put("requester", request.meant().id())
+                    .put("subject", request.wanted().subject())
+                    .put("text", request.wanted().text());
+            would.set("fields", Json.of(request.wanted().fields()));
+            return new Given("tried", "", "", would);
+        } catch (MailParser.Unreadable e) {
+            return new Given("left-out", "", "it can't be read: " + e.getMessage(), null);
+        } catch (LeftOut e) {
+            return new Given("left-out", "", String.valueOf(e.getMessage()), null);
+        } catch (InvalidCase e) {
+            return new Given("left-out", "", String.join("; ", e.wrong()), null);
+        }
     }
 
     /** Notes where reading stands when there is nothing to take in. */
@@ -200,12 +339,11 @@ public class MailIntake {
                 .orElseThrow(() -> new InvalidCase(List.of("mail: it isn't kept here; open a case with what it says")));
         Request request;
         try {
-            request = request(intake, MailParser.parse(raw), SenderProof.NONE, Set.of(), meant);
+            request = requests.read(intake, MailParser.parse(raw), SenderProof.NONE, meant);
         } catch (LeftOut | MailParser.Unreadable e) {
             throw new InvalidCase(List.of("mail: " + e.getMessage()));
         }
-        MailRow claimed = new MailRow(
-                row.id(), row.intake(), row.received(), row.sender(), row.subject(), Proof.CLAIMED.word(), "", "");
+        MailRow claimed = row.proven(Proof.CLAIMED.word());
         return writer.write(tx -> {
             if (mails.find(id)
                     .map(MailRow::caseId)
@@ -214,7 +352,7 @@ public class MailIntake {
                 throw new InvalidCase(List.of("mail: somebody else was faster"));
             }
             CaseRow opened = open(tx, intake, claimed, request, TrailEvent.person(by.id()));
-            mails.became(claimed.becoming(opened.id()));
+            mails.became(claimed.becoming(opened.id(), Became.CASE));
             return opened;
         });
     }
@@ -246,15 +384,26 @@ public class MailIntake {
     }
 
     private MailRow unreadable(Intake intake, byte[] raw) {
-        return row(intake, raw, "", "(can't be read)", Proof.CLAIMED);
+        return row(intake, raw, "", "(can't be read)", Proof.CLAIMED, "", "");
     }
 
     private MailRow row(Intake intake, SenderProof proof, Mail mail, byte[] raw) {
         String sender = mail.from().isEmpty() ? "" : mail.from().get(0).address();
-        return row(intake, raw, sender, ThreadMark.plain(mail.subject()), proof.of(mail));
+        List<String> answered =
+                mail.references().stream().filter(MailIntake::isId).toList();
+        String refs =
+                String.join(" ", answered.subList(Math.max(0, answered.size() - MOST_REFERENCES), answered.size()));
+        String messageId = isId(mail.messageId()) ? mail.messageId() : "";
+        return row(intake, raw, sender, ThreadMark.plain(mail.subject()), proof.of(mail), messageId, refs);
     }
 
-    private MailRow row(Intake intake, byte[] raw, String sender, String subject, Proof proof) {
+    /** Whether a Message-ID of somebody else's can stand in a header of ours. */
+    private static boolean isId(String id) {
+        return id.matches("[\\x21-\\x3b\\x3d\\x3f-\\x7e]{1,400}");
+    }
+
+    private MailRow row(
+            Intake intake, byte[] raw, String sender, String subject, Proof proof, String messageId, String refs) {
         return new MailRow(
                 digest(intake.name(), raw),
                 intake.name(),
@@ -263,11 +412,11 @@ public class MailIntake {
                 bounded(subject, 1_000),
                 proof.word(),
                 "",
-                "");
-    }
-
-    private static String bounded(String text, int most) {
-        return text.length() > most ? text.substring(0, most) : text;
+                "",
+                messageId,
+                refs,
+                Became.CASE.word(),
+                Json.sha256(raw));
     }
 
     private static String digest(String intake, byte[] raw) {
@@ -278,103 +427,5 @@ public class MailIntake {
         } catch (NoSuchAlgorithmException e) {
             throw new IllegalStateException("every Java has SHA-256", e);
         }
-    }
-
-    /**
-     * What a mail asks for.
-     *
-     * @param named who it is for by somebody's word; null for whom it says it is from
-     */
-    private Request request(Intake intake, Mail mail, SenderProof proof, Set<String> own, @Nullable Person named)
-            throws LeftOut {
-        if (named == null) {
-            Optional<String> automatic = Automatic.reason(mail, own);
-            if (automatic.isPresent()) {
-                throw new LeftOut(automatic.get());
-            }
-        }
-        Intake.Outcome outcome =
-                intake.read(message(mail, intake, proof), clock.instant().toString());
-        if (outcome instanceof Intake.LeftOut left && named == null) {
-            throw new LeftOut(left.why());
-        } else if (!(outcome instanceof Intake.Asked asked)) {
-            throw new LeftOut(
-                    outcome instanceof Intake.Unreadable unreadable
-                            ? String.join("; ", unreadable.faults())
-                            : "its intake leaves it out");
-        } else {
-            Person meant = named == null ? sender(String.valueOf(asked.requester())) : named;
-            return new Request(
-                    meant,
-                    new NewCase(
-                            intake.kind(),
-                            bounded(asked.subject().isBlank() ? "(no subject)" : asked.subject(), LONGEST_SUBJECT),
-                            asked.text(),
-                            asked.language() == null || asked.language().isBlank() ? null : asked.language(),
-                            meant.id(),
-                            asked.fields()),
-                    mail,
-                    named == null && isSender(mail, asked.requester()) ? proof.of(mail) : Proof.CLAIMED);
-        }
-    }
-
-    private static boolean isSender(Mail mail, @Nullable String address) {
-        return mail.from().size() == 1 && address != null && mail.from().get(0).is(address.strip());
-    }
-
-    private Person sender(String address) throws LeftOut {
-        List<PersonRow> meant = personStore.withAddress(address);
-        if (meant.size() != 1) {
-            throw new LeftOut(
-                    (meant.isEmpty() ? "nobody here has" : "several people have") + " the address ‘" + address + "’");
-        }
-        return people.find(meant.get(0).id())
-                .filter(Person::enabled)
-                .orElseThrow(() -> new LeftOut("whoever has the address ‘" + address + "’ may sign in no more"));
-    }
-
-    /** A mail as expressions know it ({@link Intake#OF_MAIL}). */
-    private static ObjectNode message(Mail mail, Intake intake, SenderProof proof) {
-        String text = mail.text().length() > LONGEST_TEXT
-                ? mail.text().substring(0, LONGEST_TEXT - CUT.length()) + CUT
-                : mail.text();
-        ObjectNode message = Json.object()
-                .put("from", mail.from().isEmpty() ? "" : mail.from().get(0).address())
-                .put("name", mail.from().isEmpty() ? "" : mail.from().get(0).name())
-                .put("subject", ThreadMark.plain(mail.subject()))
-                .put("text", text)
-                .put("folder", intake.mailbox() == null ? "" : intake.mailbox().folder())
-                .put(
-                        "language",
-                        mail.header("Content-Language")
-                                .map(MailIntake::language)
-                                .orElse(""))
-                .put("size", mail.size())
-                .put("proof", proof.of(mail).word());
-        addresses(message.putArray("to"), mail.to());
-        addresses(message.putArray("cc"), mail.cc());
-        ArrayNode headers = message.putArray("headers");
-        mail.headers().stream()
-                .limit(900)
-                .forEach(header -> headers.addObject()
-                        .put("name", header.name())
-                        .put("value", bounded(header.value(), LONGEST_TEXT)));
-        ArrayNode attachments = message.putArray("attachments");
-        mail.attachments()
-                .forEach(one -> attachments
-                        .addObject()
-                        .put("name", one.name())
-                        .put("type", one.type())
-                        .put("size", one.content().length));
-        return message;
-    }
-
-    private static void addresses(ArrayNode to, List<Mail.Address> all) {
-        all.forEach(one -> to.add(one.address()));
-    }
-
-    private static String language(String header) {
-        String first = header.split("[,;]", 2)[0].strip();
-        return first.matches("[a-z]{2,3}(-[A-Za-z0-9]{2,8})?") ? first : "";
     }
 }

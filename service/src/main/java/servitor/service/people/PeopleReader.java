@@ -1,6 +1,7 @@
 package servitor.service.people;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -17,6 +18,11 @@ public class PeopleReader {
 
     public Optional<Person> find(String id) {
         return personStore.find(id).map(this::person);
+    }
+
+    /** Everybody who may sign in and is meant by a group, a desk or {@code person:ID}. */
+    public List<Person> meant(String name) {
+        return personStore.meant(name).stream().map(this::person).toList();
     }
 
     Person person(PersonRow row) {

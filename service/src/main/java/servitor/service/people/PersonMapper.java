@@ -58,6 +58,12 @@ interface PersonMapper {
             """)
     int countIn(Set<String> names);
 
+    /** Everybody who may sign in and belongs to {@code name}: as a member of a group or a desk, or as {@code person:ID}. */
+    @Select(
+            "select * from person where disabled is null and ('person:' || id = #{name} or id in (select person from person_group "
+                    + "where name = #{name}) or id in (select person from person_desk where desk = #{name})) order by id")
+    List<PersonRow> meant(String name);
+
     @Delete("delete from person_desk where person = #{person}")
     void clearDesks(String person);
 

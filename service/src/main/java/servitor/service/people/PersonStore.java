@@ -31,6 +31,11 @@ public class PersonStore {
         return people.withAddress(address);
     }
 
+    /** Everybody who may sign in and is meant by a group, a desk or {@code person:ID}. */
+    public List<PersonRow> meant(String name) {
+        return people.meant(name);
+    }
+
     public List<PersonRow> all() {
         return people.all();
     }

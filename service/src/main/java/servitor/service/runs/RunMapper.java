@@ -15,8 +15,8 @@ import servitor.service.cases.CaseFilter;
 interface RunMapper {
     String RUN = "id, case_id, edition, page, status, step, state, created, updated, version, parent";
 
-    @Select("select edition from run where id = #{id}")
-    int editionOf(String id);
+    @Select("select edition, case_id from run where id = #{id}")
+    RunStore.Pinned pinned(String id);
 
     /** Runs that ended before {@code before} and are still kept whole. */
     @Select("select " + RUN

@@ -27,10 +27,13 @@ public class RunStore {
         return Optional.ofNullable(runs.find(id));
     }
 
-    /** The edition that a run is pinned to. */
-    public int editionOf(String run) {
+    /** What a run is pinned to. */
+    public record Pinned(int edition, String caseId) {}
+
+    /** What a run is pinned to; it never changes. */
+    public Pinned pinned(String run) {
         LedgerTransaction.writeHeld();
-        return runs.editionOf(run);
+        return runs.pinned(run);
     }
 
     public List<RunRow> ofCase(String caseId) {

@@ -191,6 +191,7 @@ final class DatabaseMirror implements Mirror {
                         kind,
                         "ines",
                         "signed-in",
+                        "note",
                         "ines",
                         "A subject",
                         "A text",

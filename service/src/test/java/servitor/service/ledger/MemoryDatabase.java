@@ -37,7 +37,8 @@ public final class MemoryDatabase {
             "V13__lists_in_order",
             "V14__authorities",
             "V15__sign_in_by_browser",
-            "V16__mail");
+            "V16__mail",
+            "V17__messages");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

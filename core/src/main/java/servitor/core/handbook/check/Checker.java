@@ -27,6 +27,7 @@ import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Places;
+import servitor.core.handbook.Room;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
@@ -57,6 +58,7 @@ final class Checker {
     void check() {
         handbook.kinds().values().forEach(this::kind);
         handbook.intake().values().forEach(intake -> IntakeChecker.check(intake, handbook, expressions, findings));
+        handbook.rooms().values().forEach(this::room);
         handbook.agents().values().forEach(this::agent);
         handbook.mandates().values().forEach(this::mandate);
         handbook.tools().values().forEach(this::tool);
@@ -85,6 +87,16 @@ final class Checker {
                     Code.NOBODY_IS_OFFERED,
                     "Only people of the desk ‘" + kind.desk() + "’ can open ‘" + kind.title() + "’.",
                     "Say who else is offered it, as in ‘open-to: [everybody]’; groups, desks and ‘staff’ can stand there, too.");
+        }
+    }
+
+    private void room(Room room) {
+        if (room.body() != null) {
+            expressions.template(
+                    room.body(),
+                    part -> room.places().of("body" + (part.isEmpty() ? "" : "." + part)),
+                    Map.of(Room.MESSAGE, Room.OF_MESSAGE),
+                    List.of());
         }
     }
 
@@ -171,7 +183,7 @@ final class Checker {
                                     + ".",
                             "Mend the schema in the description."));
         }
-        if (!tool.name().equals(Tool.REPLY)) {
+        if (!(tool.binding() instanceof Binding.BuiltIn)) {
             described(tool);
         }
         boolean sound = Schemas.fault(tool.inputs()).isEmpty();
@@ -186,7 +198,7 @@ final class Checker {
                         "Give the inputs as a caller would.");
             }
         }
-        if (!(tool.binding() instanceof Binding.PageTool)) {
+        if (!(tool.binding() instanceof Binding.PageTool) && !(tool.binding() instanceof Binding.BuiltIn)) {
             tool.identifies().stream().sorted().forEach(input -> formatted(tool, input));
         }
         if (tool.settleWith() != null) {

@@ -13,6 +13,7 @@ import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.Telling;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Tell;
@@ -42,9 +43,27 @@ final class Forecast {
         for (Step step : page.steps()) {
             if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
                 foresee(step, "call", agent, handbook.tools().get(call.tool()), constants(call.inputs()));
-            } else if (step.verb() instanceof Tell) {
-                foresee(step, "tell", agent, handbook.tool(Tool.REPLY), Json.object());
+            } else if (step.verb() instanceof Tell tell) {
+                ObjectNode constants = Json.object();
+                tell.to().asConstant().ifPresent(to -> constants.set("to", to));
+                TellRule.tools(handbook, page, tell)
+                        .forEach(tool -> foresee(step, "tell", agent, handbook.tool(tool), constants));
+                if (TellRule.tools(handbook, page, tell).contains(Telling.MAIL)) {
+                    lookedUp(step, agent);
+                }
             }
+        }
+    }
+
+    /** A mail that may have gone out is looked for, if that is granted. */
+    private void lookedUp(Step step, Agent agent) {
+        if (possible(agent, handbook.tool(Telling.FIND_MAIL), Json.object()).equals(EnumSet.of(Decision.DENY))) {
+            findings.hint(
+                    step.placeOf("tell"),
+                    Code.SETTLE_WITH,
+                    "People are asked about every mail of which it isn't known whether it went out: the mandate of ‘"
+                            + agent.name() + "’ doesn't allow ‘" + Telling.FIND_MAIL + "’.",
+                    "Grant it beside ‘" + Telling.MAIL + "’, so that it is looked for first.");
         }
     }
 
@@ -56,7 +75,7 @@ final class Forecast {
         return constants;
     }
 
-    private void foresee(Step step, String key, Agent agent, Tool tool, ObjectNode constants) {
+    private Set<Decision> possible(Agent agent, Tool tool, ObjectNode constants) {
         Set<Decision> possible = EnumSet.of(Decision.ALLOW);
         var mandates = handbook.mandatesOf(agent.name());
         if (mandates.isEmpty()) {
@@ -68,6 +87,11 @@ final class Forecast {
         if (agent.supervised() && tool.effect().acts() && possible.remove(Decision.ALLOW)) {
             possible.add(Decision.ASK);
         }
+        return possible;
+    }
+
+    private void foresee(Step step, String key, Agent agent, Tool tool, ObjectNode constants) {
+        Set<Decision> possible = possible(agent, tool, constants);
         if (possible.equals(EnumSet.of(Decision.DENY))) {
             findings.error(
                     step.placeOf(key),

@@ -3,6 +3,7 @@ package servitor.core.handbook.check;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Intake;
@@ -16,6 +17,26 @@ import servitor.core.shape.Shape;
 /** Checks an intake against the kind of case it fills. */
 final class IntakeChecker {
     private IntakeChecker() {}
+
+    /** What is acknowledged is sent by the desk, and says what is known of a case then. */
+    private static void acknowledged(
+            Intake intake, @Nullable Kind kind, Handbook handbook, ExpressionRule expressions, Findings findings) {
+        if (intake.acknowledge() == null) {
+            return;
+        }
+        Place place = intake.places().of("acknowledge");
+        intake.acknowledge()
+                .byLanguage()
+                .forEach((language, text) ->
+                        expressions.template(text, part -> place, Map.of("case", Intake.ACKNOWLEDGED), List.of()));
+        if (kind != null && handbook.letterheadOf(kind.desk()).isEmpty()) {
+            findings.error(
+                    place,
+                    Code.TELL,
+                    "The desk ‘" + kind.desk() + "’ sends no mails, so that nothing can be acknowledged.",
+                    "Add ‘mail’ with ‘connection’ and ‘from’ to the desk in desks.yaml.");
+        }
+    }
 
     static void check(Intake intake, Handbook handbook, ExpressionRule expressions, Findings findings) {
         Places places = intake.places();
@@ -35,6 +56,7 @@ final class IntakeChecker {
             }
         });
         Kind kind = handbook.kinds().get(intake.kind());
+        acknowledged(intake, kind, handbook, expressions, findings);
         if (kind == null) {
             findings.unknown(Code.UNKNOWN_KIND, intake.kind(), handbook.kinds().keySet(), places.of("kind"));
         }

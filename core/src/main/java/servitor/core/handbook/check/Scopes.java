@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import servitor.core.expression.Template;
 import servitor.core.expression.Typing;
+import servitor.core.handbook.Channel;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
@@ -243,6 +244,7 @@ public final class Scopes {
         Map<String, Shape> shapes = new LinkedHashMap<>();
         List.of("id", "desk", "subject", "text", "language", "state").forEach(name -> shapes.put(name, Shape.TEXT));
         shapes.put("kind", handbook.kinds().isEmpty() ? Shape.TEXT : kindNames());
+        shapes.put("channel", new Shape.OneOf(Channel.IN));
         shapes.put("priority", new Shape.OneOf(Priority.words()));
         shapes.put("labels", new Shape.ListOf(Shape.TEXT));
         shapes.put(

@@ -50,7 +50,7 @@ final class StepChecker {
         rule(Draft.class, StepChecker::draft);
         rule(Pursue.class, StepChecker::pursue);
         rule(Approve.class, StepChecker::approve);
-        rule(Tell.class, (checker, step, tell, scope) -> checker.template(step, "text", tell.text(), scope));
+        rule(Tell.class, StepChecker::tell);
         rule(Verb.Set.class, StepChecker::set);
         rule(Await.class, StepChecker::await);
         rule(Each.class, StepChecker::each);
@@ -123,6 +123,12 @@ final class StepChecker {
             template(
                     step, list ? "language." + i : "language", draft.languages().get(i), scope);
         }
+    }
+
+    private void tell(Step step, Tell tell, Map<String, Shape> scope) {
+        template(step, "tell", tell.to(), scope);
+        template(step, "text", tell.text(), scope);
+        new TellRule(handbook, page, findings).check(step, tell);
     }
 
     private void set(Step step, Verb.Set set, Map<String, Shape> scope) {

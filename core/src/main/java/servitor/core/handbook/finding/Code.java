@@ -42,6 +42,8 @@ public enum Code {
     // names
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),
     UNKNOWN_GROUP("A group that isn't declared in desks.yaml."),
+    UNKNOWN_ROOM("A room that isn't declared in desks.yaml."),
+    ADDRESS("What mails can't be from."),
     UNKNOWN_MODEL("A model that isn't declared in handbook.yaml."),
     UNKNOWN_AGENT("An agent without a file in agents/."),
     UNKNOWN_KIND("A kind of case without a file in kinds/."),

@@ -14,9 +14,7 @@ import java.util.function.BiFunction;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Decision;
-import servitor.core.handbook.Desk;
 import servitor.core.handbook.Grant;
-import servitor.core.handbook.Group;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.House;
 import servitor.core.handbook.House.Model;
@@ -26,6 +24,7 @@ import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Telling;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
@@ -60,11 +59,10 @@ public final class HandbookReader {
                 SecretRule.check(file, text, findings);
             }
         });
-        Map<String, Desk> desks = new LinkedHashMap<>();
-        Map<String, Group> groups = new LinkedHashMap<>();
-        readDesks(desks, groups);
-        Map<String, Tool> tools = new LinkedHashMap<>();
-        tools.put(Tool.REPLY, Tool.reply());
+        DesksFile desksFile = new DesksFile(findings);
+        DesksFile.Desks desks =
+                files.containsKey(DesksFile.NAME) ? desksFile.read(yaml(DesksFile.NAME)) : desksFile.missing();
+        Map<String, Tool> tools = new LinkedHashMap<>(Telling.tools());
         Map<String, String> checks = new LinkedHashMap<>();
         Map<String, Runbook> pages = each(
                 "runbooks/",
@@ -81,8 +79,9 @@ public final class HandbookReader {
         sayUnknownFiles();
         return new Handbook(
                 house,
-                desks,
-                groups,
+                desks.desks(),
+                desks.groups(),
+                desks.rooms(),
                 each("kinds/", ".yaml", this::readKind),
                 each("intake/", ".yaml", (name, file) -> IntakeFile.read(name, yaml(file), findings)),
                 each("agents/", ".yaml", this::readAgent),
@@ -189,23 +188,8 @@ public final class HandbookReader {
         return new House(keys.required("title"), timeZone, keys.text("currency", "EUR"), keys.texts("rules"), models);
     }
 
-    private void readDesks(Map<String, Desk> desks, Map<String, Group> groups) {
-        String file = "desks.yaml";
-        if (!files.containsKey(file)) {
-            findings.error(
-                    Place.top(file),
-                    Code.MISSING_FILE,
-                    "The handbook has no desks.yaml.",
-                    "Add it with ‘desks’ and ‘groups’.");
-            return;
-        }
-        Keys keys = Keys.of(yaml(file), findings, List.of("desks", "groups"));
-        keys.entries("desks").forEach((name, title) -> desks.put(name, new Desk(name, title.text())));
-        keys.entries("groups").forEach((name, title) -> groups.put(name, new Group(name, title.text())));
-    }
-
     private Kind readKind(String name, String file) {
-        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "open-to", "fields"));
+        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "open-to", "personal", "fields"));
         Map<String, Field> fields = new LinkedHashMap<>();
         keys.entries("fields").forEach((fieldName, value) -> {
             Keys field = Keys.of(value, findings, List.of("title", "type", "required", "pattern", "hint"));
@@ -243,6 +227,7 @@ public final class HandbookReader {
                 keys.required("title"),
                 keys.required("desk"),
                 Set.copyOf(keys.texts("open-to")),
+                keys.yes("personal"),
                 fields,
                 keys.places());
     }

@@ -7,6 +7,7 @@ import servitor.core.expression.BadExpression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Intake.Mailbox;
+import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
@@ -27,9 +28,12 @@ final class IntakeFile {
             "fields",
             "connection",
             "folder",
-            "taken");
+            "taken",
+            "belongs-to",
+            "acknowledge");
     private static final List<String> NOT_OF_MAIL = List.of("message", "once-per");
-    private static final List<String> OF_MAIL_ONLY = List.of("connection", "folder", "taken");
+    private static final List<String> OF_MAIL_ONLY =
+            List.of("connection", "folder", "taken", "belongs-to", "acknowledge");
 
     private IntakeFile() {}
 
@@ -73,8 +77,34 @@ final class IntakeFile {
                 mail && !keys.has("subject") ? of("subject") : keys.template("subject"),
                 mail && !keys.has("text") ? of("text") : keys.template("text"),
                 keys.has("language") ? keys.template("language") : null,
+                belongs(keys, findings),
+                keys.has("acknowledge") ? acknowledge(keys) : null,
                 fields,
                 keys.places());
+    }
+
+    private static Intake.Belongs belongs(Keys keys, Findings findings) {
+        String word = keys.text("belongs-to", Intake.Belongs.NEW_CASE.word());
+        return Words.find(Intake.Belongs.class, word).orElseGet(() -> {
+            findings.error(
+                    keys.value("belongs-to").place(),
+                    Code.INTAKE,
+                    "A mail can't belong to ‘" + word + "’.",
+                    Suggest.remedy(word, Words.all(Intake.Belongs.class)));
+            return Intake.Belongs.NEW_CASE;
+        });
+    }
+
+    /** One text for all, or a text for each language. */
+    private static Intake.Acknowledgement acknowledge(Keys keys) {
+        Map<String, Template> texts = new LinkedHashMap<>();
+        if (keys.value("acknowledge").isMap()) {
+            keys.entries("acknowledge").forEach((language, text) -> texts.put(language, keys.template(text)));
+        }
+        if (texts.isEmpty()) {
+            texts.put("", keys.template("acknowledge"));
+        }
+        return new Intake.Acknowledgement(texts);
     }
 
     private static Template of(String field) {

@@ -150,25 +150,21 @@ final class StepReader {
     }
 
     private static Verb tell(Keys keys, Findings findings) {
-        if (!keys.text("tell", "").equals("requester")) {
-            findings.error(
-                    keys.value("tell").place(),
-                    Code.TELL,
-                    "‘" + keys.text("tell", "") + "’ can't be told anything.",
-                    "Write ‘tell: requester’; people of the house are told by ‘approve’ and ‘hand-over’.");
+        if (keys.value("tell").isEmptyValue()) {
+            keys.required("tell");
         }
         String by = keys.text("by", Channel.SAME_WAY.word());
-        if (!Channel.words().contains(by)) {
+        if (!Channel.OUT.contains(by)) {
             findings.error(
                     keys.value("by").place(),
                     Code.TELL,
                     "There is no channel ‘" + by + "’.",
-                    Suggest.remedy(by, Channel.words()));
+                    Suggest.remedy(by, Channel.OUT));
         }
         if (!keys.has("text")) {
             keys.required("text");
         }
-        return new Tell(keys.template("text"), by, keys.text("unreviewed"));
+        return new Tell(keys.template("tell"), Channel.of(by), keys.template("text"), keys.text("unreviewed"));
     }
 
     private static Verb set(Keys keys, Findings findings) {

@@ -1,0 +1,148 @@
+package servitor.service.messages;
+
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.stereotype.Component;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Kind;
+import servitor.core.handbook.Letterhead;
+import servitor.core.handbook.Room;
+import servitor.core.handbook.Telling;
+import servitor.core.json.Json;
+import servitor.core.mail.Letter;
+import servitor.core.mail.Mail;
+import servitor.core.mail.ThreadMark;
+import servitor.service.ServitorSettings;
+import servitor.service.cases.CaseRow;
+import servitor.service.intake.MailStore;
+import servitor.service.people.PersonRow;
+import servitor.service.people.PersonStore;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Composes mails about cases: to addresses on record, never to one that a mail names; in the thread of the case, which both the
+ * Message-ID and the subject carry.
+ */
+@Component
+public class Letters {
+    private static final int MOST_ADDRESSES = 50;
+    private static final int MOST_REFERENCES = 10;
+
+    private final MailStore mails;
+    private final PersonStore people;
+    private final ThreadMark marks;
+    private final ServitorSettings settings;
+    private final Clock clock;
+
+    Letters(MailStore mails, PersonStore people, ThreadMark marks, ServitorSettings settings, Clock clock) {
+        this.mails = mails;
+        this.people = people;
+        this.marks = marks;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    /**
+     * A mail about a case.
+     *
+     * @param to as {@code tell} says it
+     * @param written whether the words are a machine's
+     * @param key the call's: the same key has the same Message-ID
+     * @throws CannotTell when the desk sends no mails, or nobody who is meant has an address
+     */
+    public Letter about(Handbook handbook, CaseRow row, String to, String text, boolean written, String key)
+            throws CannotTell {
+        Letterhead head = letterhead(handbook, row);
+        boolean requester = to.equals(Telling.REQUESTER);
+        boolean personal = isPersonal(handbook, row);
+        String subject =
+                (personal ? title(handbook, row) : ThreadMark.plain(row.subject())) + " " + marks.tag(row.id());
+        return new Letter(
+                messageId(handbook, row, key),
+                new Mail.Address(head.name(), head.address()),
+                addresses(requester ? Telling.PERSON + row.requester() : to),
+                (requester && !references(row).isEmpty() ? "Re: " : "") + subject,
+                written && !personal ? head.labelIn(row.language()) : "",
+                personal ? head.personalIn(row.language()) + "\n\n" + link(row) : text,
+                head.signatureIn(row.language()),
+                row.language(),
+                requester ? references(row) : List.of(),
+                clock.instant());
+    }
+
+    /** The Message-ID, without brackets, of the mail that a call with this key sends. */
+    public String messageId(Handbook handbook, CaseRow row, String key) throws CannotTell {
+        String plain = key.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9-]", "-");
+        String address = letterhead(handbook, row).address();
+        return marks.messageId(
+                plain.length() <= 60 ? plain : Json.digest(key).substring(0, 40),
+                row.id(),
+                address.substring(address.lastIndexOf('@') + 1));
+    }
+
+    /** What a room is told of a case ({@link Room#OF_MESSAGE}). */
+    public ObjectNode message(Handbook handbook, CaseRow row, String to, String text, boolean written) {
+        boolean personal = isPersonal(handbook, row);
+        String desk = handbook.called(row.desk());
+        String label = written
+                ? handbook.letterheadOf(row.desk())
+                        .map(head -> head.labelIn(row.language()))
+                        .filter(said -> !said.isEmpty())
+                        .map(said -> "[" + said + "] ")
+                        .orElse("")
+                : "";
+        return Json.object()
+                .put(
+                        "headline",
+                        personal
+                                ? row.id() + ": something new for the " + desk
+                                : row.id() + ": " + ThreadMark.plain(row.subject()))
+                .put("text", personal ? "" : label + text)
+                .put("link", link(row))
+                .put("case", row.id())
+                .put("desk", desk)
+                .put("to", handbook.called(to));
+    }
+
+    /** Where a case is read in the console. */
+    public String link(CaseRow row) {
+        return settings.address().toString().replaceAll("/+$", "") + "/cases/" + row.id();
+    }
+
+    /** Whether nothing of a case is told but where it is read. */
+    public static boolean isPersonal(Handbook handbook, CaseRow row) {
+        Kind kind = handbook.kinds().get(row.kind());
+        return kind == null || kind.personal();
+    }
+
+    private static String title(Handbook handbook, CaseRow row) {
+        Kind kind = handbook.kinds().get(row.kind());
+        return kind == null ? row.id() : kind.title();
+    }
+
+    private static Letterhead letterhead(Handbook handbook, CaseRow row) throws CannotTell {
+        return handbook.letterheadOf(row.desk())
+                .orElseThrow(() -> new CannotTell("the desk ‘" + row.desk() + "’ sends no mails"));
+    }
+
+    private List<Mail.Address> addresses(String to) throws CannotTell {
+        List<Mail.Address> all = new ArrayList<>();
+        for (PersonRow person : people.meant(to)) {
+            if (person.email().matches("[^\\s@<>]{1,64}@[^\\s@<>]{1,255}") && all.size() < MOST_ADDRESSES) {
+                all.add(new Mail.Address(person.name().replaceAll("\\p{Cntrl}+", " "), person.email()));
+            }
+        }
+        if (all.isEmpty()) {
+            throw new CannotTell("there is no mail address on record of " + to);
+        }
+        return all;
+    }
+
+    /** The mails before it: what the requester wrote last, and what that answered. */
+    private List<String> references(CaseRow row) {
+        List<String> all = mails.threadOf(row.id());
+        return all.subList(Math.max(0, all.size() - MOST_REFERENCES), all.size());
+    }
+}
