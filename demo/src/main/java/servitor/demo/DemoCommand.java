@@ -160,9 +160,9 @@ public final class DemoCommand implements Callable<Integer> {
         if (!folder.equals(Path.of("data/demo").toAbsolutePath().normalize())) {
             System.out.println("The profiles of this demo:  export SERVITOR_DEMO_PROFILES=" + profiles(folder));
         }
-        System.out.println(
-                "Try: ./servitor demo --scene refunds" + (data.equals(Path.of("data/demo")) ? "" : " --data " + data));
-        System.out.println("     ./servitor demo --scene mail");
+        String which = data.equals(Path.of("data/demo")) ? "" : " --data " + data;
+        System.out.println("Try: ./servitor demo --scene refunds" + which);
+        System.out.println("     ./servitor demo --scene mail" + which);
         System.out.println("     ./servitor --as osei approval list");
         System.out.println("     ./servitor --as noor trail verify");
         MailScene.welcome(standins.mail()).forEach(System.out::println);

@@ -102,6 +102,7 @@ final class ChangeDescriber {
         changed(file, "The desk of " + page, old.desk(), now.desk());
         changed(file, "The agent of " + page, old.agent(), now.agent());
         changed(file, "What starts " + page, String.join(", ", old.startsOn()), String.join(", ", now.startsOn()));
+        changed(file, "Which changes start " + page, changes(old), changes(now));
         changed(
                 file,
                 "What " + page + " takes",
@@ -434,6 +435,13 @@ final class ChangeDescriber {
                 changed(DESKS, "What is sent to the room ‘" + name + "’", body(was), body(room));
             }
         });
+    }
+
+    private static String changes(Runbook page) {
+        return page.changes().stream()
+                .map(change -> change.kind() + " " + change.words()
+                        + (change.when() == null ? "" : " when " + change.when().text()))
+                .collect(Collectors.joining(", "));
     }
 
     private static String body(Room room) {

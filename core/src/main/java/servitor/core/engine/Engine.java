@@ -16,6 +16,7 @@ import servitor.core.approval.ApprovalState;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.EngineStore.Note;
 import servitor.core.handbook.Audience;
+import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
@@ -48,15 +49,22 @@ public final class Engine {
 
     private final PublishedEditions editions;
     private final Stopping stopping;
+    private final ChangeStarts starts;
 
     public Engine(PublishedEditions editions) {
         this.editions = editions;
         this.stopping = new Stopping(this);
+        this.starts = new ChangeStarts(this);
     }
 
     /** The emergency stops of this engine. */
     public Stopping stopping() {
         return stopping;
+    }
+
+    /** Starts the pages that start when people change a case so. */
+    public void changed(EngineStore store, String caseId, CaseChange.What what) {
+        starts.start(store, caseId, what, "");
     }
 
     PublishedEditions editions() {
@@ -72,8 +80,12 @@ public final class Engine {
 
     /** Starts a page on a case; gives the run's id. */
     public String start(EngineStore store, String caseId, Edition edition, Runbook page) {
-        String id = store.newRunId();
-        store.insert(RunState.ready(id, caseId, edition.number(), page).in(store.epoch()));
+        return start(store, RunState.ready(store.newRunId(), caseId, edition.number(), page));
+    }
+
+    String start(EngineStore store, RunState ready) {
+        String id = ready.id();
+        store.insert(ready.in(store.epoch()));
         feed(store, id, new RunInput.Started());
         return id;
     }
@@ -85,6 +97,7 @@ public final class Engine {
         Edition edition = editions.get(state.edition());
         Situation situation = store.situation(state.caseId());
         Deque<RunInput> inputs = new ArrayDeque<>();
+        List<Runnable> started = new ArrayList<>(); // what starts on changes of the case
         List<Runnable> afterwards = new ArrayList<>(); // what concerns other runs, once this one is written
         inputs.add(input);
         while (!inputs.isEmpty()) {
@@ -98,8 +111,14 @@ public final class Engine {
                 if (command instanceof Command.JudgeCall judge) {
                     inputs.add(new RunInput.Judged(judge.id(), judge(store, edition, judge.call(), situation, state)));
                 } else if (command instanceof Command.ChangeCase change) {
+                    Situation before = situation;
                     store.change(state.caseId(), change.changes());
                     situation = store.situation(state.caseId());
+                    RunState by = state;
+                    starts.changed(
+                            before,
+                            situation,
+                            (what, named) -> started.add(() -> starts.start(store, by, what, named)));
                 } else {
                     if (command instanceof Command.CallTool call && next instanceof RunInput.Judged judged) {
                         Verdict verdict = judged.verdict();
@@ -118,8 +137,17 @@ public final class Engine {
             store.drop(run);
             stopFollowers(store, run, "the run that followed this page has ended");
         }
+        boolean handedOver = state.parent() == null
+                && !kept.state().status().ended()
+                && state.status() != RunStatus.STOPPED
+                && CaseState.WITH_PEOPLE.word().equals(state.standing().outcome());
+        if (handedOver) {
+            RunState by = state;
+            started.add(() -> starts.start(store, by, CaseChange.What.HANDED_OVER, ""));
+        }
         afterwards.forEach(Runnable::run);
         showCase(store, state);
+        started.forEach(Runnable::run); // what they make of the case stands
     }
 
     private void pausing(EngineStore store, RunState before, RunState after) {

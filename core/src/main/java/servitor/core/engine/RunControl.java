@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
@@ -80,6 +81,7 @@ public final class RunControl {
                         "",
                         Json.object().put("note", how.id()).put("how", how.text())));
         store.show(caseId, CaseState.RESOLVED.word(), null);
+        engine.changed(store, caseId, CaseChange.What.RESOLVED);
     }
 
     /** Ends a run and leaves the case to people. */

@@ -156,10 +156,24 @@ public final class Explainer {
                         ? handbook.kinds().get(kind).title()
                         : kind)
                 .collect(Collectors.joining("’ or ‘"));
+        page.changes()
+                .forEach(change -> text.append("This page starts when a case ‘")
+                        .append(
+                                handbook.kinds().containsKey(change.kind())
+                                        ? handbook.kinds().get(change.kind()).title()
+                                        : change.kind())
+                        .append("’ ")
+                        .append(change.words())
+                        .append(
+                                change.when() == null
+                                        ? ". "
+                                        : ", if " + change.when().text() + ". "));
         text.append(
-                kinds.isEmpty()
-                        ? "This page starts when another follows it, or by hand. "
-                        : "This page starts when a case ‘" + kinds + "’ is opened. ");
+                kinds.isEmpty() && !page.changes().isEmpty()
+                        ? ""
+                        : kinds.isEmpty()
+                                ? "This page starts when another follows it, or by hand. "
+                                : "This page starts when a case ‘" + kinds + "’ is opened. ");
         text.append(agent == null ? page.agent() : agent.title())
                 .append(" works it for the desk ‘")
                 .append(page.desk())

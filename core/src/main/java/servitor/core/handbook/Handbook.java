@@ -43,6 +43,20 @@ public record Handbook(
                 .findFirst();
     }
 
+    /** The pages that may start when a case of {@code kind} changes so, in order; whether their conditions hold isn't looked at. */
+    public List<Runbook> startedByChange(String kind, CaseChange.What what, String named) {
+        return runbooks.values().stream()
+                .filter(page -> page.changes().stream().anyMatch(change -> is(change, kind, what, named)))
+                .sorted(java.util.Comparator.comparing(Runbook::name))
+                .toList();
+    }
+
+    private static boolean is(CaseChange change, String kind, CaseChange.What what, String named) {
+        return change.kind().equals(kind)
+                && change.what() == what
+                && change.named().equals(named);
+    }
+
     /** Whatever uses a connection, in order. */
     public List<String> goingOutBy(String connection) {
         return Stream.of(

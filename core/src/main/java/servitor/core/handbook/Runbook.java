@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.shape.Shape;
@@ -14,6 +15,7 @@ import servitor.core.shape.Shape;
  *
  * @param name the file name without its ending
  * @param startsOn kinds whose opened cases start this page; empty when it is started otherwise
+ * @param changes of cases that start it, too
  * @param takes what the page is given when another follows it
  * @param gives what it gives back, filled when it finishes
  * @param limits how much a run of this page may use
@@ -25,6 +27,7 @@ public record Runbook(
         String desk,
         String agent,
         List<String> startsOn,
+        List<CaseChange> changes,
         Shape.Fields takes,
         Map<String, Template> gives,
         Limits limits,
@@ -41,8 +44,16 @@ public record Runbook(
 
     public Runbook {
         startsOn = List.copyOf(startsOn);
+        changes = List.copyOf(changes);
         gives = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(gives));
         steps = List.copyOf(steps);
+    }
+
+    /** The kinds of the cases it starts on, opened or changed. */
+    public List<String> kinds() {
+        return Stream.concat(startsOn.stream(), changes.stream().map(CaseChange::kind))
+                .distinct()
+                .toList();
     }
 
     /** Where the value of a key of the front matter stands. */

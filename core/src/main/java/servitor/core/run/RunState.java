@@ -10,6 +10,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Runbook;
 import servitor.core.json.Json;
@@ -25,6 +26,7 @@ import servitor.core.origin.TracedValue;
  * @param allowance how much it may use
  * @param epoch of the installation, when the run began: sets its calls' keys apart from those of every other; empty in earlier versions
  * @param saved values by the name a step saved them under
+ * @param startedOn the change of its case that started it; empty for anything else
  * @param written every text a machine wrote in this run, and whether a person approved exactly that text
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -41,13 +43,15 @@ public record RunState(
         Used used,
         Map<String, TracedValue> saved,
         List<WrittenText> written,
-        StepProgress memory) {
+        StepProgress memory,
+        String startedOn) {
 
     /** The most characters of texts that are remembered as a machine's. */
     private static final int MOST_WRITTEN = 200_000;
 
     public RunState {
         epoch = epoch == null ? "" : epoch;
+        startedOn = startedOn == null ? "" : startedOn; // states of earlier versions have none
         saved = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(saved));
         written = List.copyOf(written);
     }
@@ -67,7 +71,27 @@ public record RunState(
                 Used.NOTHING,
                 Map.of(),
                 List.of(),
-                StepProgress.EMPTY);
+                StepProgress.EMPTY,
+                "");
+    }
+
+    /** The same run, started by a change of its case. */
+    public RunState on(CaseChange.What change) {
+        return new RunState(
+                id,
+                caseId,
+                edition,
+                page,
+                parent,
+                takes,
+                allowance,
+                epoch,
+                standing,
+                used,
+                saved,
+                written,
+                memory,
+                change.word());
     }
 
     /** A run that another run asked for; it is paused when that one is. */
@@ -85,7 +109,8 @@ public record RunState(
                 Used.NOTHING,
                 Map.of(),
                 start.written(),
-                StepProgress.EMPTY.conceals(by.memory().concealed()));
+                StepProgress.EMPTY.conceals(by.memory().concealed()),
+                by.startedOn());
     }
 
     /**
@@ -310,19 +335,22 @@ public record RunState(
                 used,
                 Map.of(),
                 List.of(),
-                StepProgress.EMPTY);
+                StepProgress.EMPTY,
+                startedOn);
     }
 
     /** The same run on another edition. */
     RunState on(int newer) {
         return new RunState(
-                id, caseId, newer, page, parent, takes, allowance, epoch, standing, used, saved, written, memory);
+                id, caseId, newer, page, parent, takes, allowance, epoch, standing, used, saved, written, memory,
+                startedOn);
     }
 
     /** The same run in an epoch of the installation. */
     public RunState in(String now) {
         return new RunState(
-                id, caseId, edition, page, parent, takes, allowance, now, standing, used, saved, written, memory);
+                id, caseId, edition, page, parent, takes, allowance, now, standing, used, saved, written, memory,
+                startedOn);
     }
 
     /** What an outside system knows the call {@code command} of this run by. */

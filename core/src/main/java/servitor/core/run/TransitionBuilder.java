@@ -97,7 +97,8 @@ final class TransitionBuilder {
                 usage.used(),
                 known.saved(),
                 known.written(),
-                memory);
+                memory,
+                before.startedOn());
     }
 
     Runbook page() {

@@ -54,6 +54,11 @@ public enum TrailWord {
     DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
     EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),
     CASE_RESOLVED(PEOPLE, "note how", data -> "Resolved the case"),
+    STARTED_BY_CHANGE(
+            AGENT,
+            "page change named",
+            data -> "Starts ‘" + text(data, "page") + "’: the case was changed (" + text(data, "change")
+                    + (text(data, "named").isEmpty() ? ")" : ", " + text(data, "named") + ")")),
     STARTED_BY_HAND(PEOPLE, "page", data -> "Started ‘" + text(data, "page") + "’ by hand"),
 
     // a run

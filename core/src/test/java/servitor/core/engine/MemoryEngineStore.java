@@ -27,6 +27,7 @@ import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** One transaction over a {@link MemoryStore}. */
 final class MemoryEngineStore implements EngineStore {
@@ -171,12 +172,14 @@ final class MemoryEngineStore implements EngineStore {
     @Override
     public void change(String caseId, JsonNode changes) {
         KeptCase kept = read(KeptCase.class, caseId);
+        ObjectNode fields = (ObjectNode) kept.fields().deepCopy();
+        changes.path("fields").properties().forEach(field -> fields.set(field.getKey(), field.getValue()));
         write(
                 caseId,
                 new KeptCase(
                         caseId,
                         kept.kind(),
-                        kept.fields(),
+                        fields,
                         changes.path("priority").asString(kept.priority()),
                         kept.state(),
                         kept.waitingFor()));

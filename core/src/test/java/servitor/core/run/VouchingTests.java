@@ -62,7 +62,8 @@ class VouchingTests {
                 ready.used(),
                 Map.of(),
                 List.of(),
-                ready.memory());
+                ready.memory(),
+                "");
 
         play.start();
 

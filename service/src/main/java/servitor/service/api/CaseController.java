@@ -214,15 +214,15 @@ class CaseController {
     }
 
     /** Names somebody as taking part, so that their mails are no stranger's. */
-    @PutMapping("/{id}/people/{named}")
-    CaseDetail name(Person person, @PathVariable String id, @PathVariable String named) {
+    @PutMapping("/{id}/people/{person}")
+    CaseDetail name(Person person, @PathVariable String id, @PathVariable("person") String named) {
         cases.name(person, id, named, true);
         return detail(person, find(person, id));
     }
 
     /** Takes that back. */
-    @DeleteMapping("/{id}/people/{named}")
-    CaseDetail unname(Person person, @PathVariable String id, @PathVariable String named) {
+    @DeleteMapping("/{id}/people/{person}")
+    CaseDetail unname(Person person, @PathVariable String id, @PathVariable("person") String named) {
         cases.name(person, id, named, false);
         return detail(person, find(person, id));
     }

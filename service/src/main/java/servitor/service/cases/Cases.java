@@ -11,6 +11,7 @@ import servitor.core.engine.Engine;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
 import servitor.core.handbook.Audience;
+import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Channel;
 import servitor.core.handbook.Kind;
@@ -189,6 +190,7 @@ public class Cases {
                             "",
                             Json.object().put("was", row.state())));
             tx.store().show(row.id(), CaseState.WITH_PEOPLE.word(), null);
+            engine.changed(tx.store(), row.id(), CaseChange.What.REOPENED);
         }
         engine.arrived(
                 tx.store(),

@@ -184,8 +184,13 @@ public class MailIntake {
 
     /** Whether another intake of the same mailbox has taken a mail in: each mail becomes one thing. */
     private boolean isTakenBeside(MailRow row) {
+        return mails.isTaken(row.digest(), beside(row));
+    }
+
+    /** The other intakes of the same mailbox. */
+    private List<String> beside(MailRow row) {
         Intake own = intake(row.intake());
-        List<String> others = handbook().stream()
+        return handbook().stream()
                 .flatMap(book -> book.intake().values().stream())
                 .filter(one -> one.mailbox() != null
                         && own.mailbox() != null
@@ -193,7 +198,6 @@ public class MailIntake {
                         && !one.name().equals(own.name()))
                 .map(Intake::name)
                 .toList();
-        return mails.isTaken(row.digest(), others);
     }
 
     private CaseRow open(LedgerTransaction tx, Intake intake, MailRow row, Request request, String by) {
@@ -228,7 +232,8 @@ public class MailIntake {
                 mails.stands(stands);
             }
             Optional<MailRow> known = mails.find(row.id());
-            if (known.isEmpty() && !isTakenBeside(row)) {
+            boolean told = known.isPresent() || isTakenBeside(row) || mails.isLeftOut(row, beside(row));
+            if (!told) {
                 boolean kept = raw.length <= LARGEST_LEFT_OUT;
                 mails.insert(
                         kept
@@ -270,8 +275,10 @@ public class MailIntake {
     private Given given(Intake intake, byte[] raw) {
         boolean known = mails.find(digest(intake.name(), raw)).isPresent();
         take(intake, SenderProof.NONE, Set.of(), raw, null);
-        MailRow row = mails.find(digest(intake.name(), raw)).orElseThrow();
-        if (known || !row.reason().isEmpty()) {
+        MailRow row = mails.find(digest(intake.name(), raw)).orElse(null);
+        if (row == null) {
+            return new Given("known", "", "another intake of the mailbox has read it", null);
+        } else if (known || !row.reason().isEmpty()) {
             return new Given(known ? "known" : "left-out", row.caseId(), row.reason(), null);
         }
         return new Given(row.became().equals(Became.CASE.word()) ? "opened" : "joined", row.caseId(), "", null);

@@ -38,6 +38,18 @@ interface MailMapper {
             """)
     int taken(@Param("digest") String digest, @Param("intakes") Collection<String> intakes);
 
+    /** How many mails of these bytes were left out by any of {@code intakes} for this reason. */
+    @Select("""
+            <script>
+            select count(*) from mail where digest = #{digest} and case_id = '' and reason = #{reason} and intake in
+              <foreach collection="intakes" item="i" open="(" separator="," close=")">#{i}</foreach>
+            </script>
+            """)
+    int leftOutAlike(
+            @Param("digest") String digest,
+            @Param("reason") String reason,
+            @Param("intakes") Collection<String> intakes);
+
     /** Whether a case has this mail of this sender already, by whichever mailbox it came. */
     @Select(
             "select count(*) from mail where case_id = #{caseId} and sender = #{sender} and message_id = #{messageId} and message_id <> ''")

@@ -47,6 +47,11 @@ public class MailStore {
         return !intakes.isEmpty() && mails.taken(digest, intakes) > 0;
     }
 
+    /** Whether one of {@code intakes} has left a mail out for the same reason. */
+    boolean isLeftOut(MailRow row, Collection<String> intakes) {
+        return !intakes.isEmpty() && mails.leftOutAlike(row.digest(), row.reason(), intakes) > 0;
+    }
+
     /** Whether a mail has come to a case before, by another mailbox. */
     boolean hasCome(String caseId, MailRow mail) {
         return mails.ofCaseAlready(caseId, mail.sender(), mail.messageId()) > 0;

@@ -1,13 +1,16 @@
 package servitor.core.handbook.check;
 
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Kind;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
@@ -36,11 +39,32 @@ final class RunbookChecker {
         this.steps = new StepChecker(handbook, page, flow, findings);
     }
 
+    /** What a page starts on is something its kind of case has, and says no more than is known then. */
+    private void change(CaseChange change) {
+        known(Code.UNKNOWN_KIND, change.kind(), handbook.kinds().keySet(), page.placeOf("starts"));
+        Kind kind = handbook.kinds().get(change.kind());
+        if (change.what() == CaseChange.What.FIELD && kind != null) {
+            known(Code.UNKNOWN_FIELD, change.named(), kind.fields().keySet(), page.placeOf("starts"));
+        }
+        if (change.when() != null) {
+            new ExpressionRule(findings)
+                    .condition(change.when(), page.placeOf("starts"), scopes.onChange(change.kind()), List.of());
+        }
+        if (!page.takes().fields().isEmpty()) {
+            findings.error(
+                    page.placeOf("starts"),
+                    Code.START,
+                    "‘" + page.title() + "’ takes inputs, so only another page can start it.",
+                    "Take ‘starts’ or ‘takes’ out.");
+        }
+    }
+
     void check() {
         known(Code.UNKNOWN_DESK, page.desk(), handbook.desks().keySet(), page.placeOf("desk"));
         known(Code.UNKNOWN_AGENT, page.agent(), handbook.agents().keySet(), page.placeOf("agent"));
         page.startsOn()
                 .forEach(kind -> known(Code.UNKNOWN_KIND, kind, handbook.kinds().keySet(), page.placeOf("starts")));
+        page.changes().forEach(this::change);
         if (page.steps().isEmpty()) {
             findings.error(
                     page.place(),

@@ -224,13 +224,18 @@ public final class Scopes {
     /** What every step of {@code page} can read from the start. */
     private Map<String, Shape> given(Runbook page) {
         Map<String, Shape> given = new LinkedHashMap<>();
-        given.put("case", caseOf(page.startsOn()));
+        given.put("case", caseOf(page.kinds()));
         given.put("requester", REQUESTER);
         given.put("desk", Shape.TEXT);
         given.put("takes", page.takes());
         given.put("run", RUN);
         given.put("now", Shape.TEXT);
         return given;
+    }
+
+    /** What is known of a case of {@code kind} when it is changed. */
+    Map<String, Shape> onChange(String kind) {
+        return Map.of("case", caseOf(List.of(kind)), "requester", REQUESTER, "desk", Shape.TEXT, "now", Shape.TEXT);
     }
 
     /** A case of one of {@code kinds}; with no kinds, of any. */

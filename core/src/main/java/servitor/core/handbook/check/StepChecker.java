@@ -320,7 +320,7 @@ final class StepChecker {
 
     private void fieldsSet(Step step, Verb.Set set) {
         Set<String> fields = new LinkedHashSet<>();
-        page.startsOn().stream()
+        page.kinds().stream()
                 .map(handbook.kinds()::get)
                 .filter(java.util.Objects::nonNull)
                 .forEach(kind -> fields.addAll(kind.fields().keySet()));

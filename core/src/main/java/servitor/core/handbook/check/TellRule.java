@@ -107,7 +107,7 @@ final class TellRule {
     }
 
     private static Set<String> desks(Handbook handbook, Runbook page) {
-        Set<String> desks = page.startsOn().stream()
+        Set<String> desks = page.kinds().stream()
                 .map(handbook.kinds()::get)
                 .filter(Objects::nonNull)
                 .map(Kind::desk)
@@ -121,9 +121,9 @@ final class TellRule {
                 .filter(intake -> intake.from().equals(Intake.MAIL))
                 .map(intake -> handbook.kinds().get(intake.kind()))
                 .filter(Objects::nonNull)
-                .anyMatch(kind -> page.startsOn().isEmpty()
+                .anyMatch(kind -> page.kinds().isEmpty()
                         ? kind.desk().equals(page.desk())
-                        : page.startsOn().contains(kind.name()));
+                        : page.kinds().contains(kind.name()));
     }
 
     /** The tools that a step may call, as its channel isn't known before the case is. */

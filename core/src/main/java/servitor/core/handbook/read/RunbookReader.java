@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import org.commonmark.node.FencedCodeBlock;
 import org.commonmark.node.Heading;
 import org.commonmark.node.Node;
@@ -12,11 +13,13 @@ import org.commonmark.node.SourceSpan;
 import org.commonmark.parser.IncludeSourceSpans;
 import org.commonmark.parser.Parser;
 import servitor.core.expression.Template;
+import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Runbook.Limits;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
+import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 
@@ -87,16 +90,21 @@ final class RunbookReader {
     private Runbook page(Yaml front, String intro, List<Step> steps) {
         Keys keys = Keys.of(front, findings, KEYS);
         List<String> kinds = new ArrayList<>();
+        List<CaseChange> changes = new ArrayList<>();
         for (Yaml start : keys.value("starts").items()) {
-            Keys entry = Keys.of(start, findings, List.of("on", "kind"));
-            if (entry.required("on").equals("case-opened")) {
+            Keys entry = Keys.of(start, findings, List.of("on", "kind", "to", "field", "label", "when"));
+            String on = entry.required("on");
+            if (on.equals("case-opened")) {
                 kinds.add(entry.required("kind"));
+                List.of("to", "field", "label", "when").forEach(key -> onlyOfChanges(entry, key));
+            } else if (on.equals("case-changed")) {
+                changes.add(change(entry));
             } else {
                 findings.error(
                         entry.value("on").place(),
                         Code.START,
                         "‘" + entry.text("on", "") + "’ is nothing a page can start on.",
-                        "Write ‘on: case-opened’.");
+                        "Write ‘on: case-opened’ or ‘on: case-changed’.");
             }
         }
         Keys limits = Keys.of(
@@ -110,6 +118,7 @@ final class RunbookReader {
                 keys.required("desk"),
                 keys.required("agent"),
                 kinds,
+                changes,
                 new ShapeReader(findings).map(keys.value("takes")),
                 gives(keys),
                 new Limits(
@@ -120,6 +129,39 @@ final class RunbookReader {
                 intro,
                 steps,
                 front.places(keys.place()));
+    }
+
+    private void onlyOfChanges(Keys entry, String key) {
+        if (entry.has(key)) {
+            findings.error(
+                    entry.value(key).place(),
+                    Code.START,
+                    "‘" + key + "’ says nothing where a page starts on a case that is opened.",
+                    "Leave it out, or write ‘on: case-changed’.");
+        }
+    }
+
+    /** One change, by exactly one of its three keys. */
+    private CaseChange change(Keys entry) {
+        List<String> said = Stream.of("to", "field", "label").filter(entry::has).toList();
+        String to = entry.text("to", "");
+        if (said.size() != 1 || entry.has("to") && !CaseChange.What.states().contains(to)) {
+            findings.error(
+                    said.isEmpty() ? entry.place() : entry.value(said.get(0)).place(),
+                    Code.START,
+                    said.size() == 1
+                            ? "‘" + to + "’ is nothing that a case can become here."
+                            : "A change is said by one key.",
+                    "Write one of ‘to: " + String.join("’, ‘to: ", CaseChange.What.states())
+                            + "’, ‘field: NAME’ and ‘label: NAME’.");
+        }
+        CaseChange.What what = entry.has("field")
+                ? CaseChange.What.FIELD
+                : entry.has("label")
+                        ? CaseChange.What.LABEL
+                        : Words.find(CaseChange.What.class, to).orElse(CaseChange.What.RESOLVED);
+        return new CaseChange(
+                entry.required("kind"), what, entry.text("field", entry.text("label", "")), entry.condition("when"));
     }
 
     private static Map<String, Template> gives(Keys keys) {
