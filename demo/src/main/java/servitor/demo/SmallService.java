@@ -65,7 +65,9 @@ public final class SmallService {
         "servitor.service.approvals",
         "servitor.service.editions",
         "servitor.service.cases",
-        "servitor.service.connections"
+        "servitor.service.connections",
+        "servitor.service.intake",
+        "servitor.service.messages"
     })
     @Import({PeopleReader.class, PersonStore.class})
     static class Setup {}

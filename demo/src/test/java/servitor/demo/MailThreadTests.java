@@ -2,6 +2,10 @@ package servitor.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
 import jakarta.mail.Multipart;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
@@ -330,6 +334,22 @@ class MailThreadTests {
                 .isEqualTo("waiting");
         assertThat(household.run("--as", "teun", "case", "show", id).out())
                 .contains("Takes part: Ewan Mirza", "who takes no part in the case, by mail");
+
+        Page page = new Console(household).open("teun", "/cases/" + id, ColorScheme.DARK);
+        PlaywrightAssertions.assertThat(page.getByText("Whoever wrote this takes no part in the case"))
+                .isVisible();
+        page.getByText("Takes part: Ewan Mirza").click();
+        page.getByLabel("Who else takes part").fill("nobody-here");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Name them"))
+                .click();
+        PlaywrightAssertions.assertThat(page.getByText("there is no person ‘nobody-here’"))
+                .isVisible();
+        page.getByLabel("Who else takes part").fill("bram");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Name them"))
+                .click();
+        PlaywrightAssertions.assertThat(page.getByText("Takes part: Bram Okafor, Ewan Mirza"))
+                .isVisible();
+        assertThat(Console.seriousFaults(page)).isEmpty();
 
         new Post(household, "teun").answer(question, IT, "I have looked at it.");
         assertThat(note(id, "I have looked at it.").path("audience").asString())

@@ -102,6 +102,22 @@ class ArchitectureTests {
     }
 
     @Test
+    void onlyTheGatesTellerSendsMailsAndMessages() {
+        noClasses()
+                .that()
+                .doNotHaveFullyQualifiedName("servitor.service.dispatch.Teller")
+                .and()
+                .resideOutsideOfPackage("servitor.connectors..")
+                .should()
+                .dependOnClassesThat()
+                .haveFullyQualifiedName("servitor.connectors.mail.MailSubmission")
+                .orShould()
+                .dependOnClassesThat()
+                .resideInAPackage("servitor.connectors.webhook..")
+                .check(ALL);
+    }
+
+    @Test
     void connectorsDontKnowTheService() {
         noClasses()
                 .that()
