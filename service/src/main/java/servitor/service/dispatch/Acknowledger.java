@@ -3,10 +3,6 @@ package servitor.service.dispatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Deadline;
@@ -21,6 +17,7 @@ import servitor.core.handbook.Telling;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.Rounds;
 import servitor.service.ServitorSettings;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
@@ -42,7 +39,6 @@ import tools.jackson.databind.node.ObjectNode;
  */
 @Component
 class Acknowledger implements SmartLifecycle {
-    private static final Logger LOG = LoggerFactory.getLogger(Acknowledger.class);
     private static final Duration EACH = Duration.ofSeconds(1);
     private static final Duration AGAIN = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofSeconds(30);
@@ -60,9 +56,8 @@ class Acknowledger implements SmartLifecycle {
     private final Writer writer;
     private final ServitorSettings settings;
     private final Clock clock;
-    private final Semaphore stopping = new Semaphore(0);
-    private volatile boolean running;
-    private Thread thread = new Thread(this::loop, "acknowledger");
+    private final Rounds rounds = new Rounds("acknowledger", EACH, this::pass);
+    private boolean first = true;
 
     Acknowledger(
             Acknowledgements all,
@@ -85,36 +80,20 @@ class Acknowledger implements SmartLifecycle {
         this.clock = clock;
     }
 
-    private void loop() {
-        // a database file is open to one process only, so that whoever was sending is gone
-        Instant gone = settings.isShared() ? clock.instant().minus(GONE) : clock.instant();
-        while (running) {
-            try {
-                pass(gone);
-            } catch (RuntimeException e) {
-                LOG.warn("Acknowledging mails failed; trying again shortly.", e);
-            }
-            gone = clock.instant().minus(GONE);
-            try {
-                if (stopping.tryAcquire(EACH.toMillis(), TimeUnit.MILLISECONDS)) {
-                    return;
-                }
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                return;
-            }
-        }
-    }
-
-    private void pass(Instant gone) {
+    private void pass() {
+        // a database file is open to one process only, so that whoever was sending when this one began is gone
+        Instant gone = first && !settings.isShared()
+                ? clock.instant()
+                : clock.instant().minus(GONE);
+        first = false;
         for (AcknowledgementRow row : all.in(State.SENDING)) {
-            if (running && row.at().isBefore(gone)) {
+            if (rounds.goOn() && row.at().isBefore(gone)) {
                 settle(row);
             }
         }
         Instant now = clock.instant();
         for (AcknowledgementRow row : all.in(State.WAITING)) {
-            if (running && (row.detail().isEmpty() || row.at().plus(AGAIN).isBefore(now))) {
+            if (rounds.goOn() && (row.detail().isEmpty() || row.at().plus(AGAIN).isBefore(now))) {
                 send(row);
             }
         }
@@ -263,25 +242,16 @@ class Acknowledger implements SmartLifecycle {
 
     @Override
     public void start() {
-        running = true;
-        thread = new Thread(this::loop, "acknowledger");
-        thread.setDaemon(true);
-        thread.start();
+        rounds.start();
     }
 
     @Override
     public void stop() {
-        running = false;
-        stopping.release();
-        try {
-            thread.join(TimeUnit.SECONDS.toMillis(5));
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
+        rounds.stop();
     }
 
     @Override
     public boolean isRunning() {
-        return running;
+        return rounds.goOn();
     }
 }

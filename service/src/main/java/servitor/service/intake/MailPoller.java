@@ -7,8 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -20,6 +18,7 @@ import servitor.connectors.mail.MailAddress;
 import servitor.connectors.mail.MailFolder;
 import servitor.core.engine.Stop;
 import servitor.core.handbook.Intake;
+import servitor.service.Rounds;
 import servitor.service.ServitorSettings;
 import servitor.service.connections.Connections;
 import servitor.service.editions.Editions;
@@ -38,11 +37,8 @@ class MailPoller implements SmartLifecycle {
     private final Editions editions;
     private final Connections connections;
     private final Stops stops;
-    private final ServitorSettings settings;
     private final Clock clock;
-    private final Semaphore stopping = new Semaphore(0);
-    private volatile boolean running;
-    private Thread thread = new Thread(this::look, "mail");
+    private final Rounds rounds;
 
     MailPoller(
             MailIntake intake,
@@ -52,30 +48,20 @@ class MailPoller implements SmartLifecycle {
             Stops stops,
             ServitorSettings settings,
             Clock clock) {
+        this.rounds = new Rounds("mail", settings.mailEvery(), this::look);
         this.intake = intake;
         this.mails = mails;
         this.editions = editions;
         this.connections = connections;
         this.stops = stops;
-        this.settings = settings;
         this.clock = clock;
     }
 
     private void look() {
-        while (running) {
-            for (String name : intakes().keySet()) {
-                Intake one = intakes().get(name);
-                if (running && one != null) {
-                    lookInto(one);
-                }
-            }
-            try {
-                if (stopping.tryAcquire(settings.mailEvery().toMillis(), TimeUnit.MILLISECONDS)) {
-                    return;
-                }
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                return;
+        for (String name : intakes().keySet()) {
+            Intake one = intakes().get(name);
+            if (rounds.goOn() && one != null) {
+                lookInto(one);
             }
         }
     }
@@ -137,7 +123,7 @@ class MailPoller implements SmartLifecycle {
                     stands = stands.at(validity, uid, now);
                     unmarked = take(inForce.get(), mailbox, access, folder, stands, unmarked);
                 }
-            } while (!more.isEmpty() && running);
+            } while (!more.isEmpty() && rounds.goOn());
             if (!unmarked.isEmpty()) {
                 fails(stands, unmarked, now);
             } else if (!stands.trouble().isEmpty()
@@ -193,25 +179,16 @@ class MailPoller implements SmartLifecycle {
 
     @Override
     public void start() {
-        running = true;
-        thread = new Thread(this::look, "mail");
-        thread.setDaemon(true);
-        thread.start();
+        rounds.start();
     }
 
     @Override
     public void stop() {
-        running = false;
-        stopping.release();
-        try {
-            thread.join(TimeUnit.SECONDS.toMillis(5));
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
+        rounds.stop();
     }
 
     @Override
     public boolean isRunning() {
-        return running;
+        return rounds.goOn();
     }
 }

@@ -97,7 +97,7 @@ class MailThreads {
     /** Throws {@link LeftOut} when a mail has come to its case before, or is one too many of its sender. */
     void notTooMany(LedgerTransaction tx, CaseRow about, MailRow row) throws LeftOut {
         if (mails.hasCome(about.id(), row)) {
-            throw new LeftOut("it has come to " + about.id() + " by another mailbox");
+            throw new LeftOut("it has come by another mailbox already");
         }
         int most = settings.casesPerHour();
         if (most > 0 && mails.since(row.sender(), tx.now().minus(HOUR)) >= most) {

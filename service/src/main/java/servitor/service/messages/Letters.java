@@ -130,9 +130,13 @@ public class Letters {
     private List<Mail.Address> addresses(String to) throws CannotTell {
         List<Mail.Address> all = new ArrayList<>();
         for (PersonRow person : people.meant(to)) {
-            if (person.email().matches("[^\\s@<>]{1,64}@[^\\s@<>]{1,255}") && all.size() < MOST_ADDRESSES) {
+            if (person.email().matches("[^\\s@<>]{1,64}@[^\\s@<>]{1,255}")) {
                 all.add(new Mail.Address(person.name().replaceAll("\\p{Cntrl}+", " "), person.email()));
             }
+        }
+        if (all.size() > MOST_ADDRESSES) {
+            throw new CannotTell("‘" + to + "’ are " + all.size() + " people, and a mail goes to " + MOST_ADDRESSES
+                    + " at most; give them a room");
         }
         if (all.isEmpty()) {
             throw new CannotTell("there is no mail address on record of " + to);
