@@ -1,5 +1,7 @@
 package servitor.demo;
 
+import ch.qos.logback.classic.Level;
+import ch.qos.logback.classic.Logger;
 import java.io.IOException;
 import java.net.ConnectException;
 import java.net.URI;
@@ -11,6 +13,7 @@ import java.util.concurrent.Callable;
 import java.util.logging.LogManager;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.LoggerFactory;
 import org.springframework.util.FileSystemUtils;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -55,6 +58,7 @@ public final class DemoCommand implements Callable<Integer> {
 
     public static void main(String[] args) {
         LogManager.getLogManager().reset(); // the stand-ins' libraries tell of every start
+        ((Logger) LoggerFactory.getLogger(org.slf4j.Logger.ROOT_LOGGER_NAME)).setLevel(Level.WARN);
         CommandLine line = new CommandLine(new DemoCommand());
         line.setExecutionExceptionHandler((e, command, parsed) -> {
             command.getErr().println(e.getMessage() == null ? e.toString() : e.getMessage());

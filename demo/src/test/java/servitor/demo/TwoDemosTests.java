@@ -4,11 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -50,6 +53,25 @@ class TwoDemosTests {
                 .start());
     }
 
+    /** The first of so many ports in a row that nobody listens on, below those that are given out to whoever asks for any. */
+    private static int freePorts(int wanted) {
+        for (int first = 14_000; first < 32_000; first += wanted) {
+            int from = first;
+            if (IntStream.range(from, from + wanted).allMatch(TwoDemosTests::isFree)) {
+                return from;
+            }
+        }
+        throw new AssertionError("there are no " + wanted + " free ports in a row");
+    }
+
+    private static boolean isFree(int port) {
+        try (ServerSocket socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
+            return socket.isBound();
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
     private Path said(String name) {
         return folder.resolve(name + ".log");
     }
@@ -70,7 +92,7 @@ class TwoDemosTests {
 
     @Test
     void neitherTakesTheProfilesOfTheOtherOrOfWhoeverRunsThem() throws Exception {
-        int port = Household.freePort();
+        int port = freePorts(2 * PORTS_OF_A_DEMO);
         start("one", port);
         start("other", port + PORTS_OF_A_DEMO);
         Household.await("both", () -> ready("one") && ready("other"));

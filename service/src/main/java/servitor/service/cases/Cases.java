@@ -207,11 +207,11 @@ public class Cases {
 
     /** Names somebody as taking part in a case, so that their mails are no stranger's, or takes that back. */
     public void name(Person by, String caseId, String person, boolean named) {
-        Person meant = people.find(person)
-                .orElseThrow(() -> new InvalidCase(List.of("person: there is no person ‘" + person + "’")));
         writer.write(tx -> {
             CaseRow row = caseStore.seenBy(by, caseId);
             Access.WRITE_STAFF_NOTES.require(by, row);
+            Person meant = people.find(person)
+                    .orElseThrow(() -> new InvalidCase(List.of("person: there is no person ‘" + person + "’")));
             boolean changes = named != caseStore.named(caseId).contains(meant.id());
             if (changes && named) {
                 caseStore.name(tx, row, meant.id(), by.id());
