@@ -252,7 +252,9 @@ class HandbookTests {
         String mandate = text(household.as("maren"), MANDATE);
         publish(
                 MANDATE,
-                mandate.replace("tools: [case.reply]\n    verdict: allow", "tools: [case.reply]\n    verdict: ask"));
+                mandate.replace(
+                        "tools: [case.reply, case.mail, case.find-mail]\n    verdict: allow",
+                        "tools: [case.reply, case.mail, case.find-mail]\n    verdict: ask"));
         household.run("--as", "osei", "approval", "decide", wording, "--approve");
         Household.await("the gate to ask", () -> !household.approvalOf(id).equals(wording));
         assertThat(household.run("--as", "osei", "approval", "list").out()).contains("Send: let Purser do this?");
