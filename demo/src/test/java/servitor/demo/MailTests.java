@@ -181,6 +181,7 @@ class MailTests {
         arrives("From: ines@skerryline.example\r\nAuto-Submitted: auto-replied\r\n", "I am away", "x");
         arrives("From: ines@skerryline.example\r\nList-Id: <crew.example>\r\n", "Crew news", "x");
         arrives("From: lost@skerryline.example\r\n", "Of ourselves", "x");
+        arrives("From: people@skerryline.example\r\n", "Of a desk of ours", "x");
         arrives("From: ines@skerryline.example\r\n", "Our newsletter of May: newsletter", "x");
         arrives("From: ines@skerryline.example\r\n", "<script>alert(1)</script>", "Words.");
 
@@ -188,6 +189,7 @@ class MailTests {
         assertThat(reason("I am away")).contains("Auto-Submitted");
         assertThat(reason("Crew news")).contains("mailing list");
         assertThat(reason("Of ourselves")).contains("an address of ours");
+        assertThat(reason("Of a desk of ours")).contains("an address of ours");
         assertThat(reason("Our newsletter of May: newsletter")).contains("condition");
         assertThat(caseOf("<script>alert(1)</script>").path("proof").asString()).isEqualTo("claimed");
 

@@ -49,19 +49,6 @@ class ChangeStartTests {
     private final MemoryStore store =
             new MemoryStore(() -> Instant.parse("2026-06-01T10:00:00Z"), new Calm(), Mirror.NONE);
 
-    private static final class Calm implements MemoryStore.Faults {
-        @Override
-        public MemoryStore.Fault broken() {
-            return MemoryStore.Fault.NONE;
-        }
-
-        @Override
-        public void beforeCommit() {}
-
-        @Override
-        public void afterCommit() {}
-    }
-
     private static Map<String, String> files(String opened) {
         Map<String, String> files = new TreeMap<>(DemoHandbook.files());
         files.put(

@@ -32,19 +32,6 @@ class SetAsideTests {
     private final WorkLeases claims =
             new WorkLeases(engine, "one", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
 
-    private static final class Calm implements MemoryStore.Faults {
-        @Override
-        public MemoryStore.Fault broken() {
-            return MemoryStore.Fault.NONE;
-        }
-
-        @Override
-        public void beforeCommit() {}
-
-        @Override
-        public void afterCommit() {}
-    }
-
     private static final class Demo implements PublishedEditions {
         private final Edition edition =
                 new Edition(1, CheckedHandbook.of(DemoHandbook.files()).handbook());

@@ -63,7 +63,8 @@ interface MailMapper {
     @Nullable
     MailRow lastAsked(String caseId);
 
-    @Select("select count(*) from mail where sender = #{sender} and received >= #{since}")
+    /** How many mails of a sender were read; several intakes of a mailbox keep the same one. */
+    @Select("select count(distinct digest) from mail where sender = #{sender} and received >= #{since}")
     int since(@Param("sender") String sender, @Param("since") Instant since);
 
     /** All bytes of a mail; a record, as a list would be made of an array. */

@@ -5,8 +5,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -17,7 +19,9 @@ import servitor.connectors.access.Credentials;
 import servitor.connectors.mail.MailAddress;
 import servitor.connectors.mail.MailFolder;
 import servitor.core.engine.Stop;
+import servitor.core.handbook.Desk;
 import servitor.core.handbook.Intake;
+import servitor.core.handbook.Letterhead;
 import servitor.service.Rounds;
 import servitor.service.ServitorSettings;
 import servitor.service.connections.Connections;
@@ -66,12 +70,12 @@ class MailPoller implements SmartLifecycle {
         }
     }
 
-    /** The intakes of the edition in force that have mailboxes, by name. */
+    /** The intakes of the edition in force that have mailboxes, in the order of their names: the first that takes a mail has it. */
     private Map<String, Intake> intakes() {
         return editions.current().stream()
                 .flatMap(edition -> edition.handbook().intake().values().stream())
                 .filter(one -> one.mailbox() != null)
-                .collect(Collectors.toMap(Intake::name, one -> one));
+                .collect(Collectors.toMap(Intake::name, one -> one, (first, second) -> first, TreeMap::new));
     }
 
     /** An intake as it is in force now; empty when it no longer reads {@code mailbox}. */
@@ -81,7 +85,7 @@ class MailPoller implements SmartLifecycle {
 
     /** Takes in what is new in the mailbox of an intake. */
     void lookInto(Intake one) {
-        Intake.Mailbox mailbox = java.util.Objects.requireNonNull(one.mailbox());
+        Intake.Mailbox mailbox = Objects.requireNonNull(one.mailbox());
         Instant now = clock.instant();
         String place = mailbox.connection() + " " + mailbox.folder();
         MailboxRow stands = mails.mailbox(one.name())
@@ -159,12 +163,19 @@ class MailPoller implements SmartLifecycle {
                 + (mailbox.taken().isEmpty() ? "flagged" : "moved to ‘" + mailbox.taken() + "’") + ": ";
     }
 
-    /** Whoever reads a mailbox is often called as its address. */
-    private static Set<String> own(Access access) {
-        return access.credentials() instanceof Credentials.Password password
-                        && password.user().contains("@")
-                ? Set.of(password.user())
-                : Set.of();
+    /** Those that desks write from; and whoever reads a mailbox is often called as its address. */
+    private Set<String> own(Access access) {
+        Set<String> own = editions.current().stream()
+                .flatMap(edition -> edition.handbook().desks().values().stream())
+                .map(Desk::mail)
+                .filter(Objects::nonNull)
+                .map(Letterhead::address)
+                .collect(Collectors.toSet());
+        if (access.credentials() instanceof Credentials.Password password
+                && password.user().contains("@")) {
+            own.add(password.user());
+        }
+        return own;
     }
 
     private void fails(MailboxRow stands, String why, Instant now) {
