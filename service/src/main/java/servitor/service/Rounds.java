@@ -14,7 +14,7 @@ public final class Rounds {
     private final String name;
     private final Duration pause;
     private final Runnable round;
-    private final Semaphore stopping = new Semaphore(0);
+    private final Semaphore waking = new Semaphore(0);
     private volatile boolean running;
     private Thread thread;
 
@@ -43,10 +43,15 @@ public final class Rounds {
         thread.start();
     }
 
+    /** Has the next one begin as soon as the one under way is over. */
+    public void wake() {
+        waking.release();
+    }
+
     /** Ends them, and waits a little for the one under way. */
     public void stop() {
         running = false;
-        stopping.release();
+        waking.release();
         try {
             thread.join(PATIENCE);
         } catch (InterruptedException e) {
@@ -62,8 +67,8 @@ public final class Rounds {
                 LOG.warn("A round of ‘{}’ failed; the next one comes.", name, e);
             }
             try {
-                if (stopping.tryAcquire(pause.toMillis(), TimeUnit.MILLISECONDS)) {
-                    return;
+                if (waking.tryAcquire(pause.toMillis(), TimeUnit.MILLISECONDS)) {
+                    waking.drainPermits(); // whoever has woken it meanwhile means the same round
                 }
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();

@@ -31,11 +31,13 @@ import servitor.core.json.Json;
 
 /**
  * A folder of a mail server, open (IMAP, RFC 9051). Mails are known by UIDs, which hold as long as the folder's UIDVALIDITY does.
- * Nothing is ever deleted. Used by one thread.
+ * Nothing is ever deleted. Used by one thread, but for {@link #abandon}.
  */
 public final class MailFolder implements AutoCloseable {
     private static final int CONNECT = 5_000;
     private static final int ANSWER = 30_000;
+    /** How long a server may say nothing while it is listened to; what stands between forgets silent connections after more. */
+    private static final int SILENCE = 540_000;
 
     private final IMAPStore store;
     private final IMAPFolder folder;
@@ -57,6 +59,20 @@ public final class MailFolder implements AutoCloseable {
 
     /** Opens {@code name}, with the credentials of the connection; throws {@link Trouble} when that can't be. */
     public static MailFolder open(Access access, String name) throws Trouble {
+        return open(access, name, ANSWER);
+    }
+
+    /** Opens {@code name} to listen to; throws {@link Trouble} when that can't be, or when its server doesn't tell what comes. */
+    public static MailFolder listening(Access access, String name) throws Trouble {
+        MailFolder folder = open(access, name, SILENCE);
+        if (!folder.asked(() -> folder.store.hasCapability("IDLE"))) {
+            folder.close();
+            throw new Trouble("the mail server doesn't tell what comes", null);
+        }
+        return folder;
+    }
+
+    private static MailFolder open(Access access, String name, int patience) throws Trouble {
         MailAddress at = MailAddress.of(access.address());
         if (!(access.credentials() instanceof Credentials.Password password)) {
             throw new Trouble("a mail server is signed in to by a name and a password", null);
@@ -64,7 +80,8 @@ public final class MailFolder implements AutoCloseable {
         IMAPStore store = null;
         try {
             InetAddress address = Route.of(at.host(), access.inside())[0];
-            store = (IMAPStore) Session.getInstance(properties(access, at)).getStore(at.tls() ? "imaps" : "imap");
+            store = (IMAPStore)
+                    Session.getInstance(properties(access, at, patience)).getStore(at.tls() ? "imaps" : "imap");
             store.connect(address.getHostAddress(), at.port(), password.user(), password.secret());
             IMAPFolder folder = (IMAPFolder) store.getFolder(name);
             folder.open(Folder.READ_WRITE);
@@ -91,11 +108,11 @@ public final class MailFolder implements AutoCloseable {
         return asked(folder::getMessageCount);
     }
 
-    private static Properties properties(Access access, MailAddress at) {
+    private static Properties properties(Access access, MailAddress at, int patience) {
         String prefix = at.tls() ? "mail.imaps." : "mail.imap.";
         Properties properties = new Properties();
         properties.put(prefix + "connectiontimeout", String.valueOf(CONNECT));
-        properties.put(prefix + "timeout", String.valueOf(ANSWER));
+        properties.put(prefix + "timeout", String.valueOf(patience));
         properties.put(prefix + "writetimeout", String.valueOf(ANSWER));
         properties.put(prefix + "connectionpoolsize", "1");
         properties.put(prefix + "peek", "true");
@@ -191,6 +208,24 @@ public final class MailFolder implements AutoCloseable {
     /** Whether a mail with this Message-ID lies in the folder. */
     public boolean holds(String messageId) throws Trouble {
         return asked(() -> folder.search(new MessageIDTerm("<" + messageId + ">")).length > 0);
+    }
+
+    /**
+     * Waits until the server tells of a change (IDLE, RFC 9051, section 6.3.13). Throws {@link Trouble} when the connection ends,
+     * which it does after some minutes of silence, too.
+     */
+    public void awaitChange() throws Trouble {
+        asked(() -> {
+            folder.idle(true);
+            return true;
+        });
+    }
+
+    /** Has nobody wait any longer; may be called by any thread, and waits for nothing itself. */
+    public void abandon() {
+        Thread closing = new Thread(this::close, "mail-closing");
+        closing.setDaemon(true);
+        closing.start();
     }
 
     private interface Asked<T> {

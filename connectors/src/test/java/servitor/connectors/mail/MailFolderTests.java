@@ -13,6 +13,8 @@ import jakarta.mail.Flags;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -101,6 +103,35 @@ class MailFolderTests {
                         .getFolder(user, "Taken")
                         .getMessageCount())
                 .isEqualTo(1);
+    }
+
+    @Test
+    void whoListensHearsAtOnceWhatComesAndCanBeCalledOff() throws Exception {
+        try (var folder = MailFolder.listening(access("tide"), "INBOX")) {
+            CompletableFuture<Void> heard = listens(folder);
+            arrives("one");
+            heard.get(30, TimeUnit.SECONDS);
+
+            CompletableFuture<Void> waiting = listens(folder);
+            folder.abandon();
+            waiting.exceptionally(ended -> null).get(30, TimeUnit.SECONDS);
+            assertThatExceptionOfType(MailFolder.Trouble.class).isThrownBy(folder::awaitChange);
+        }
+    }
+
+    private static CompletableFuture<Void> listens(MailFolder folder) {
+        CompletableFuture<Void> heard = new CompletableFuture<>();
+        Thread thread = new Thread(() -> {
+            try {
+                folder.awaitChange();
+                heard.complete(null);
+            } catch (MailFolder.Trouble e) {
+                heard.completeExceptionally(e);
+            }
+        });
+        thread.setDaemon(true);
+        thread.start();
+        return heard;
     }
 
     @Test

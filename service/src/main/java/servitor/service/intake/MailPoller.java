@@ -3,12 +3,14 @@ package servitor.service.intake;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -26,6 +28,7 @@ import servitor.service.Rounds;
 import servitor.service.ServitorSettings;
 import servitor.service.connections.Connections;
 import servitor.service.editions.Editions;
+import servitor.service.intake.MailWatches.Place;
 import servitor.service.runs.Stops;
 
 /** Looks into the mailboxes of the edition in force, again and again; a mailbox that can't be read holds up no other. */
@@ -43,6 +46,12 @@ class MailPoller implements SmartLifecycle {
     private final Stops stops;
     private final Clock clock;
     private final Rounds rounds;
+    private final MailWatches watches;
+    private final Duration every;
+    /** Where something may have come since it was looked at. */
+    private final Set<Place> came = ConcurrentHashMap.newKeySet();
+
+    private long lookedEverywhere;
 
     MailPoller(
             MailIntake intake,
@@ -53,6 +62,9 @@ class MailPoller implements SmartLifecycle {
             ServitorSettings settings,
             Clock clock) {
         this.rounds = new Rounds("mail", settings.mailEvery(), this::look);
+        this.watches = new MailWatches(connections::access, this::came);
+        this.every = settings.mailEvery();
+        this.lookedEverywhere = System.nanoTime() - every.toNanos();
         this.intake = intake;
         this.mails = mails;
         this.editions = editions;
@@ -61,13 +73,45 @@ class MailPoller implements SmartLifecycle {
         this.clock = clock;
     }
 
+    private void came(Place place) {
+        came.add(place);
+        rounds.wake();
+    }
+
+    /** Looks where something came, or everywhere when it is time. */
     private void look() {
+        boolean everywhere = System.nanoTime() - lookedEverywhere >= every.toNanos();
+        if (everywhere) {
+            lookedEverywhere = System.nanoTime();
+            watches.keep(wanted());
+        }
+        Set<Place> places = new HashSet<>(came);
+        came.removeAll(places);
         for (String name : intakes().keySet()) {
             Intake one = intakes().get(name);
-            if (rounds.goOn() && one != null) {
+            if (rounds.goOn() && one != null && (everywhere || places.contains(placeOf(one)))) {
                 lookInto(one);
             }
         }
+    }
+
+    /** The mailboxes of the edition in force that nobody has stopped. */
+    private Set<Place> wanted() {
+        return intakes().values().stream()
+                .map(MailPoller::placeOf)
+                .filter(place -> !isStopped(place.connection()))
+                .collect(Collectors.toSet());
+    }
+
+    private static Place placeOf(Intake one) {
+        Intake.Mailbox mailbox = Objects.requireNonNull(one.mailbox());
+        return new Place(mailbox.connection(), mailbox.folder());
+    }
+
+    private boolean isStopped(String connection) {
+        return stops.all().stream()
+                .anyMatch(stop ->
+                        stop.what() == Stop.What.CONNECTION && stop.name().equals(connection));
     }
 
     /** The intakes of the edition in force that have mailboxes, in the order of their names: the first that takes a mail has it. */
@@ -93,10 +137,7 @@ class MailPoller implements SmartLifecycle {
                 .orElse(new MailboxRow(one.name(), place, 0, 0, now, ""));
         try {
             Optional<Access> access = connections.access(mailbox.connection());
-            boolean stopped = stops.all().stream()
-                    .anyMatch(stop ->
-                            stop.what() == Stop.What.CONNECTION && stop.name().equals(mailbox.connection()));
-            if (stopped) {
+            if (isStopped(mailbox.connection())) {
                 return;
             } else if (access.isEmpty()) {
                 fails(stands, "the connection ‘" + mailbox.connection() + "’ isn't set up", now);
@@ -195,6 +236,7 @@ class MailPoller implements SmartLifecycle {
 
     @Override
     public void stop() {
+        watches.keep(Set.of());
         rounds.stop();
     }
 
