@@ -48,6 +48,8 @@
       {#if summary.waitingFor}<span>for {summary.waitingFor}</span>{/if}
       <span>{summary.kindTitle}</span>
       <span>opened <When time={summary.created} /></span>
+      {#if summary.late}<StateWord state="late" needsPerson />{/if}
+      {#if summary.due && !['resolved', 'closed'].includes(summary.state)}<span>due <When time={summary.due} /></span>{/if}
       {#if summary.priority !== 'normal'}<span>{summary.priority} priority</span>{/if}
       {#each detail.labels as label (label)}<span class="rounded-sm border border-line px-1.5 text-sm">{label}</span>{/each}
     </p>

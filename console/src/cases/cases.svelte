@@ -20,7 +20,13 @@
 
   const cases = new Loaded(() =>
     upTo(wanted, (cursor) =>
-      api.cases({ limit: 50, ...narrowing.query, ...(words ? { q: words } : {}), ...(inState ? { state: inState } : {}), ...cursor }),
+      api.cases({
+        limit: 50,
+        ...narrowing.query,
+        ...(words ? { q: words } : {}),
+        ...(inState === 'late' ? { late: true } : inState ? { state: inState } : {}),
+        ...cursor,
+      }),
     ),
   );
   $effect(() => {
@@ -71,6 +77,7 @@
                 </td>
                 <td class="max-w-72 truncate px-3 py-2 max-sm:min-w-0 max-sm:grow max-sm:p-0">
                   <StateWord state={item.state} />
+                  {#if item.late}<StateWord state="late" needsPerson />{/if}
                   {#if item.waitingFor}<span class="text-sm text-faint" title={item.waitingFor}>for {item.waitingFor}</span>{/if}
                 </td>
                 <td class="px-3 py-2 text-right text-sm whitespace-nowrap text-faint max-sm:p-0"><When time={item.updated} /></td>

@@ -8,6 +8,7 @@
     { value: 'working', label: 'working' },
     { value: 'waiting', label: 'waiting' },
     { value: 'with-people', label: 'with people' },
+    { value: 'late', label: 'late' },
     { value: 'resolved', label: 'resolved' },
     { value: 'closed', label: 'closed' },
   ];

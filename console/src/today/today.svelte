@@ -99,6 +99,12 @@
               {/each}
             </div>
           {/if}
+          {#if value.late.length}
+            <h2 class="mt-6 mb-2"><a href="/cases?state=late">Late</a></h2>
+            <div class="sheet">
+              {#each value.late as item (item.id)}{@render caseLine(item, true)}{/each}
+            </div>
+          {/if}
           {#if value.told.length}
             <h2 class="mt-6 mb-2">Told to you</h2>
             <div class="sheet">

@@ -36,6 +36,12 @@
     rows={2}
     onChange={set('open-to')}
   />
+  <Field
+    label="Late after"
+    value={file.text('resolve-within')}
+    hint="How long a case may be open, as in ISO 8601: PT8H for eight hours, P2D for two days. Never late unless told."
+    onChange={set('resolve-within')}
+  />
   <h3 class="font-semibold">Fields</h3>
   {#each file.keys('fields') as name (name)}
     <fieldset class="sheet space-y-3 p-3">

@@ -31,6 +31,8 @@ public final class Answers {
             String channel,
             String state,
             @Nullable String waitingFor,
+            @Nullable String due,
+            boolean late,
             String created) {}
 
     public record Cases(List<CaseSummary> items, @Nullable String next) implements Part {}

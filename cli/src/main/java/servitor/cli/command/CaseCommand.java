@@ -92,9 +92,11 @@ public final class CaseCommand {
                     String state,
             @Option(names = "--search", description = "Only cases with these words in subject, text or id.") @Nullable
                     String words,
+            @Option(names = "--late", description = "Only cases that are open although they were due.") boolean late,
             @Mixin Paging paging) {
         Map<String, Object> parts = paging.query();
         parts.put("state", state);
+        parts.put("late", late ? "true" : null);
         parts.put("q", words);
         JsonNode answer = servitor.client().get("/api/cases" + Client.query(parts));
         if (servitor.printed(answer)) {
@@ -111,7 +113,7 @@ public final class CaseCommand {
                 page.items().stream()
                         .map(item -> List.of(
                                 item.id(),
-                                item.state(),
+                                item.state() + (item.late() ? ", late" : ""),
                                 item.kind(),
                                 item.requester().name(),
                                 Output.time(item.created()),
@@ -286,6 +288,8 @@ public final class CaseCommand {
     }
 
     static String state(CaseSummary summary) {
-        return summary.state() + (summary.waitingFor() == null ? "" : " for " + summary.waitingFor());
+        return summary.state()
+                + (summary.waitingFor() == null ? "" : " for " + summary.waitingFor())
+                + (summary.due() == null ? "" : summary.late() ? ", late" : ", due " + Output.time(summary.due()));
     }
 }

@@ -1,6 +1,7 @@
 package servitor.core.compare;
 
 import java.lang.reflect.RecordComponent;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -245,9 +246,18 @@ final class ChangeDescriber {
                 .forEach(item -> say(file, "A " + sort + " is gone: ‘" + item.strip() + "’."));
     }
 
+    private static String within(@Nullable Duration time) {
+        return time == null ? "any time" : time.toString();
+    }
+
     private void kind(String file, Kind old, Kind now) {
         changed(file, "The desk of ‘" + now.title() + "’", old.desk(), now.desk());
         changed(file, "Whether cases of ‘" + now.title() + "’ are personal", yes(old.personal()), yes(now.personal()));
+        changed(
+                file,
+                "How long cases of ‘" + now.title() + "’ may be open",
+                within(old.resolveWithin()),
+                within(now.resolveWithin()));
         now.fields().forEach((name, field) -> {
             Kind.Field was = old.fields().get(name);
             if (was == null) {

@@ -23,6 +23,8 @@ public record CaseChange(
         REOPENED,
         /** A run gave it to people. */
         HANDED_OVER,
+        /** It is open for longer than its kind allows. */
+        LATE,
         /** A step set a field to another value. */
         FIELD,
         /** A step gave it a label it hadn't. */
@@ -34,7 +36,7 @@ public record CaseChange(
 
         /** Those that {@code to} names. */
         public static List<String> states() {
-            return List.of(RESOLVED.word(), REOPENED.word(), HANDED_OVER.word());
+            return List.of(RESOLVED.word(), REOPENED.word(), HANDED_OVER.word(), LATE.word());
         }
     }
 
@@ -44,6 +46,7 @@ public record CaseChange(
             case RESOLVED -> "is resolved by people";
             case REOPENED -> "is open again";
             case HANDED_OVER -> "is handed over";
+            case LATE -> "is late";
             case FIELD -> "gets another ‘" + named + "’";
             case LABEL -> "gets the label ‘" + named + "’";
         };

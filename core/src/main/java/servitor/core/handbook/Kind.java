@@ -1,11 +1,13 @@
 package servitor.core.handbook;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.shape.Shape;
@@ -18,6 +20,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param openTo who is offered it, beside the people of its desk: groups, desks (for those who work there), {@link #STAFF} or
  *     {@link #EVERYBODY}
  * @param personal whether its cases hold what nobody should read in a mail or a chat room: there only a link is sent
+ * @param resolveWithin how long a case may be open before it is late; null for any time
  */
 public record Kind(
         String name,
@@ -25,6 +28,7 @@ public record Kind(
         String desk,
         Set<String> openTo,
         boolean personal,
+        @Nullable Duration resolveWithin,
         Map<String, Field> fields,
         Places places) {
     /** Everybody who is signed in and has a role. */

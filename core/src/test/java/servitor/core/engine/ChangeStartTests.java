@@ -53,7 +53,7 @@ class ChangeStartTests {
         Map<String, String> files = new TreeMap<>(DemoHandbook.files());
         files.put(
                 "kinds/boat.yaml",
-                "title: A boat\ndesk: it\nopen-to: [everybody]\nfields: { colour: { title: Colour } }\n");
+                "title: A boat\ndesk: it\nopen-to: [everybody]\nresolve-within: P2D\nfields: { colour: { title: Colour } }\n");
         files.put("runbooks/a-opened.md", FRONT.formatted("Opened", "{ on: case-opened, kind: boat }") + opened);
         files.put(
                 "runbooks/b-red.md",
@@ -70,6 +70,7 @@ class ChangeStartTests {
         files.put(
                 "runbooks/d-resolved.md",
                 FRONT.formatted("Resolved", "{ on: case-changed, kind: boat, to: resolved }") + DONE);
+        files.put("runbooks/e-late.md", FRONT.formatted("Late", "{ on: case-changed, kind: boat, to: late }") + DONE);
         return files;
     }
 
@@ -143,6 +144,7 @@ class ChangeStartTests {
                 "{ on: case-changed, kind: boat, to: sunk } | ‘sunk’ is nothing that a case can become here.",
                 "{ on: case-changed, kind: boat, to: resolved, field: colour } | A change is said by one key.",
                 "{ on: case-changed, kind: boat, field: weight } | There is no field ‘weight’",
+                "{ on: case-changed, kind: lost-thing, to: late } | Cases of ‘Something lost’ are never late",
                 "{ on: case-changed, kind: raft, to: resolved } | There is no kind ‘raft’",
                 "{ on: case-opened, kind: boat, when: 'true' } | ‘when’ says nothing where a page starts on a case that is opened.",
                 "{ on: case-changed, kind: boat, to: resolved, when: case.weight > 1 } | weight",

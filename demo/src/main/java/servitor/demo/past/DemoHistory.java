@@ -219,6 +219,7 @@ public final class DemoHistory {
             next = earlier(next, hands.next().at());
         }
         next = earlier(next, workStore.nextDue(now).orElse(end));
+        next = earlier(next, caseStore.nextDue().orElse(end));
         for (ApprovalRow overdue : approvalStore.overdue(next, 1)) {
             next = earlier(next, Objects.requireNonNull(overdue.due()));
         }
@@ -260,6 +261,7 @@ public final class DemoHistory {
     private boolean isAtWork(Instant now) {
         return !approvalStore.overdue(now, 1).isEmpty()
                 || !approvalStore.toRemind(now, 1).isEmpty()
+                || caseStore.nextDue().filter(due -> !due.isAfter(now)).isPresent()
                 || workStore.connectionsWaitedFor().stream()
                         .anyMatch(line -> !workStore.due(line, now, 1).isEmpty())
                 || !workStore.abandoned(now.plus(1, ChronoUnit.DAYS), 1).isEmpty();

@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
@@ -69,6 +70,7 @@ class CaseController {
     private final Events events;
     private final MailStore mails;
     private final ViewMapper describe;
+    private final Clock clock;
 
     CaseController(
             CaseStore caseStore,
@@ -80,7 +82,8 @@ class CaseController {
             Documents documents,
             Events events,
             MailStore mails,
-            ViewMapper describe) {
+            ViewMapper describe,
+            Clock clock) {
         this.caseStore = caseStore;
         this.trailStore = trailStore;
         this.runStore = runStore;
@@ -91,6 +94,7 @@ class CaseController {
         this.events = events;
         this.mails = mails;
         this.describe = describe;
+        this.clock = clock;
     }
 
     record OpenCase(
@@ -105,8 +109,13 @@ class CaseController {
 
     @GetMapping
     Page<CaseSummary> list(
-            Person person, ListQuery query, @RequestParam Optional<String> state, @RequestParam Optional<String> q) {
-        CaseFilter about = query.about(state.orElse(null), describe.newest());
+            Person person,
+            ListQuery query,
+            @RequestParam Optional<String> state,
+            @RequestParam Optional<String> q,
+            @RequestParam(defaultValue = "false") boolean late) {
+        CaseFilter any = query.about(state.orElse(null), describe.newest());
+        CaseFilter about = late ? any.lateAt(clock.instant()) : any;
         long below = Page.cursor(query.cursor(), Long.MAX_VALUE);
         int most = query.most();
         List<CaseRow> rows = q.isEmpty() || q.get().isBlank()

@@ -49,6 +49,7 @@ record ListQuery(
                 given(requester),
                 pages(handbook),
                 waits(handbook),
+                null,
                 time("since", since),
                 time("until", until));
     }

@@ -79,6 +79,7 @@ class TodayController {
             List<Resting> resting,
             List<Mailboxes.State> mailboxes,
             List<StopController.StopView> stopped,
+            List<CaseSummary> late,
             List<Told> told,
             List<CaseSummary> handedOver,
             List<Working> working,
@@ -97,6 +98,7 @@ class TodayController {
                 person.seesTheHouse() ? resting() : List.of(),
                 mailboxes.failing(person),
                 person.seesTheHouse() ? stopped(person) : List.of(),
+                cases(person, CaseFilter.ALL.lateAt(clock.instant())),
                 told(person),
                 handedOver(person, troubled),
                 runs(person, runStore.active(person.staffDesks(), MOST)),
@@ -148,9 +150,11 @@ class TodayController {
     }
 
     private List<CaseSummary> cases(Person person, CaseState state) {
-        return caseStore
-                .list(person.id(), person.staffDesks(), CaseFilter.in(state.word()), Long.MAX_VALUE, MOST)
-                .stream()
+        return cases(person, CaseFilter.in(state.word()));
+    }
+
+    private List<CaseSummary> cases(Person person, CaseFilter about) {
+        return caseStore.list(person.id(), person.staffDesks(), about, Long.MAX_VALUE, MOST).stream()
                 .map(row -> describe.summary(person, row))
                 .toList();
     }

@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.time.Clock;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -69,6 +70,8 @@ class ViewMapper {
     private final People people;
     private final Stops stops;
 
+    private final Clock clock;
+
     ViewMapper(
             TroubleStore troubleStore,
             WorkStore workStore,
@@ -77,7 +80,9 @@ class ViewMapper {
             TrailStore trailStore,
             Editions editions,
             People people,
-            Stops stops) {
+            Stops stops,
+            Clock clock) {
+        this.clock = clock;
         this.stops = stops;
         this.troubleStore = troubleStore;
         this.workStore = workStore;
@@ -155,6 +160,8 @@ class ViewMapper {
                 row.state(),
                 waitingFor(viewer, row),
                 row.priority(),
+                viewer.seesAsStaff(row) ? row.due() : null,
+                viewer.seesAsStaff(row) && row.isLate(clock.instant()),
                 row.created(),
                 row.updated());
     }

@@ -18,6 +18,7 @@ final class Views {
     /** {@code sort} is {@code person}, {@code agent} or {@code system}. */
     record Actor(String id, String name, String sort) {}
 
+    /** A case in a list; whoever only asked isn't told when it is {@code due}. */
     record CaseSummary(
             String id,
             String subject,
@@ -30,13 +31,15 @@ final class Views {
             String state,
             @Nullable String waitingFor,
             String priority,
+            @Nullable Instant due,
+            boolean late,
             Instant created,
             Instant updated) {
         /** The same, waiting for this. */
         CaseSummary waitingFor(String what) {
             return new CaseSummary(
-                    id, subject, kind, kindTitle, desk, requester, proof, channel, state, what, priority, created,
-                    updated);
+                    id, subject, kind, kindTitle, desk, requester, proof, channel, state, what, priority, due, late,
+                    created, updated);
         }
     }
 

@@ -21,6 +21,7 @@ record CaseColumns(
         Object fields,
         Object state,
         Object waitingFor,
+        Object due,
         Object created,
         Object updated,
         Object version) {
@@ -42,6 +43,7 @@ record CaseColumns(
                 Columns.texts(rows, CaseRow::fields),
                 Columns.texts(rows, CaseRow::state),
                 Columns.texts(rows, CaseRow::waitingFor),
+                Columns.times(rows, CaseRow::due),
                 Columns.times(rows, CaseRow::created),
                 Columns.times(rows, CaseRow::updated),
                 Columns.numbers(rows, CaseRow::version));

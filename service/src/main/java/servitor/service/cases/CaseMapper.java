@@ -69,13 +69,14 @@ interface CaseMapper {
     /** Writes new cases, one element of each column for each of them. */
     @Insert("""
             insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, text, language, priority, labels, fields,
-              state, waiting_for, created, updated, version)
+              state, waiting_for, due, due_unseen, created, updated, version)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{number} as bigint array), cast(#{desk} as varchar array),
               cast(#{kind} as varchar array), cast(#{requester} as varchar array), cast(#{proof} as varchar array),
               cast(#{channel} as varchar array), cast(#{openedBy} as varchar array), cast(#{subject} as varchar array), cast(#{text} as varchar array),
               cast(#{language} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
               cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
+              cast(#{due} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
               cast(#{created} as timestamp(6) with time zone array), cast(#{updated} as timestamp(6) with time zone array),
               cast(#{version} as int array))
             """)
@@ -93,6 +94,17 @@ interface CaseMapper {
 
     @Update("update case_record set proof = #{proof}, version = version + 1 where id = #{id}")
     void proven(String id, String proof);
+
+    /** Cases that were due and of which nobody has seen yet whether they are late. */
+    @Select("select id from case_record where due_unseen <= #{now} order by due_unseen limit #{limit}")
+    List<String> due(Instant now, int limit);
+
+    @Update("update case_record set due_unseen = null, late_since = case when #{late} then due end where id = #{id}")
+    void dueSeen(String id, boolean late);
+
+    @Select("select min(due_unseen) from case_record")
+    @Nullable
+    Instant nextDue();
 
     @Select("select person from case_person where case_id = #{caseId} order by person")
     List<String> named(String caseId);

@@ -2,6 +2,7 @@ package servitor.service.cases;
 
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.CaseState;
 import servitor.service.people.DeskCase;
 
 /** A case as the table holds it; {@code labels} and {@code fields} are JSON, {@code channel} is the way it came in. */
@@ -22,10 +23,21 @@ public record CaseRow(
         String fields,
         String state,
         @Nullable String waitingFor,
+        @Nullable Instant due,
         Instant created,
         Instant updated,
         int version)
         implements DeskCase {
+    /** Whether it is done with, until somebody opens it again. */
+    public boolean isDone() {
+        return CaseState.RESOLVED.is(state) || CaseState.CLOSED.is(state);
+    }
+
+    /** Whether it is open although it was due. */
+    public boolean isLate(Instant now) {
+        return due != null && due.isBefore(now) && !isDone();
+    }
+
     /** The next version, of {@code now}, standing elsewhere. */
     public CaseRow standing(String nowState, @Nullable String nowWaitingFor, Instant now) {
         return next(priority, labels, fields, nowState, nowWaitingFor, now);
@@ -60,6 +72,7 @@ public record CaseRow(
                 nowFields,
                 nowState,
                 nowWaitingFor,
+                due,
                 created,
                 now,
                 version + 1);

@@ -164,6 +164,21 @@ public class CaseStore {
         changed(tx, row);
     }
 
+    /** Cases that were due and of which nobody has seen yet whether they are late, the first of them. */
+    List<String> due(Instant now, int limit) {
+        return cases.due(now, limit);
+    }
+
+    /** When the next of them is due. */
+    public Optional<Instant> nextDue() {
+        return Optional.ofNullable(cases.nextDue());
+    }
+
+    /** Somebody has seen whether a case was late when it was due. */
+    void dueSeen(String id, boolean late) {
+        cases.dueSeen(id, late);
+    }
+
     /** The people beside its requester whom staff have named as taking part in a case. */
     public List<String> named(String caseId) {
         return cases.named(caseId);

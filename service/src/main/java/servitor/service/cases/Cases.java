@@ -179,8 +179,7 @@ public class Cases {
 
     /** Whoever asked has written again: runs that wait for that go on; where none is left, people see to it. */
     private void answered(LedgerTransaction tx, CaseRow row, NoteRow note, String name) {
-        boolean done = CaseState.RESOLVED.is(row.state()) || CaseState.CLOSED.is(row.state());
-        if (done && tx.store().activeRuns(row.id()).isEmpty()) {
+        if (row.isDone() && tx.store().activeRuns(row.id()).isEmpty()) {
             tx.trail(
                     row.id(),
                     "",
@@ -371,6 +370,7 @@ public class Cases {
                 Json.write(fields),
                 CaseState.OPEN.word(),
                 null,
+                kind.resolveWithin() == null ? null : tx.now().plus(kind.resolveWithin()),
                 tx.now(),
                 tx.now(),
                 1);

@@ -9,27 +9,36 @@ import servitor.core.engine.Work;
 import servitor.core.engine.WorkLeases;
 import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
+import servitor.service.cases.DueCases;
 import servitor.service.ledger.Writer;
 import servitor.service.runs.Retention;
 import servitor.service.runs.WorkStore;
 
 /**
- * What has to be seen to from time to time beside the work that runs ask for: approvals that lapse or want a reminder, work that its
- * taker has left, rows that can't be read, and the moving out of what is old. Used by the dispatcher's thread alone.
+ * What has to be seen to from time to time beside the work that runs ask for: approvals that lapse or want a reminder, cases that are
+ * due, work that its taker has left, rows that can't be read, and the moving out of what is old. Used by the dispatcher's thread alone.
  */
 @Component
 class Upkeep {
     private static final Logger LOG = LoggerFactory.getLogger(Upkeep.class);
 
     private final Approvals approvals;
+    private final DueCases dueCases;
     private final WorkStore workStore;
     private final WorkLeases leases;
     private final Retention retention;
     private final Writer writer;
     private Instant nextMovingOut = Instant.MIN;
 
-    Upkeep(Approvals approvals, WorkStore workStore, WorkLeases leases, Retention retention, Writer writer) {
+    Upkeep(
+            Approvals approvals,
+            DueCases dueCases,
+            WorkStore workStore,
+            WorkLeases leases,
+            Retention retention,
+            Writer writer) {
         this.approvals = approvals;
+        this.dueCases = dueCases;
         this.workStore = workStore;
         this.leases = leases;
         this.retention = retention;
@@ -39,6 +48,7 @@ class Upkeep {
     void run(Instant now) {
         approvals.expireOverdue();
         approvals.remind();
+        dueCases.look();
         recover(now);
         moveOutDaily(now);
         giveUnreadableToPeople(now);

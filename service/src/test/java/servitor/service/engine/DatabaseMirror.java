@@ -201,6 +201,7 @@ final class DatabaseMirror implements Mirror {
                         Json.write(fields),
                         "open",
                         null,
+                        null,
                         tx.now(),
                         tx.now(),
                         1));

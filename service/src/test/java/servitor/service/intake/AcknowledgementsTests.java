@@ -44,6 +44,7 @@ class AcknowledgementsTests {
                 "{}",
                 "open",
                 null,
+                null,
                 NOW,
                 NOW,
                 1);

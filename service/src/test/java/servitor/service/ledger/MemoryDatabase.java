@@ -38,7 +38,8 @@ public final class MemoryDatabase {
             "V14__authorities",
             "V15__sign_in_by_browser",
             "V16__mail",
-            "V17__messages");
+            "V17__messages",
+            "V18__due");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -46,6 +46,13 @@ final class RunbookChecker {
         if (change.what() == CaseChange.What.FIELD && kind != null) {
             known(Code.UNKNOWN_FIELD, change.named(), kind.fields().keySet(), page.placeOf("starts"));
         }
+        if (change.what() == CaseChange.What.LATE && kind != null && kind.resolveWithin() == null) {
+            findings.error(
+                    page.placeOf("starts"),
+                    Code.START,
+                    "Cases of ‘" + kind.title() + "’ are never late, so that the page never starts.",
+                    "Say in kinds/" + kind.name() + ".yaml how long they may be open, as in ‘resolve-within: P2D’.");
+        }
         if (change.when() != null) {
             new ExpressionRule(findings)
                     .condition(change.when(), page.placeOf("starts"), scopes.onChange(change.kind()), List.of());

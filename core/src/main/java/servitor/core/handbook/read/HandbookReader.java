@@ -189,7 +189,8 @@ public final class HandbookReader {
     }
 
     private Kind readKind(String name, String file) {
-        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "open-to", "personal", "fields"));
+        Keys keys = Keys.of(
+                yaml(file), findings, List.of("title", "desk", "open-to", "personal", "resolve-within", "fields"));
         Map<String, Field> fields = new LinkedHashMap<>();
         keys.entries("fields").forEach((fieldName, value) -> {
             Keys field = Keys.of(value, findings, List.of("title", "type", "required", "pattern", "hint"));
@@ -228,6 +229,7 @@ public final class HandbookReader {
                 keys.required("desk"),
                 Set.copyOf(keys.texts("open-to")),
                 keys.yes("personal"),
+                keys.duration("resolve-within"),
                 fields,
                 keys.places());
     }
