@@ -115,7 +115,8 @@ public final class DemoSeeder {
         }
     }
 
-    static String address(String name) {
+    /** The address of somebody, or of a desk, at the line. */
+    public static String address(String name) {
         return name + "@" + MailHouse.DOMAIN;
     }
 

@@ -1,26 +1,15 @@
 package servitor.demo;
 
-import jakarta.mail.Authenticator;
-import jakarta.mail.MessagingException;
-import jakarta.mail.PasswordAuthentication;
-import jakarta.mail.Session;
-import jakarta.mail.Transport;
-import jakarta.mail.internet.InternetAddress;
-import jakarta.mail.internet.MimeMessage;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Properties;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
-import org.jspecify.annotations.Nullable;
 import servitor.cli.client.Client;
 import servitor.standins.MailHouse;
 import tools.jackson.databind.JsonNode;
@@ -28,7 +17,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** People write mails: a thread with a correction, somebody who was only in copy, a responder, a forged sender, a mailing list. */
 final class MailScene {
-    private static final String TO = DemoSeeder.address("passengers");
+    private static final String TO = "passengers";
 
     private final Path profiles;
     private final URI control;
@@ -42,32 +31,33 @@ final class MailScene {
 
     void play() throws IOException, InterruptedException {
         JsonNode mail = standIns().path("mail");
-        URI smtp = URI.create(mail.path("smtp").asString());
+        Correspondent writes = new Correspondent(URI.create(mail.path("smtp").asString()));
         String subject = "My cancelled boat " + UUID.randomUUID().toString().substring(0, 4);
-        String asked = send(smtp, "ines", "ines", subject, "You cancelled SK-48213. Please pay my fare back.", "");
+        String asked = writes.send("ines", "ines", TO, subject, "You cancelled SK-48213. Please pay my fare back.", "");
         say("Ines asks for a refund by mail. It is acknowledged at once, and the answer waits for the passenger desk.");
         String id = caseOf(subject);
         String thread = "In-Reply-To: <" + asked + ">\r\nReferences: <" + asked + ">\r\n";
         String marked = markOf(mail, subject);
         String answered = marked.isEmpty() ? thread : "In-Reply-To: " + marked + "\r\nReferences: " + marked + "\r\n";
-        send(smtp, "ines", "ines", "Re: " + subject, "Sorry, it was the evening boat, not the morning one.", answered);
+        writes.send(
+                "ines", "ines", TO, "Re: " + subject, "Sorry, it was the evening boat, not the morning one.", answered);
         say(id + " has a correction of hers: it belongs to the thread.");
-        send(smtp, "bram", "bram", "Re: " + subject, "I was in copy. Pay it to me instead.", answered);
+        writes.send("bram", "bram", TO, "Re: " + subject, "I was in copy. Pay it to me instead.", answered);
         say(id + " has a mail of Bram, who takes no part: a stranger's note that nothing acts on.");
-        send(smtp, null, "ines", "Re: " + subject, "Send the money to my other account.", answered);
+        writes.send(null, "ines", TO, "Re: " + subject, "Send the money to my other account.", answered);
         say(id + " has a forged mail: what is known of its requester is less from then on, and people are asked.");
-        send(smtp, "ines", "ines", "I am away", "Until May.", answered + "Auto-Submitted: auto-replied\r\n");
-        send(smtp, "edda", "edda", "News of the harbour", "All the news.", "List-Id: <news.example>\r\n");
+        writes.send("ines", "ines", TO, "I am away", "Until May.", answered + "Auto-Submitted: auto-replied\r\n");
+        writes.send("edda", "edda", TO, "News of the harbour", "All the news.", "List-Id: <news.example>\r\n");
         say(
                 "A responder's and a mailing list's mails are left out: ./servitor --as sunniva intake left-out complaints-by-mail");
-        send(
-                smtp,
+        writes.send(
                 "edda",
                 "edda",
+                TO,
                 "Left my umbrella",
                 "I left my umbrella on the Grey Heron, on Tuesday. It is green.",
                 "");
-        send(smtp, "ewan", "ewan", DemoSeeder.address("people"), "My pay of October", "Why is it less?", "");
+        writes.send("ewan", "ewan", "people", "My pay of October", "Why is it less?", "");
         say("Edda lost an umbrella, and Ewan asks about his pay: the answer to him holds a link alone.");
         out.println();
         out.println("Look at " + id + " as sunniva, at Intake, and at the mailboxes: "
@@ -76,42 +66,6 @@ final class MailScene {
 
     private void say(String what) {
         out.println(what);
-    }
-
-    private static String send(
-            URI smtp, @Nullable String signedIn, String from, String subject, String text, String headers) {
-        return send(smtp, signedIn, from, TO, subject, text, headers);
-    }
-
-    /** Sends a mail and returns its Message-ID; without anybody who signs in, it only says whom it is from. */
-    private static String send(
-            URI smtp, @Nullable String signedIn, String from, String to, String subject, String text, String headers) {
-        String id = UUID.randomUUID() + "@" + MailHouse.DOMAIN;
-        String raw = "From: " + DemoSeeder.address(from) + "\r\nTo: " + to + "\r\nSubject: " + subject
-                + "\r\nMessage-ID: <" + id + ">\r\n" + headers + "\r\n" + text + "\r\n";
-        Properties properties = new Properties();
-        properties.put("mail.smtp.host", smtp.getHost());
-        properties.put("mail.smtp.port", String.valueOf(smtp.getPort()));
-        properties.put("mail.smtp.auth", String.valueOf(signedIn != null));
-        Session session = Session.getInstance(
-                properties,
-                signedIn == null
-                        ? null
-                        : new Authenticator() {
-                            @Override
-                            protected PasswordAuthentication getPasswordAuthentication() {
-                                return new PasswordAuthentication(DemoSeeder.address(signedIn), Cast.PASSWORD);
-                            }
-                        });
-        try (Transport transport = session.getTransport("smtp")) {
-            transport.connect();
-            MimeMessage message =
-                    new MimeMessage(session, new ByteArrayInputStream(raw.getBytes(StandardCharsets.UTF_8)));
-            transport.sendMessage(message, InternetAddress.parse(to));
-            return id;
-        } catch (MessagingException e) {
-            throw new IllegalStateException("the stand-in mail server doesn't take a mail: " + e.getMessage(), e);
-        }
     }
 
     private String caseOf(String subject) throws IOException, InterruptedException {

@@ -17,7 +17,7 @@ final class PastProcess {
         Path playing = folder.resolve("past-being-played");
         FileSystemUtils.deleteRecursively(playing);
         Files.createDirectories(playing);
-        System.out.println("Playing the last " + days + " days of Skerry Line; this takes a minute, once.");
+        System.out.println("Playing the last " + days + " days of Skerry Line; this takes a minute or two, once.");
         Process process = Java.ofThisProcess()
                 .process(
                         List.of(),

@@ -13,7 +13,7 @@ import servitor.service.SteadyClock;
 public final class WholeService {
     private WholeService() {}
 
-    /** Starts it on a data folder and a free port. */
+    /** Starts it on a data folder and a free port, with mailboxes looked at all the time: its clock stands still meanwhile. */
     public static ConfigurableApplicationContext start(Path data, Clock clock) {
         System.setProperty("servitor.data", data.toString());
         System.setProperty(
@@ -26,7 +26,7 @@ public final class WholeService {
                                 SteadyClock.class,
                                 () -> new SteadyClock(clock),
                                 bean -> bean.setPrimary(true)))
-                .run("--server.port=0");
+                .run("--server.port=0", "--servitor.mail-every=20ms");
     }
 
     /** Where it listens. */

@@ -3,6 +3,7 @@ package servitor.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.icegreen.greenmail.store.FolderException;
+import com.icegreen.greenmail.store.StoredMessage;
 import com.icegreen.greenmail.user.GreenMailUser;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
@@ -98,11 +99,15 @@ class MailTests {
     }
 
     private static boolean isFlagged(String subject) {
+        return stored(subject).getFlags().contains(Flags.Flag.FLAGGED);
+    }
+
+    private static StoredMessage stored(String subject) {
         try {
-            for (var stored :
+            for (StoredMessage stored :
                     server.getManagers().getImapHostManager().getInbox(inbox).getMessages()) {
                 if (stored.getMimeMessage().getSubject().equals(subject)) {
-                    return stored.getFlags().contains(Flags.Flag.FLAGGED);
+                    return stored;
                 }
             }
         } catch (MessagingException | FolderException e) {
@@ -256,6 +261,19 @@ class MailTests {
         assertThat(household.as("bram").get("/api/cases").toString())
                 .contains(named.path("id").asString());
         published(INTAKE);
+    }
+
+    /** What was taken in by a process that ended before it could mark it is marked by the next. */
+    @Test
+    void whatWasTakenInRightBeforeTheServiceDiedIsMarkedLater() throws Exception {
+        arrives("From: edda@skerryline.example\r\n", "A lantern", "Of brass.");
+        caseOf("A lantern");
+        Household.await("the flag", () -> isFlagged("A lantern"));
+        household.service.kill();
+        stored("A lantern").setFlag(Flags.Flag.FLAGGED, false);
+        household.start();
+        Household.await("the flag of the next process", () -> isFlagged("A lantern"));
+        caseOf("A lantern");
     }
 
     @Test

@@ -1,11 +1,10 @@
 package servitor.standins;
 
+import com.icegreen.greenmail.Managers;
 import com.icegreen.greenmail.store.FolderException;
 import com.icegreen.greenmail.store.StoredMessage;
 import com.icegreen.greenmail.user.GreenMailUser;
 import com.icegreen.greenmail.user.UserException;
-import com.icegreen.greenmail.util.GreenMail;
-import com.icegreen.greenmail.util.ServerSetup;
 import jakarta.mail.Flags;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
@@ -34,10 +33,13 @@ public final class MailHouse implements AutoCloseable {
     /** The name under which the relay writes what it knows of a sender. */
     public static final String SERVER = "mx." + DOMAIN;
 
+    private static final long START = 20_000;
+
     static final String INBOX = "INBOX";
     static final String SENT = "Sent";
 
-    private final GreenMail boxes;
+    private final Managers boxes = new Managers();
+    private final MailboxServer server;
     private final SMTPServer relay;
     private final MailPage page;
     private final Map<String, GreenMailUser> users = new ConcurrentHashMap<>();
@@ -45,8 +47,9 @@ public final class MailHouse implements AutoCloseable {
 
     /** Listens on these ports of the loopback; zero takes any free one. */
     MailHouse(int imap, int smtp, int pages, ChatRoom room) {
-        boxes = new GreenMail(new ServerSetup(imap, "127.0.0.1", ServerSetup.PROTOCOL_IMAP));
-        boxes.start();
+        server = new MailboxServer(imap, boxes);
+        server.startService();
+        awaitMailboxes();
         relay = SMTPServer.port(smtp)
                 .bindAddress(InetAddress.getLoopbackAddress())
                 .hostName(SERVER)
@@ -63,12 +66,23 @@ public final class MailHouse implements AutoCloseable {
         page = new MailPage(pages, this, room);
     }
 
+    private void awaitMailboxes() {
+        try {
+            if (!server.waitTillRunning(START)) {
+                throw new IllegalStateException("the mail server doesn't start");
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("the mail server wasn't awaited", e);
+        }
+    }
+
     /** Opens a mailbox, unless it is there; whoever reads it signs in with its address. */
     public void open(String address, String password) {
         users.computeIfAbsent(address, name -> {
             try {
                 GreenMailUser user = boxes.getUserManager().createUser(name, name, password);
-                boxes.getManagers().getImapHostManager().createMailbox(user, SENT);
+                boxes.getImapHostManager().createMailbox(user, SENT);
                 return user;
             } catch (UserException | com.icegreen.greenmail.imap.AuthorizationException | FolderException e) {
                 throw new IllegalStateException("the mailbox of " + name + " can't be opened", e);
@@ -77,7 +91,7 @@ public final class MailHouse implements AutoCloseable {
     }
 
     public URI imap() {
-        return URI.create("imap://127.0.0.1:" + boxes.getImap().getPort());
+        return URI.create("imap://127.0.0.1:" + server.getPort());
     }
 
     public URI smtp() {
@@ -122,10 +136,7 @@ public final class MailHouse implements AutoCloseable {
         try {
             MimeMessage message =
                     new MimeMessage(Session.getInstance(new Properties()), new ByteArrayInputStream(mail));
-            boxes.getManagers()
-                    .getImapHostManager()
-                    .getFolder(users.get(address), folder)
-                    .appendMessage(message, flags, new Date());
+            boxes.getImapHostManager().getFolder(users.get(address), folder).appendMessage(message, flags, new Date());
         } catch (MessagingException e) {
             throw new IllegalStateException("a mail to " + address + " can't be delivered", e);
         }
@@ -143,10 +154,8 @@ public final class MailHouse implements AutoCloseable {
         List<MimeMessage> all = new ArrayList<>();
         GreenMailUser user = users.get(address);
         if (user != null) {
-            for (StoredMessage stored : boxes.getManagers()
-                    .getImapHostManager()
-                    .getFolder(user, folder)
-                    .getMessages()) {
+            for (StoredMessage stored :
+                    boxes.getImapHostManager().getFolder(user, folder).getMessages()) {
                 all.add(stored.getMimeMessage());
             }
         }
@@ -155,8 +164,7 @@ public final class MailHouse implements AutoCloseable {
 
     /** Whether the mail that is the {@code number}th of an inbox, from zero, has the flag of what was taken in. */
     public boolean isFlagged(String address, int number) {
-        return boxes.getManagers()
-                .getImapHostManager()
+        return boxes.getImapHostManager()
                 .getFolder(users.get(address), INBOX)
                 .getMessages()
                 .get(number)
@@ -168,6 +176,6 @@ public final class MailHouse implements AutoCloseable {
     public void close() {
         page.close();
         relay.stop();
-        boxes.stop();
+        server.stopService();
     }
 }

@@ -149,6 +149,7 @@ public final class MailFolder implements AutoCloseable {
     /** UIDs of mails behind {@code uid}, in order. */
     public List<Long> after(long uid, int most) throws Trouble {
         return asked(() -> {
+            folder.getMessageCount(); // the server tells what has come since
             Message[] found = folder.getMessagesByUID(uid + 1, UIDFolder.LASTUID);
             FetchProfile profile = new FetchProfile();
             profile.add(UIDFolder.FetchProfileItem.UID);

@@ -69,6 +69,7 @@ public final class DemoHistory {
     private final TrailStore trailStore;
     private final CaseStore caseStore;
     private final Cases cases;
+    private final WrittenMails mails;
     private final Dispatcher dispatcher;
     private final Map<String, Person> people = new HashMap<>();
     private final Writer writer;
@@ -90,6 +91,7 @@ public final class DemoHistory {
         this.trailStore = context.getBean(TrailStore.class);
         this.caseStore = context.getBean(CaseStore.class);
         this.cases = context.getBean(Cases.class);
+        this.mails = new WrittenMails(standins.mail(), caseStore);
         this.dispatcher = context.getBean(Dispatcher.class);
         this.hands = new SimulatedPeople(
                 context.getBean(ApprovalStore.class),
@@ -97,6 +99,7 @@ public final class DemoHistory {
                 context.getBean(CaseStore.class),
                 context.getBean(Approvals.class),
                 cases,
+                mails,
                 people,
                 new SplittableRandom(SEED + 1));
         this.writer = context.getBean(Writer.class);
@@ -236,6 +239,10 @@ public final class DemoHistory {
     private void ask(Asked asked) {
         if (asked.locks() != null) {
             standins.directory().lock(asked.locks());
+        }
+        if (asked.way().isMail()) {
+            mails.ask(asked);
+            return;
         }
         Map<String, JsonNode> fields = new LinkedHashMap<>();
         asked.fields().forEach((name, value) -> fields.put(name, Json.of(value)));

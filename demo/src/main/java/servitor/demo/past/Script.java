@@ -34,6 +34,18 @@ final class Script {
             .filter(one -> one.account().compareTo("E-302") >= 0)
             .toList();
 
+    /** How somebody asks. */
+    enum Way {
+        CONSOLE,
+        MAIL,
+        /** By a mail of which nobody can tell whether it is theirs. */
+        MAIL_FROM_ANYWHERE;
+
+        boolean isMail() {
+            return this != CONSOLE;
+        }
+    }
+
     /**
      * Somebody asks.
      *
@@ -48,6 +60,7 @@ final class Script {
             String text,
             String language,
             Map<String, String> fields,
+            Way way,
             @Nullable String locks) {}
 
     private final RandomGenerator random;
@@ -225,6 +238,7 @@ final class Script {
                 "It says my account is locked since this morning.",
                 "en",
                 Map.of(),
+                Way.CONSOLE,
                 locked ? one.account() : null));
     }
 
@@ -235,7 +249,7 @@ final class Script {
                 new String[] {"A jacket", "Mine lets the rain in; I was wet through on Sunday."},
                 new String[] {"A radio for the mate's watch", "The second radio crackles so that nobody understands."},
                 new String[] {"A new stool", "The stool in the ticket office wobbles."}));
-        asked.add(new Asked(at, one.id(), "kit-wish", words[0], words[1], "en", Map.of(), null));
+        asked.add(new Asked(at, one.id(), "kit-wish", words[0], words[1], "en", Map.of(), Way.CONSOLE, null));
     }
 
     private void pay(Instant at) {
@@ -248,6 +262,7 @@ final class Script {
                 "What is the remark on my payslip, and why does it differ from the one before?",
                 "en",
                 Map.of(),
+                random.nextInt(2) == 0 ? Way.MAIL : Way.CONSOLE,
                 null));
     }
 
@@ -261,10 +276,17 @@ final class Script {
                 "They start on the first of next month.",
                 "en",
                 Map.of("account", one.account()),
+                Way.CONSOLE,
                 null));
     }
 
     private void add(Instant at, Passenger by, String kind, String subject, String text, Map<String, String> fields) {
-        asked.add(new Asked(at, by.id(), kind, subject, text, by.language(), fields, null));
+        asked.add(new Asked(at, by.id(), kind, subject, text, by.language(), fields, way(by), null));
+    }
+
+    /** Every second passenger writes; what is written in French isn't understood by the desk's intakes. */
+    private Way way(Passenger by) {
+        int one = random.nextInt(12);
+        return by.language().equals("fr") || one < 6 ? Way.CONSOLE : one < 11 ? Way.MAIL : Way.MAIL_FROM_ANYWHERE;
     }
 }

@@ -47,6 +47,7 @@ final class SimulatedPeople {
     private final RunStore runStore;
     private final CaseStore caseStore;
     private final Approvals approvals;
+    private final WrittenMails mails;
     private final Cases cases;
     private final Map<String, Person> people;
     private final RandomGenerator random;
@@ -62,8 +63,10 @@ final class SimulatedPeople {
             CaseStore caseStore,
             Approvals approvals,
             Cases cases,
+            WrittenMails mails,
             Map<String, Person> people,
             RandomGenerator random) {
+        this.mails = mails;
         this.approvalStore = approvalStore;
         this.runStore = runStore;
         this.caseStore = caseStore;
@@ -185,9 +188,14 @@ final class SimulatedPeople {
             String text = about.kind().equals("lost-thing")
                     ? "It is " + List.of("red", "blue", "black").get(random.nextInt(3)) + ", and it was yesterday."
                     : "Thank you for the answer. Who do I speak with about the ticket?";
-            deeds.add(new Deed(
-                    at,
-                    () -> cases.note(Objects.requireNonNull(people.get(about.requester())), about.id(), text, false)));
+            deeds.add(new Deed(at, () -> reply(about, text)));
+        }
+    }
+
+    /** By mail where they asked by mail. */
+    private void reply(CaseRow about, String text) {
+        if (!about.channel().equals("mail") || !mails.answer(about, text)) {
+            cases.note(Objects.requireNonNull(people.get(about.requester())), about.id(), text, false);
         }
     }
 

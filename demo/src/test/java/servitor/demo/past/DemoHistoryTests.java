@@ -42,6 +42,9 @@ class DemoHistoryTests {
             assertThat(one(ledger, "select count(distinct actor) from trail where what = 'approval-answered'"))
                     .as("several people answer")
                     .isGreaterThan(2);
+            assertThat(one(ledger, "select count(distinct proof) from case_record where channel = 'mail'"))
+                    .as("some mails are proven, some aren't")
+                    .isEqualTo(2);
             assertThat(at(ledger, "select min(at) from trail")).isBefore(before.minus(Duration.ofDays(DAYS - 1)));
             assertThat(at(ledger, "select max(at) from trail")).isBefore(before);
         }
