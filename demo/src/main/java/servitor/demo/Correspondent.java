@@ -38,7 +38,8 @@ public final class Correspondent {
     public String send(@Nullable String signedIn, String from, String to, String subject, String text, String headers) {
         String id = UUID.randomUUID() + "@" + MailHouse.DOMAIN;
         String raw = "From: " + DemoSeeder.address(from) + "\r\nTo: " + DemoSeeder.address(to) + "\r\nSubject: "
-                + subject + "\r\nMessage-ID: <" + id + ">\r\nContent-Type: text/plain; charset=UTF-8\r\n" + headers
+                + subject + "\r\nMessage-ID: <" + id + ">\r\n"
+                + (headers.contains("Content-Type:") ? "" : "Content-Type: text/plain; charset=UTF-8\r\n") + headers
                 + "\r\n" + text + "\r\n";
         Session session = session(signedIn);
         try (Transport transport = session.getTransport("smtp")) {

@@ -149,7 +149,10 @@ public final class MailFolder implements AutoCloseable {
     /** UIDs of mails behind {@code uid}, in order. */
     public List<Long> after(long uid, int most) throws Trouble {
         return asked(() -> {
-            folder.getMessageCount(); // the server tells what has come since
+            folder.doCommand(protocol -> {
+                protocol.noop(); // the server tells what has come since (RFC 9051, section 6.1.2)
+                return true;
+            });
             Message[] found = folder.getMessagesByUID(uid + 1, UIDFolder.LASTUID);
             FetchProfile profile = new FetchProfile();
             profile.add(UIDFolder.FetchProfileItem.UID);

@@ -106,6 +106,15 @@ class MailFolderTests {
     }
 
     @Test
+    void whatComesWhileAFolderIsOpenIsFound() throws Exception {
+        try (var folder = MailFolder.open(access("tide"), "INBOX")) {
+            assertThat(folder.after(0, 10)).isEmpty();
+            arrives("one");
+            assertThat(folder.after(0, 10)).hasSize(1);
+        }
+    }
+
+    @Test
     void whoListensHearsAtOnceWhatComesAndCanBeCalledOff() throws Exception {
         try (var folder = MailFolder.listening(access("tide"), "INBOX")) {
             CompletableFuture<Void> heard = listens(folder);

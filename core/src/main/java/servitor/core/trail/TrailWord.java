@@ -54,7 +54,7 @@ public enum TrailWord {
     DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
     EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),
     CASE_RESOLVED(PEOPLE, "note how", data -> "Resolved the case"),
-    CASE_LATE(PEOPLE, Weight.NEEDS_PERSON, "due", data -> "Is late: it was due at " + text(data, "due")),
+    CASE_LATE(PEOPLE, Weight.NEEDS_PERSON, "due", data -> "Is late"),
     STARTED_BY_CHANGE(
             AGENT,
             "page change named",

@@ -132,11 +132,11 @@ class TodayController {
                 .toList();
     }
 
-    /** Cases that people have to see to; those of runs that went wrong are listed as such. */
+    /** Cases that people have to see to; those of runs that went wrong, and late ones, are listed as such. */
     private List<CaseSummary> handedOver(Person person, List<RunRow> troubled) {
         Set<String> listed = troubled.stream().map(RunRow::caseId).collect(Collectors.toSet());
         return cases(person, CaseState.WITH_PEOPLE).stream()
-                .filter(summary -> !listed.contains(summary.id()))
+                .filter(summary -> !listed.contains(summary.id()) && !summary.late())
                 .toList();
     }
 

@@ -99,8 +99,9 @@ interface CaseMapper {
     @Select("select id from case_record where due_unseen <= #{now} order by due_unseen limit #{limit}")
     List<String> due(Instant now, int limit);
 
-    @Update("update case_record set due_unseen = null, late_since = case when #{late} then due end where id = #{id}")
-    void dueSeen(String id, boolean late);
+    @Update("update case_record set due_unseen = null, late_since = case when #{late} then due end "
+            + "where id = #{id} and due_unseen is not null")
+    int dueSeen(String id, boolean late);
 
     @Select("select min(due_unseen) from case_record")
     @Nullable

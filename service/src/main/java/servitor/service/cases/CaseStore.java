@@ -174,9 +174,9 @@ public class CaseStore {
         return Optional.ofNullable(cases.nextDue());
     }
 
-    /** Somebody has seen whether a case was late when it was due. */
-    void dueSeen(String id, boolean late) {
-        cases.dueSeen(id, late);
+    /** Notes that somebody has seen whether a case was late when it was due; false when somebody else had. */
+    boolean dueSeen(String id, boolean late) {
+        return cases.dueSeen(id, late) > 0;
     }
 
     /** The people beside its requester whom staff have named as taking part in a case. */

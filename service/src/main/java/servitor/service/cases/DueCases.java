@@ -49,8 +49,8 @@ public class DueCases {
 
     private void see(LedgerTransaction tx, String id) {
         CaseRow row = caseStore.find(id).orElseThrow();
-        caseStore.dueSeen(id, !row.isDone());
-        if (row.due() != null && !row.isDone()) {
+        boolean seen = caseStore.dueSeen(id, !row.isDone());
+        if (seen && row.due() != null && !row.isDone()) {
             tx.trail(
                     id,
                     "",

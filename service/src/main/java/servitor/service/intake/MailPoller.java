@@ -41,7 +41,6 @@ class MailPoller implements SmartLifecycle {
         this.connections = connections;
         this.stops = stops;
         this.every = settings.mailEvery();
-        this.lookedEverywhere = System.nanoTime() - every.toNanos();
         this.rounds = new Rounds("mail", every, this::look);
         this.watches = new MailWatches(connections::access, this::came);
     }
@@ -92,6 +91,7 @@ class MailPoller implements SmartLifecycle {
 
     @Override
     public void start() {
+        lookedEverywhere = System.nanoTime() - every.toNanos(); // it is time
         rounds.start();
     }
 

@@ -1,6 +1,7 @@
 package servitor.service.intake;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -44,11 +45,14 @@ final class MailWatches {
         this.came = came;
     }
 
-    /** Listens to these from now on, and to no other. */
+    /** Listens to these from now on, by what reaches them now, and to no other. */
     void keep(Set<Place> places) {
-        watches.keySet().stream()
-                .filter(place -> !places.contains(place))
-                .forEach(place -> watches.remove(place).end());
+        List.copyOf(watches.values()).stream()
+                .filter(watch -> !places.contains(watch.place) || !watch.isCurrent())
+                .forEach(watch -> {
+                    watches.remove(watch.place);
+                    watch.end();
+                });
         places.forEach(place -> watches.computeIfAbsent(place, this::begin));
     }
 
@@ -64,6 +68,7 @@ final class MailWatches {
         private final Place place;
         private final CountDownLatch ended = new CountDownLatch(1);
         private volatile @Nullable MailFolder listening;
+        private volatile Optional<Access> by = Optional.empty();
 
         private Watch(Place place) {
             this.place = place;
@@ -72,7 +77,7 @@ final class MailWatches {
         private void listen() {
             try {
                 do {
-                    Optional<Access> by = access.apply(place.connection());
+                    by = access.apply(place.connection());
                     try (MailFolder folder = by.isEmpty() ? null : MailFolder.listening(by.get(), place.folder())) {
                         listening = folder;
                         while (folder != null && ended.getCount() > 0) {
@@ -86,6 +91,11 @@ final class MailWatches {
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }
+        }
+
+        /** Whether the server is still reached in the same way. */
+        private boolean isCurrent() {
+            return by.isEmpty() || by.equals(access.apply(place.connection()));
         }
 
         /** A server that was listened to only has to be asked again. */

@@ -26,6 +26,8 @@ class MailWatchesTests {
 
     private final BlockingQueue<Place> came = new LinkedBlockingQueue<>();
     private GreenMail server;
+    private volatile String password = "tide";
+    private volatile boolean asked;
     private GreenMailUser user;
     private MailWatches watches;
 
@@ -44,9 +46,10 @@ class MailWatchesTests {
     }
 
     private Access access() {
+        asked = true;
         return new Access(
                 URI.create("imap://127.0.0.1:" + server.getImap().getPort()),
-                new Credentials.Password("help", "tide"),
+                new Credentials.Password("help", password),
                 true);
     }
 
@@ -90,6 +93,18 @@ class MailWatchesTests {
 
         watches.keep(Set.of(INBOX));
         assertThat(heard()).as("wanted again").isEqualTo(INBOX);
+    }
+
+    @Test
+    void aServerThatIsReachedInAnotherWayIsListenedToAtOnce() throws Exception {
+        password = "ebb"; // which isn't taken: it is tried again much later
+        watches.keep(Set.of(INBOX));
+        while (!asked) {
+            Thread.onSpinWait();
+        }
+        password = "tide";
+        watches.keep(Set.of(INBOX));
+        assertThat(heard()).isEqualTo(INBOX);
     }
 
     private static boolean isListenedTo() {
