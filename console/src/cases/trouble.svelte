@@ -12,8 +12,9 @@
     stuck: 'This broke again and again',
     late: 'This came too late',
     undelivered: 'A mail did not arrive',
+    'handed-over': 'This was handed over to people',
   };
-  const onlyNoted = $derived(trouble.what === 'late' || trouble.what === 'undelivered');
+  const onlyNoted = $derived(['late', 'undelivered', 'handed-over'].includes(trouble.what));
   let reason = $state('');
   let result = $state('');
   let failure = $state<ApiError>();

@@ -143,11 +143,28 @@ public final class Engine {
                 && CaseState.WITH_PEOPLE.word().equals(state.standing().outcome());
         if (handedOver) {
             RunState by = state;
+            if (!store.activeRuns(state.caseId()).isEmpty()) {
+                store.report(handedOver(store, state));
+            }
             started.add(() -> starts.start(store, by, CaseChange.What.HANDED_OVER, ""));
         }
         afterwards.forEach(Runnable::run);
         showCase(store, state);
         started.forEach(Runnable::run); // what they make of the case stands
+    }
+
+    /** What the state of the case can't say, as others work on it. */
+    private static Trouble handedOver(EngineStore store, RunState state) {
+        return new Trouble(
+                state.id() + "-handed-over",
+                Trouble.What.HANDED_OVER,
+                state.caseId(),
+                state.id(),
+                "",
+                state.step(),
+                "handed-over",
+                "It gave the case to people while another page still works on it; the note for staff says why",
+                store.now());
     }
 
     private void pausing(EngineStore store, RunState before, RunState after) {

@@ -154,6 +154,8 @@ public final class RunControl {
                 }
             }
             case LATE -> throw new RunRefused("A late answer is nothing to retry; take note of it.");
+            case HANDED_OVER ->
+                throw new RunRefused("What was handed over is nothing to retry: see to the case, and take note of it.");
             case UNDELIVERED ->
                 throw new RunRefused(
                         "The mail was sent and didn't arrive: tell them another way, and take note of it.");
@@ -191,7 +193,7 @@ public final class RunControl {
                     stop(store, trouble.run(), by, reason);
                 }
             }
-            case LATE, UNDELIVERED -> log(store, trouble, by, TrailWord.NOTED, reason);
+            case LATE, UNDELIVERED, HANDED_OVER -> log(store, trouble, by, TrailWord.NOTED, reason);
         }
     }
 

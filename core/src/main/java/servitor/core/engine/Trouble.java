@@ -31,15 +31,17 @@ public record Trouble(
         /** An answer came after somebody had settled what it was about. */
         LATE,
         /** A mail about the case didn't arrive. */
-        UNDELIVERED;
+        UNDELIVERED,
+        /** A run gave the case to people while another run works on it, so that the case doesn't stand with them. */
+        HANDED_OVER;
 
         public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT);
+            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
         }
 
         /** The one of this word; throws {@link IllegalArgumentException} when there is none. */
         public static What of(String word) {
-            return valueOf(word.toUpperCase(java.util.Locale.ROOT));
+            return valueOf(word.toUpperCase(java.util.Locale.ROOT).replace('-', '_'));
         }
     }
 }

@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 
 import java.time.Instant;
 import java.util.ArrayList;
@@ -49,6 +50,8 @@ class ChangeStartTests {
     private final MemoryStore store =
             new MemoryStore(() -> Instant.parse("2026-06-01T10:00:00Z"), new Calm(), Mirror.NONE);
 
+    private Engine engine;
+
     private static Map<String, String> files(String opened) {
         Map<String, String> files = new TreeMap<>(DemoHandbook.files());
         files.put(
@@ -81,7 +84,7 @@ class ChangeStartTests {
                 .filteredOn(finding -> finding.severity() == Finding.Severity.ERROR)
                 .isEmpty();
         Edition edition = new Edition(1, checked.handbook());
-        Engine engine = new Engine(new PublishedEditions() {
+        engine = new Engine(new PublishedEditions() {
             @Override
             public Edition get(int number) {
                 return edition;
@@ -129,6 +132,33 @@ class ChangeStartTests {
         assertThat(played("## Give\n```step\nhand-over: it\nwhy: x\n```\n", NOTHING))
                 .as("the page of the handed-over case paints it red, and no page starts on that")
                 .containsExactly("a-opened", "c-handed-over");
+    }
+
+    private static final String WAIT = """
+            ## Wait
+            ```step
+            await: reply
+            within: P9D
+            go: { arrived: hand over, expired: hand over }
+            ```
+            """;
+
+    /** The case waits for a reply, so that only the trouble says that people are to see to it. */
+    @Test
+    void whatIsHandedOverWhileAnotherRunWaitsIsToldToPeople() {
+        assertThat(played(WAIT, books -> engine.changed(books, "c1", CaseChange.What.LATE)))
+                .containsExactly("a-opened", "e-late");
+        store.asSeenByAProcess().commit(books -> {
+            assertThat(books.situation("c1").view().state()).isEqualTo("waiting");
+            Trouble told = books.troublesOf("c1").get(0);
+            assertThat(told.what()).isEqualTo(Trouble.What.HANDED_OVER);
+            assertThat(Trouble.What.of(told.what().word())).isEqualTo(told.what());
+            RunControl control = new RunControl(engine);
+            assertThatExceptionOfType(RunRefused.class)
+                    .isThrownBy(() -> control.retry(books, told.id(), "teun", "again"));
+            control.takeOver(books, told.id(), "teun", "I see to it");
+            assertThat(books.troublesOf("c1")).isEmpty();
+        });
     }
 
     @Test

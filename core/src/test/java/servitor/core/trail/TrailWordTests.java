@@ -24,7 +24,8 @@ class TrailWordTests {
                         TrailWord.APPROVAL_OPENED,
                         TrailWord.HANDED_OVER,
                         TrailWord.IN_DOUBT,
-                        TrailWord.MAIL_UNDELIVERED);
+                        TrailWord.MAIL_UNDELIVERED,
+                        TrailWord.CASE_LATE);
     }
 
     @Test

@@ -100,7 +100,7 @@ final class Views {
             Instant created,
             Instant updated) {}
 
-    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck}, {@code late} or {@code undelivered}. */
+    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck}, {@code late}, {@code undelivered} or {@code handed-over}. */
     record TroubleView(String id, String what, String step, String problem, String detail, Instant at) {}
 
     /** What happened on a case, with the lanes it happened in, in their order. */
