@@ -21,7 +21,8 @@ import org.springframework.util.FileSystemUtils;
 
 /**
  * A mail host as companies run it, of Debian's packages: mailboxes by Dovecot, and mails over SMTP by Postfix, which files copies of
- * what desks send, and vouches for everybody who has a mailbox. Both listen on the loopback only and keep everything in a folder of their own. Needs to be root, as they do.
+ * what desks send, and vouches for everybody who has a mailbox. Both listen on the loopback only and keep everything in a folder of
+ * their own. Needs to be root, as they do.
  */
 public final class MailHost implements AutoCloseable {
     /** With which every mailbox is signed in to. */
