@@ -118,7 +118,9 @@ class MailboxReader {
         private final Intake.Mailbox mailbox;
         private final long validity;
         private final Instant now;
+        /** Whether nothing is noted of the mailbox as it is now. */
         private final boolean isNew;
+
         private final boolean again;
         private MailboxRow stands;
         private String unmarked;
@@ -127,7 +129,7 @@ class MailboxReader {
             this.mailbox = Objects.requireNonNull(one.mailbox());
             this.validity = validity;
             this.now = now;
-            this.isNew = from.validity() == 0;
+            this.isNew = from.validity() != validity;
             this.again = !begun.contains(one.name());
             this.stands = validity == from.validity() ? from : from.at(validity, 0, now);
             // what can't be marked stays so until something can be, or is to be marked in another way
