@@ -43,6 +43,7 @@ import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.dispatch.Dispatcher;
+import servitor.service.intake.Acknowledgements;
 import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
 import servitor.service.people.People;
@@ -139,6 +140,7 @@ public final class DemoHistory {
             DemoHistory past = new DemoHistory(context, clock, standins);
             context.getBean(People.class).all().forEach(person -> past.people.put(person.id(), person));
             past.play(new ArrayDeque<>(script.asked()), start, end, days, told);
+            past.mails.awaitAcknowledged(context.getBean(Acknowledgements.class));
             clock.pass(Duration.between(clock.instant(), end));
             // The first token has run out by now.
             Files.writeString(

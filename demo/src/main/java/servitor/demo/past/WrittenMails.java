@@ -13,6 +13,8 @@ import servitor.demo.past.Script.Asked;
 import servitor.service.cases.CaseFilter;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
+import servitor.service.intake.AcknowledgementRow.State;
+import servitor.service.intake.Acknowledgements;
 import servitor.standins.MailHouse;
 
 /** What people write by mail in the past. Each call waits until the mail is taken in: the clock stands still for that long. */
@@ -72,6 +74,15 @@ final class WrittenMails {
         } catch (MessagingException e) {
             throw new IllegalStateException("a mail of the stand-in can't be read", e);
         }
+    }
+
+    /** Waits until every mail that is acknowledged has been: that goes by the machine's clock, not by that of the past. */
+    void awaitAcknowledged(Acknowledgements all) {
+        await(
+                "the last acknowledgement",
+                () -> all.in(State.WAITING).stream()
+                                .noneMatch(row -> row.detail().isEmpty())
+                        && all.in(State.SENDING).isEmpty()); // in the order in which they go
     }
 
     private long written(CaseRow about) {
