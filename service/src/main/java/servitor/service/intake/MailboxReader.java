@@ -7,7 +7,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BooleanSupplier;
@@ -91,12 +90,12 @@ class MailboxReader {
             more = folder.after(from, AT_ONCE);
             for (long uid : more) {
                 from = uid;
-                Optional<byte[]> raw = folder.bytes(uid);
-                for (Intake one :
-                        intakes(place)) { // what is published meanwhile counts for every mail still to be read
+                byte[] raw = null;
+                for (Intake one : intakes(place)) { // what is published meanwhile counts for every further mail
                     Reading reading = readings.get(one.name());
-                    if (reading != null && reading.isOf(one) && reading.from() < uid) {
-                        reading.take(one, access, folder, uid, raw.orElse(null));
+                    if (reading != null && reading.wants(one, uid)) {
+                        raw = raw == null ? folder.bytes(uid).orElse(null) : raw;
+                        reading.take(one, access, folder, uid, raw);
                     }
                 }
             }
@@ -124,6 +123,8 @@ class MailboxReader {
         private final boolean again;
         private MailboxRow stands;
         private String unmarked;
+        /** Why no further mail is taken in for it in this look; empty while all goes well. */
+        private String broken = "";
 
         private Reading(Intake one, MailboxRow from, long validity, Instant now) {
             this.mailbox = Objects.requireNonNull(one.mailbox());
@@ -144,23 +145,27 @@ class MailboxReader {
             return again ? Math.max(0, stands.uid() - 1) : stands.uid();
         }
 
-        /** Whether the intake, as it is in force, reads this mailbox in this way. */
-        private boolean isOf(Intake one) {
-            return mailbox.equals(one.mailbox());
+        /** Whether a mail is to be read for the intake as it is in force. */
+        private boolean wants(Intake one, long uid) {
+            return mailbox.equals(one.mailbox()) && from() < uid && broken.isEmpty();
         }
 
         /** Takes one mail in. What stands in the way of marking it keeps no other from being read. */
         private void take(Intake one, Access access, MailFolder folder, long uid, byte @Nullable [] raw) {
-            stands = stands.at(validity, uid, now);
-            boolean became = raw != null
-                    && intake.take(one, MailAddress.of(access.address()).proof(), own(access), raw, stands);
+            MailboxRow behind = stands.at(validity, uid, now);
             try {
+                boolean became = raw != null
+                        && intake.take(one, MailAddress.of(access.address()).proof(), own(access), raw, behind);
+                stands = behind;
                 if (became) {
                     folder.taken(uid, mailbox.taken());
                     unmarked = "";
                 }
             } catch (MailFolder.Trouble e) {
                 unmarked = unmarked() + e.getMessage();
+            } catch (RuntimeException e) { // the other intakes of the mailbox go on
+                LOG.warn("A mail can't be taken in for ‘{}’", one.name(), e);
+                broken = "a mail can't be taken in: " + e.getMessage();
             }
         }
 
@@ -170,8 +175,8 @@ class MailboxReader {
         }
 
         private void end() {
-            if (!unmarked.isEmpty()) {
-                fails(stands, unmarked, now);
+            if (!broken.isEmpty() || !unmarked.isEmpty()) {
+                fails(stands, broken.isEmpty() ? unmarked : broken, now);
             } else if (!stands.trouble().isEmpty()
                     || stands.looked().plus(OFTEN).isBefore(now)
                     || isNew) {

@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
+import static org.mockito.ArgumentMatchers.argThat;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
@@ -42,20 +44,27 @@ class MailboxReaderTests {
 
     @BeforeEach
     void read() throws Exception {
-        Intake one = mock(Intake.class);
-        when(one.name()).thenReturn("lost");
-        when(one.mailbox()).thenReturn(new Intake.Mailbox("mailbox", "INBOX", ""));
+        Intake one = intake("lost");
+        Intake other = intake("found");
         Handbook handbook = mock(Handbook.class);
-        when(handbook.intake()).thenReturn(Map.of("lost", one));
+        when(handbook.intake()).thenReturn(Map.of("lost", one, "found", other));
         Editions editions = mock(Editions.class);
         when(editions.current()).thenReturn(Optional.of(new Edition(1, handbook)));
         when(folder.after(anyLong(), anyInt())).thenReturn(List.of());
         reader = new MailboxReader(intake, mails, editions, Clock.fixed(NOW, ZoneOffset.UTC));
     }
 
+    private static Intake intake(String name) {
+        Intake one = mock(Intake.class);
+        when(one.name()).thenReturn(name);
+        when(one.mailbox()).thenReturn(new Intake.Mailbox("mailbox", "INBOX", ""));
+        return one;
+    }
+
     private void stands(long noted, String trouble, long now) throws Exception {
         when(mails.mailbox("lost"))
                 .thenReturn(Optional.of(new MailboxRow("lost", "mailbox INBOX", noted, 7, NOW, trouble)));
+        when(mails.mailbox("found")).thenReturn(Optional.of(new MailboxRow("found", "mailbox INBOX", now, 7, NOW, "")));
         when(folder.validity()).thenReturn(now);
         reader.read(INBOX, ACCESS, folder, () -> true);
     }
@@ -84,5 +93,20 @@ class MailboxReaderTests {
     void nothingIsWrittenForEveryLook() throws Exception {
         stands(5, "", 5);
         verify(intake, never()).stands(any());
+    }
+
+    @Test
+    void aMailThatBreaksOneIntakeIsReadByTheOthers() throws Exception {
+        when(folder.after(6, 100)).thenReturn(List.of(8L, 9L));
+        when(folder.bytes(anyLong())).thenReturn(Optional.of(new byte[0]));
+        when(intake.take(argThat(one -> one != null && one.name().equals("found")), any(), any(), any(), any()))
+                .thenThrow(new IllegalStateException("nobody foresaw it"));
+        stands(5, "", 5);
+        verify(intake, times(2)).take(argThat(one -> one.name().equals("lost")), any(), any(), any(), any());
+        verify(intake, times(1)).take(argThat(one -> one.name().equals("found")), any(), any(), any(), any());
+        assertThat(written())
+                .as("where the other stands, it stays")
+                .isEqualTo(new MailboxRow(
+                        "found", "mailbox INBOX", 5, 7, NOW, "a mail can't be taken in: nobody foresaw it"));
     }
 }
