@@ -60,9 +60,12 @@ public final class EngineBench {
     /** Tables in an order in which their rows can be written. */
     private static final List<String> TABLES = List.of(
             "case_record",
+            "case_text",
             "run",
             "command",
+            "command_payload",
             "approval",
+            "approval_shown",
             "approval_answer",
             "note",
             "trail",

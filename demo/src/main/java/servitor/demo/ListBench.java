@@ -120,10 +120,21 @@ public final class ListBench {
         String id = "||'x" + copy + "'";
         String ago = " - interval '" + copy + "' hour";
         long far = copy * 100_000L;
-        sql.execute("insert into case_record select id" + id + ", number + " + far
-                + ", desk, kind, requester, proof, opened_by, subject, text, language, priority, labels, fields, "
-                + "state, waiting_for, created"
-                + ago + ", updated" + ago + ", version from case_record where number < 100000");
+        sql.execute(copied(
+                sql,
+                "case_record",
+                Map.of(
+                        "ID",
+                        "id" + id,
+                        "NUMBER",
+                        "number + " + far,
+                        "DUE_UNSEEN",
+                        "null",
+                        "CREATED",
+                        "created" + ago,
+                        "UPDATED",
+                        "updated" + ago)));
+        sql.execute(copied(sql, "case_text", Map.of("CASE_ID", "case_id" + id)));
         sql.execute(copied(
                 sql,
                 "run",
@@ -156,6 +167,7 @@ public final class ListBench {
                         "case when state = 'open' then null else due end",
                         "REMIND_AT",
                         "null")));
+        sql.execute(copied(sql, "approval_shown", Map.of("APPROVAL_ID", "approval_id" + id)));
         sql.execute(copied(sql, "approval_asked", Map.of("APPROVAL_ID", "approval_id" + id)));
         sql.execute("insert into trail select seq + " + far * 1_000 + ", at" + ago
                 + ", actor, case when case_id = '' then '' else case_id" + id
@@ -176,7 +188,7 @@ public final class ListBench {
                 values.append(values.isEmpty() ? "" : ", ").append(made.getOrDefault(column, column));
             }
         }
-        String key = made.containsKey("ID") ? "id" : "approval_id";
+        String key = made.containsKey("ID") ? "id" : made.keySet().iterator().next();
         return "insert into " + table + " (" + columns + ") select " + values + " from " + table + " where " + key
                 + " not like '%x%'";
     }

@@ -146,8 +146,8 @@ class AtOnceTests {
             standins.fares().fail(false);
             try (var database = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "");
                     var spoil = database.prepareStatement(
-                            "update command set payload = '{\"cut' where state = 'pending' and run_id in (select id from run "
-                                    + "where case_id = ?)")) {
+                            "update command_payload set payload = '{\"cut' where command_id in (select id from command "
+                                    + "where state = 'pending' and run_id in (select id from run where case_id = ?))")) {
                 spoil.setString(1, unreadable);
                 assertThat(spoil.executeUpdate()).isPositive();
             }

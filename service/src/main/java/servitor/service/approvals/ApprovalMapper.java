@@ -13,7 +13,10 @@ import servitor.service.cases.CaseFilter;
 /** Approvals and the answers given to them. */
 @Mapper
 interface ApprovalMapper {
-    @Select("select * from approval where id = #{id}")
+    /** An approval with what it asks, as the rows are read. */
+    String APPROVAL = "select a.*, s.request from approval a join approval_shown s on s.approval_id = a.id ";
+
+    @Select(APPROVAL + "where a.id = #{id}")
     @Nullable
     ApprovalRow find(String id);
 
@@ -21,7 +24,7 @@ interface ApprovalMapper {
     String URGENCY = "coalesce(a.due, timestamp with time zone '9999-01-01 00:00:00+00:00')";
 
     /** Approvals are gone through in the order of the list, and their cases looked up, until there are enough. */
-    @Select("<script>select a.* from approval a where "
+    @Select("<script>" + APPROVAL + "where "
             + """
             <choose><when test="filter.open">a.state = 'open'</when><otherwise>a.closed is not null and a.state &lt;&gt;
               'open'</otherwise></choose>
@@ -57,20 +60,20 @@ interface ApprovalMapper {
             """)
     void insertAsked(ApprovalColumns columns);
 
-    @Select("select * from approval where case_id = #{caseId} order by opened")
+    @Select(APPROVAL + "where a.case_id = #{caseId} order by a.opened")
     List<ApprovalRow> ofCase(String caseId);
 
-    @Select(
-            "select * from approval where state = 'open' and due <= #{now} and not held order by state, due limit #{limit}")
+    @Select(APPROVAL
+            + "where a.state = 'open' and a.due <= #{now} and not a.held order by a.state, a.due limit #{limit}")
     List<ApprovalRow> overdue(Instant now, int limit);
 
     /** Writes new approvals, one element of each column for each of them. */
     @Insert("""
-            insert into approval (id, run_id, case_id, request, digest, state, opened, due, version, authors, remind_at, held,
+            insert into approval (id, run_id, case_id, digest, state, opened, due, version, authors, remind_at, held,
               reminders, held_millis)
             select opened.*, 0, 0 from unnest(
               cast(#{id} as varchar array), cast(#{runId} as varchar array), cast(#{caseId} as varchar array),
-              cast(#{request} as varchar array), cast(#{digest} as varchar array), cast(#{state} as varchar array),
+              cast(#{digest} as varchar array), cast(#{state} as varchar array),
               cast(#{opened} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
               cast(#{version} as int array), cast(#{authors} as varchar array),
               cast(#{remindAt} as timestamp(6) with time zone array), cast(#{held} as boolean array)) as opened
@@ -84,30 +87,35 @@ interface ApprovalMapper {
     int close(String id, String state, @Nullable Instant closed, int version);
 
     @Update("""
-            update approval set request = #{request}, digest = #{digest}, authors = #{authors}, version = version + 1
+            update approval set digest = #{digest}, authors = #{authors}, version = version + 1
             where id = #{id} and state = 'open' and version = #{version}
             """)
-    int showAnew(String id, String request, String digest, String authors, int version);
+    int showAnew(String id, String digest, String authors, int version);
+
+    @Update("update approval_shown set request = #{request} where approval_id = #{id}")
+    void asksAnew(String id, String request);
 
     @Delete("delete from approval_answer where approval_id = #{id}")
     void forgetAnswers(String id);
 
     @Select(
-            "select * from approval where state = 'open' and remind_at <= #{now} and not held order by state, remind_at limit #{limit}")
+            APPROVAL
+                    + "where a.state = 'open' and a.remind_at <= #{now} and not a.held order by a.state, a.remind_at limit #{limit}")
     List<ApprovalRow> toRemind(Instant now, int limit);
 
     @Update("update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id "
             + "= #{id} and state = 'open' and version = #{version}")
     int reminded(String id, @Nullable Instant next, int version);
 
-    /** What is shown beside it, as it is when people are asked. */
+    /** What is asked, and what is shown beside it, as it is when people are asked. */
     @Insert("""
-            insert into approval_evidence (approval_id, evidence)
-            select * from unnest(cast(#{id} as varchar array), cast(#{evidence} as varchar array))
+            insert into approval_shown (approval_id, request, evidence)
+            select * from unnest(cast(#{id} as varchar array), cast(#{request} as varchar array),
+              cast(#{evidence} as varchar array))
             """)
-    void insertEvidence(ApprovalColumns columns);
+    void insertShown(ApprovalColumns columns);
 
-    @Select("select evidence from approval_evidence where approval_id = #{id}")
+    @Select("select evidence from approval_shown where approval_id = #{id}")
     @Nullable
     String evidence(String id);
 
@@ -116,11 +124,14 @@ interface ApprovalMapper {
             + "#{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
     int hold(String id, boolean held, long heldMillis, @Nullable Instant due, @Nullable Instant remindAt);
 
-    @Select("select * from approval where run_id = #{run} order by opened")
+    @Select(APPROVAL + "where a.run_id = #{run} order by a.opened")
     List<ApprovalRow> ofRun(String run);
 
     @Delete("delete from approval where run_id = #{run}")
     int deleteOfRun(String run);
+
+    @Delete("delete from approval_shown where approval_id in (select id from approval where run_id = #{run})")
+    void deleteShown(String run);
 
     @Select("select * from approval_answer where approval_id = #{id} order by at")
     List<AnswerRow> answers(String id);

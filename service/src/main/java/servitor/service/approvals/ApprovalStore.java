@@ -77,7 +77,7 @@ public class ApprovalStore {
             ApprovalColumns columns = ApprovalColumns.of(opened);
             approvals.insert(columns);
             approvals.insertAsked(columns);
-            approvals.insertEvidence(columns);
+            approvals.insertShown(columns);
         }
     }
 
@@ -88,9 +88,9 @@ public class ApprovalStore {
 
     public void showAnew(KeptApproval read, ApprovalRequest changed, Set<String> authors) {
         LedgerTransaction.fenced(
-                approvals.showAnew(
-                        read.id(), Json.write(changed), changed.digest(), String.join(" ", authors), read.version()),
+                approvals.showAnew(read.id(), changed.digest(), String.join(" ", authors), read.version()),
                 "approval " + read.id());
+        approvals.asksAnew(read.id(), Json.write(changed));
         approvals.forgetAnswers(read.id());
     }
 
@@ -130,6 +130,7 @@ public class ApprovalStore {
     /** Takes out the approvals of a run, with the answers. */
     public void deleteOfRun(String run) {
         ofRun(run).forEach(approval -> approvals.forgetAnswers(approval.id()));
+        approvals.deleteShown(run);
         approvals.deleteOfRun(run);
     }
 }

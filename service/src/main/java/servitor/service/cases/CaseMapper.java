@@ -13,13 +13,15 @@ import org.jspecify.annotations.Nullable;
 /** Cases, their notes, and the keys under which they were asked for. */
 @Mapper
 interface CaseMapper {
-    @Select("select * from case_record where id = #{id}")
+    /** A case with what was asked, as the rows are read. */
+    String CASE = "select c.*, t.text from case_record c join case_text t on t.case_id = c.id ";
+
+    @Select(CASE + "where c.id = #{id}")
     @Nullable
     CaseRow find(String id);
 
-    @Select("""
-            <script>
-            select * from case_record where id in <foreach collection="ids" item="i" open="(" separator="," close=")">#{i}</foreach>
+    @Select("<script>" + CASE + """
+            where c.id in <foreach collection="ids" item="i" open="(" separator="," close=")">#{i}</foreach>
             </script>
             """)
     List<CaseRow> all(Collection<String> ids);
@@ -28,7 +30,7 @@ interface CaseMapper {
      * Cases of the given desks, or of the requester, newest first, below a number (the order names the state of a desk's cases,
      * too, so that its index gives it); only those of {@code numbers} where these are given.
      */
-    @Select("<script>select c.* from case_record c where c.number &lt; #{below}"
+    @Select("<script>" + CASE + "where c.number &lt; #{below}"
             + """
             <if test="numbers != null">and c.number in
               <foreach collection="numbers" item="n" open="(" separator="," close=")">#{n}</foreach></if>
@@ -57,7 +59,8 @@ interface CaseMapper {
 
     /** What is searched of cases, by number from {@code after} on. */
     @Select(
-            "select number, id, desk, requester, subject, text from case_record where number > #{after} order by number limit #{limit}")
+            "select c.number, c.id, c.desk, c.requester, c.subject, t.text from case_record c join case_text t on t.case_id = c.id "
+                    + "where c.number > #{after} order by c.number limit #{limit}")
     List<SearchedRow> searched(long after, int limit);
 
     /** When the requester's case that is {@code back} places before the newest was opened. */
@@ -68,12 +71,12 @@ interface CaseMapper {
 
     /** Writes new cases, one element of each column for each of them. */
     @Insert("""
-            insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, text, language, priority, labels, fields,
+            insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, language, priority, labels, fields,
               state, waiting_for, due, due_unseen, created, updated, version)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{number} as bigint array), cast(#{desk} as varchar array),
               cast(#{kind} as varchar array), cast(#{requester} as varchar array), cast(#{proof} as varchar array),
-              cast(#{channel} as varchar array), cast(#{openedBy} as varchar array), cast(#{subject} as varchar array), cast(#{text} as varchar array),
+              cast(#{channel} as varchar array), cast(#{openedBy} as varchar array), cast(#{subject} as varchar array),
               cast(#{language} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
               cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
               cast(#{due} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
@@ -81,6 +84,12 @@ interface CaseMapper {
               cast(#{version} as int array))
             """)
     void insert(CaseColumns columns);
+
+    @Insert("""
+            insert into case_text (case_id, text)
+            select * from unnest(cast(#{id} as varchar array), cast(#{text} as varchar array))
+            """)
+    void insertTexts(CaseColumns columns);
 
     /** Writes what has changed of cases that are there, one element of each column for each of them. */
     @Update("""
@@ -119,9 +128,8 @@ interface CaseMapper {
     int unname(String caseId, String person);
 
     /** The requester's open cases of a desk, the newest first. */
-    @Select(
-            "select * from case_record where requester = #{requester} and desk = #{desk} and state not in ('resolved', 'closed') "
-                    + "order by requester, number desc fetch first 1 rows only")
+    @Select(CASE + "where c.requester = #{requester} and c.desk = #{desk} and c.state not in ('resolved', 'closed') "
+            + "order by c.requester, c.number desc fetch first 1 rows only")
     @Nullable
     CaseRow newestOpen(String requester, String desk);
 

@@ -117,7 +117,9 @@ public class CaseStore {
     /** Writes the cases and notes that the transaction under way adds. */
     public void writeHeld() {
         if (!newCases.isEmpty()) {
-            cases.insert(CaseColumns.of(List.copyOf(newCases.values())));
+            CaseColumns columns = CaseColumns.of(List.copyOf(newCases.values()));
+            cases.insert(columns);
+            cases.insertTexts(columns);
         }
         if (!newNotes.isEmpty()) {
             cases.insertNotes(NoteColumns.of(newNotes.values()));

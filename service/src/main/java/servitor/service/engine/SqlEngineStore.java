@@ -4,8 +4,10 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -62,7 +64,9 @@ final class SqlEngineStore implements TransactionStore {
     private final SqlEngineStores stores;
     private final WriterCache recent;
     private final HeldWrites held;
-    private final Set<String> endedRuns = new HashSet<>();
+    /** Runs that have ended, each with its case. */
+    private final Map<String, String> endedRuns = new HashMap<>();
+
     private final Set<String> closed = new HashSet<>();
 
     SqlEngineStore(LedgerTransaction tx, SqlEngineStores stores) {
@@ -75,7 +79,10 @@ final class SqlEngineStore implements TransactionStore {
     @Override
     public void writeHeld() {
         held.write();
-        endedRuns.forEach(recent::forgetRun); // they leave room for those that go on
+        endedRuns.forEach((run, caseId) -> { // they leave room for those that go on
+            recent.forgetRun(run);
+            recent.forgetIfIdle(caseId);
+        });
         closed.forEach(recent::forgetApproval);
         endedRuns.clear();
         closed.clear();
@@ -160,7 +167,7 @@ final class SqlEngineStore implements TransactionStore {
         held.hold(kept);
         recent.put(kept, NEW_RUN);
         if (next.status().ended()) {
-            endedRuns.add(next.id());
+            endedRuns.put(next.id(), next.caseId());
             recent.change(next.caseId(), known -> known.ended(next.id()));
             changeFollowers(next, known -> known.stream().filter(id -> !id.equals(next.id())));
         } else if (read.state().status().ended()) {

@@ -197,6 +197,14 @@ final class WriterCache {
         cases.invalidate(id);
     }
 
+    /** Forgets a case that no run works on any more. A full cache would keep it, and take in none of those that are new. */
+    void forgetIfIdle(String caseId) {
+        OfCase known = ofCase(caseId);
+        if (known != null && known.active().isEmpty()) {
+            forgetCase(caseId);
+        }
+    }
+
     /** People, or what they belong to, are others now; cases are remembered with their requesters. */
     void forgetPeople() {
         cases.invalidateAll();

@@ -12,27 +12,39 @@ import org.jspecify.annotations.Nullable;
 /** Work that runs have given out. */
 @Mapper
 interface WorkMapper {
-    @Select("select * from command where run_id = #{run} order by id")
+    /** Work with what is to be done, as the rows are read. */
+    String WORK = "select c.*, p.payload from command c join command_payload p on p.command_id = c.id ";
+
+    @Select(WORK + "where c.run_id = #{run} order by c.id")
     List<CommandRow> ofRun(String run);
 
     @Delete("delete from command where run_id = #{run}")
     int delete(String run);
 
-    @Select("select * from command where id = #{id}")
+    @Delete("delete from command_payload where command_id in (select id from command where run_id = #{run})")
+    void deletePayloads(String run);
+
+    @Select(WORK + "where c.id = #{id}")
     @Nullable
     CommandRow find(String id);
 
     /** Writes new work, one element of each column for each of them. */
     @Insert("""
-            insert into command (id, run_id, kind, payload, state, owner, lease_until, attempts, due, sent, connection, outside_key)
+            insert into command (id, run_id, kind, state, owner, lease_until, attempts, due, sent, connection, outside_key)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{runId} as varchar array), cast(#{kind} as varchar array),
-              cast(#{payload} as varchar array), cast(#{state} as varchar array), cast(#{owner} as varchar array),
+              cast(#{state} as varchar array), cast(#{owner} as varchar array),
               cast(#{leaseUntil} as timestamp(6) with time zone array), cast(#{attempts} as int array),
               cast(#{due} as timestamp(6) with time zone array), cast(#{sent} as boolean array),
               cast(#{connection} as varchar array), cast(#{outsideKey} as varchar array))
             """)
     void insert(WorkColumns columns);
+
+    @Insert("""
+            insert into command_payload (command_id, payload)
+            select * from unnest(cast(#{id} as varchar array), cast(#{payload} as varchar array))
+            """)
+    void insertPayloads(WorkColumns columns);
 
     /** Writes what has changed of work that is there. */
     @Update("""
@@ -49,12 +61,12 @@ interface WorkMapper {
     void drop(String run);
 
     /** Work of a run that isn't done with. */
-    @Select("select * from command where run_id = #{run} and state not in ('done', 'dropped') order by id")
+    @Select(WORK + "where c.run_id = #{run} and c.state not in ('done', 'dropped') order by c.id")
     List<CommandRow> openOf(String run);
 
     // Ordered by the whole index, so that the database walks along it instead of sorting all that waits.
-    @Select("select * from command where state = 'pending' and connection = #{connection} and due <= #{now} "
-            + "order by state, connection, due limit #{limit}")
+    @Select(WORK + "where c.state = 'pending' and c.connection = #{connection} and c.due <= #{now} "
+            + "order by c.state, c.connection, c.due limit #{limit}")
     List<CommandRow> due(String connection, Instant now, int limit);
 
     /**
@@ -71,12 +83,11 @@ interface WorkMapper {
     @Nullable
     Instant nextDue(String connection, Instant now);
 
-    @Select("select * from command where state = 'taken' and lease_until < #{now} limit #{limit}")
+    @Select(WORK + "where c.state = 'taken' and c.lease_until < #{now} limit #{limit}")
     List<CommandRow> abandoned(Instant now, int limit);
 
-    @Select("""
-            <script>
-            select * from command where state = #{state} <if test="run != ''">and run_id = #{run}</if> order by id
+    @Select("<script>" + WORK + """
+            where c.state = #{state} <if test="run != ''">and c.run_id = #{run}</if> order by c.id
             </script>
             """)
     List<CommandRow> in(String state, String run);

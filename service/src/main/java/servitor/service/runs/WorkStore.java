@@ -124,7 +124,9 @@ public class WorkStore {
     /** Writes new work, all at once. */
     public void insert(List<Work> ready) {
         if (!ready.isEmpty()) {
-            works.insert(WorkColumns.ofNew(ready));
+            WorkColumns columns = WorkColumns.ofNew(ready);
+            works.insert(columns);
+            works.insertPayloads(columns);
         }
     }
 
@@ -157,6 +159,7 @@ public class WorkStore {
 
     void delete(String run) {
         LedgerTransaction.writeHeld();
+        works.deletePayloads(run);
         works.delete(run);
     }
 }

@@ -39,7 +39,8 @@ public final class MemoryDatabase {
             "V15__sign_in_by_browser",
             "V16__mail",
             "V17__messages",
-            "V18__due");
+            "V18__due",
+            "V19__payloads");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;
