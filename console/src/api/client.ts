@@ -27,6 +27,9 @@ export type CouldDoRow = CouldDo['rows'][number];
 export type Said = Answered<'/api/mandates/try'>;
 export type Tried = Answered<'/api/tools/{name}/try'>;
 export type Offered = Schemas['Offered'];
+export type Event = Schemas['Event'];
+export type EventPayload = Schemas['EventPayload'];
+export type Taken = Schemas['Taken'];
 export type Connection = Schemas['Connection'];
 export type Stop = Schemas['Stop'];
 export type ToolProposal = Schemas['ToolProposal'];
@@ -125,6 +128,10 @@ export const api = {
   cases: (query: Query<'/api/cases'>) => of(http.GET('/api/cases', { params: { query } })),
   intakes: () => of(http.GET('/api/intake')),
   leftOut: (name: string) => of(http.GET('/api/intake/{name}/left-out', { params: { path: { name } } })),
+  events: (name: string) => of(http.GET('/api/intake/{name}/events', { params: { path: { name } } })),
+  event: (name: string, event: string) => of(http.GET('/api/intake/{name}/events/{event}', { params: { path: { name, event } } })),
+  sendMessage: (name: string, message: unknown, dry: boolean) =>
+    of(http.POST('/api/intake/{name}', { params: { path: { name }, query: { try: dry } }, body: message as never })),
   takeIn: (name: string, mail: string, requester: string) =>
     of(http.POST('/api/intake/{name}/left-out/{mail}', { params: { path: { name, mail } }, body: { requester } })),
   mailboxes: () => of(http.GET('/api/mailboxes')),

@@ -106,6 +106,13 @@
 
         <section aria-label="Notes" class="space-y-3">
           <h2>Notes</h2>
+          {#each detail.repeats as repeat (repeat.from.id)}
+            <p class="text-sm text-faint">
+              <span class="font-semibold text-ink">{repeat.times} more</span> of ‘{repeat.from.name}’ since <When time={repeat.since} />,
+              the last
+              <When time={repeat.latest} />
+            </p>
+          {/each}
           {#each detail.notes as note (note.id)}
             <Note caseId={summary.id} {note} />
           {:else}<p class="text-faint">Nobody has written anything yet.</p>{/each}

@@ -3,7 +3,9 @@
   import { Loaded } from '../parts/loaded.svelte';
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
+  import Events from './events.svelte';
   import LeftOut from './left-out.svelte';
+  import Paste from './paste.svelte';
 
   const intakes = new Loaded(api.intakes);
   $effect(() => intakes.follow());
@@ -24,12 +26,16 @@
               By mail, <code class="font-mono">{intake.mailbox.folder}</code> of the connection {intake.mailbox.connection};
               {#if intake.mailbox.looked}looked at <When time={intake.mailbox.looked} />{:else}not looked at yet{/if}.
             {:else}
-              Posted to <code class="font-mono break-all">/api/intake/{intake.name}</code>.
+              Posted to <code class="font-mono break-all">/api/hooks/{intake.name}</code>,
+              {#if intake.signedBy}signed with the secret of the connection {intake.signedBy}{:else}with somebody’s token{/if}.
             {/if}
             Becomes a case of the kind ‘{intake.kind}’.
           </p>
           {#if intake.mailbox?.trouble}<p class="mt-1 font-semibold">Something is wrong with it: {intake.mailbox.trouble}.</p>{/if}
-          {#if intake.mailbox}<LeftOut intake={intake.name} />{/if}
+          {#if intake.mailbox}<LeftOut intake={intake.name} />{:else}<Events intake={intake.name} /><Paste
+              intake={intake.name}
+              onSent={() => intakes.refresh()}
+            />{/if}
         </li>
       {:else}<li class="sheet p-6 text-faint">
           Nothing comes in by itself at your desks. A file in the handbook’s folder intake makes it so.

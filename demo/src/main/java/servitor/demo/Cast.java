@@ -38,6 +38,7 @@ final class Cast {
             new Member(
                     "noor", "Noor Castellane", "auditor", "", "auditor", "passengers it people", "auditors colleagues"),
             new Member("ewan", "Ewan Mirza", "deckhand", "E-217", "requester", "", "colleagues"),
+            new Member("kiosk-watch", "Kiosk watch", "the kiosks' monitor", "", "requester", "", "machines"),
             new Member("ines", "Ines Halloran", "passenger", "P-1042", "requester", "", ""),
             new Member("bram", "Bram Okafor", "passenger", "P-1077", "requester", "", ""),
             new Member("edda", "Edda Quill", "passenger", "P-1190", "requester", "", ""),

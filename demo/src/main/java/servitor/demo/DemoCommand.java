@@ -33,7 +33,7 @@ public final class DemoCommand implements Callable<Integer> {
             names = "--port",
             defaultValue = "8080",
             description =
-                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the twelve ports after it.")
+                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the thirteen ports after it.")
     private int port;
 
     @Option(
@@ -50,7 +50,7 @@ public final class DemoCommand implements Callable<Integer> {
             description = "Start with no past cases. With them, the first start takes a minute longer.")
     private boolean withoutPast;
 
-    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail.")
+    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail, events.")
     private @Nullable String scene;
 
     @Option(names = "--handbook", hidden = true, defaultValue = "demo/handbook")
@@ -74,8 +74,8 @@ public final class DemoCommand implements Callable<Integer> {
     }
 
     private int play(Path folder, String name) throws IOException, InterruptedException {
-        if (!List.of("refunds", "mail").contains(name)) {
-            System.err.println("There is no scene ‘" + name + "’. There are: refunds, mail.");
+        if (!List.of("refunds", "mail", "events").contains(name)) {
+            System.err.println("There is no scene ‘" + name + "’. There are: refunds, mail, events.");
             return 2;
         }
         Path control = folder.resolve(CONTROL_FILE);
@@ -87,6 +87,8 @@ public final class DemoCommand implements Callable<Integer> {
             URI standIns = URI.create(Files.readString(control));
             if (name.equals("mail")) {
                 new MailScene(profiles(folder), standIns, System.out).play();
+            } else if (name.equals("events")) {
+                new EventScene(profiles(folder), standIns, System.out).play();
             } else {
                 new RefundScene(profiles(folder), standIns, System.out).play();
             }
@@ -167,6 +169,7 @@ public final class DemoCommand implements Callable<Integer> {
         String which = data.equals(Path.of("data/demo")) ? "" : " --data " + data;
         System.out.println("Try: ./servitor demo --scene refunds" + which);
         System.out.println("     ./servitor demo --scene mail" + which);
+        System.out.println("     ./servitor demo --scene events" + which);
         System.out.println("     ./servitor --as osei approval list");
         System.out.println("     ./servitor --as noor trail verify");
         MailScene.welcome(standins.mail()).forEach(System.out::println);

@@ -17,6 +17,7 @@ import servitor.demo.Cast.Member;
 import servitor.standins.ChatRoom;
 import servitor.standins.CrewRegister;
 import servitor.standins.Directory;
+import servitor.standins.Kiosks;
 import servitor.standins.MailHouse;
 import servitor.standins.PayDatabase;
 import servitor.standins.Standins;
@@ -51,19 +52,13 @@ public final class DemoSeeder {
         connect("models", standins.models().url());
         connect("kit", standins.kit().url());
         connect("board", standins.board().url());
+        connect("kiosks", standins.kiosks().url());
+        signs("kiosk-monitor", "hook:signed?vouches=yes", Kiosks.SECRET);
         connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
         connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);
         connect("pay", standins.pay().url(), PayDatabase.USER, PayDatabase.SECRET);
         mail(standins.mail());
-        admin.put(
-                "/api/connections/harbour-room",
-                Map.of(
-                        "url",
-                        standins.room().url().toString(),
-                        "inside",
-                        true,
-                        "signIn",
-                        Map.of("kind", "signature", "secret", ChatRoom.SECRET)));
+        signs("harbour-room", standins.room().url().toString(), ChatRoom.SECRET);
         people();
         Map<String, String> files = HandbookFolder.read(handbook);
         JsonNode newest =
@@ -120,6 +115,12 @@ public final class DemoSeeder {
     /** The address of somebody, or of a desk, at the line. */
     public static String address(String name) {
         return name + "@" + MailHouse.DOMAIN;
+    }
+
+    private void signs(String name, String url, String secret) {
+        admin.put(
+                "/api/connections/" + name,
+                Map.of("url", url, "inside", true, "signIn", Map.of("kind", "signature", "secret", secret)));
     }
 
     private void connect(String name, URI url) {

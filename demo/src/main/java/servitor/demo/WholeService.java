@@ -3,6 +3,7 @@ package servitor.demo;
 import java.net.URI;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
@@ -13,8 +14,13 @@ import servitor.service.SteadyClock;
 public final class WholeService {
     private WholeService() {}
 
-    /** Starts it on a data folder and a free port, with mailboxes looked at all the time: its clock stands still meanwhile. */
+    /** Starts it on a data folder and a free port. */
     public static ConfigurableApplicationContext start(Path data, Clock clock) {
+        return start(data, clock, Duration.ofSeconds(15));
+    }
+
+    /** The same, with mailboxes looked at every so often by the clock of the machine, whichever its own is. */
+    public static ConfigurableApplicationContext start(Path data, Clock clock, Duration mailEvery) {
         System.setProperty("servitor.data", data.toString());
         System.setProperty(
                 "servitor.database-url",
@@ -26,7 +32,7 @@ public final class WholeService {
                                 SteadyClock.class,
                                 () -> new SteadyClock(clock),
                                 bean -> bean.setPrimary(true)))
-                .run("--server.port=0", "--servitor.mail-every=20ms");
+                .run("--server.port=0", "--servitor.mail-every=" + mailEvery);
     }
 
     /** Where it listens. */

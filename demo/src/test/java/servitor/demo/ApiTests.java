@@ -36,7 +36,7 @@ class ApiTests {
                 "{\"kind\":\"refund\",\"subject\":{}} | 400 | ‘subject’",
                 "{\"kind\":\"refund\",\"subjct\":\"x\"} | 400 | ‘subjct’",
                 "{\"subject\":\"x\"} | 422 | ‘kind’ is missing",
-                "{\"kind\":\"refnd\",\"subject\":\"x\"} | 422 | known are complaint, joiner, kit-wish, locked-out, "
+                "{\"kind\":\"refnd\",\"subject\":\"x\"} | 422 | known are complaint, joiner, kiosk-down, kit-wish, locked-out, "
                         + "lost-thing, pay-question, refund",
                 "{\"kind\":\"refund\",\"subject\":\" \",\"fields\":{\"booking\":\"SK-48213\"}} | 422 | subject",
                 "{\"kind\":\"refund\",\"subject\":\"x\"} | 422 | booking",

@@ -46,6 +46,9 @@ class RightsTests {
             POST   /api/intake/{name}/left-out/{mail}                  404 404 404
             POST   /api/intake/{name}/mails                            404 404 404
             POST   /api/intake/{name}                                  403 403 403
+            GET    /api/intake/{name}/events                           404 404 200
+            GET    /api/intake/{name}/events/{event}                   404 404 404
+            POST   /api/hooks/{name}                                   403 403 403
             GET    /api/backups                                        403 403 403
             POST   /api/backups                                        403 403 403
             POST   /api/backups/moving-out                             403 403 403
@@ -133,6 +136,7 @@ class RightsTests {
             return filled.replace("{number}", "1")
                             .replace("{entry}", "file-a-task")
                             .replace("{mail}", "none")
+                            .replace("{event}", "none")
                             .replace("{person}", "bram")
                             .replace("{seq}", entry)
                             .replace("{other}", "1")
@@ -144,7 +148,7 @@ class RightsTests {
                                     "{name}",
                                     path.contains("pages")
                                             ? "cancelled-sailing-refund"
-                                            : path.contains("intake") ? "harbour-kiosks" : "fares")
+                                            : path.matches(".*/(intake|hooks)/.*") ? "harbour-kiosks" : "fares")
                     + (path.contains("/draft/")
                             ? "?path=desks.yaml"
                             : path.endsWith("/trail")
@@ -243,8 +247,9 @@ class RightsTests {
         assertThat(status)
                 .as("%s", row)
                 .isIn(
-                        row.path().contains("{token}")
-                                ? Set.of(404) // it brings a proof of its own, and this one is forged
+                        row.path().contains("{token}") || row.path().startsWith("/api/hooks")
+                                ? Set.of(404) // it brings a proof of its own, and this one is forged, or none is taken
+                                // there
                                 : row.writes()
                                         ? Set.of(401, 403)
                                         : OPEN.contains(row.path()) ? Set.of(200) : Set.of(401));

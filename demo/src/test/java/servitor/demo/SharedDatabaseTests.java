@@ -3,12 +3,17 @@ package servitor.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.ServerSocket;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.stream.Collectors;
 import org.h2.tools.Server;
 import org.junit.jupiter.api.Test;
@@ -35,6 +40,7 @@ class SharedDatabaseTests {
                         "-Xmx384m",
                         "-Dservitor.lease=5s",
                         "-Dservitor.longest-call=4s",
+                        "-Dservitor.keys=" + data.resolveSibling("keys"),
                         "-Dservitor.database=jdbc:h2:tcp://127.0.0.1:" + databasePort + "/ledger;LOCK_TIMEOUT=20000"));
         service.awaitReady(Household.PATIENCE);
         return service;
@@ -73,6 +79,12 @@ class SharedDatabaseTests {
             Client noor = new Client(new Profile(
                     other.url().toString(),
                     DemoSeeder.profileOf(profiles, "noor").token()));
+            oneCaseOfTheSameMessageAtBoth(
+                    one.url(),
+                    other.url(),
+                    new Client(new Profile(
+                            one.url().toString(),
+                            DemoSeeder.profileOf(profiles, "teun").token())));
             standins.fares().beSlow(200);
             List<String> cases = new ArrayList<>();
             for (int i = 0; i < 20; i++) {
@@ -120,5 +132,28 @@ class SharedDatabaseTests {
         } finally {
             database.stop();
         }
+    }
+
+    /** A monitor that isn't sure sends each message to both services at the same time. */
+    private static void oneCaseOfTheSameMessageAtBoth(URI one, URI other, Client teun) throws Exception {
+        ExecutorService both = Executors.newFixedThreadPool(8);
+        try {
+            List<Callable<Monitor.Answer>> sent = new ArrayList<>();
+            for (int kiosk = 1; kiosk <= 4; kiosk++) {
+                String name = "sandholm-" + kiosk;
+                for (URI service : List.of(one, other)) {
+                    sent.add(() -> new Monitor(service).sees(name, "dark", "event-" + name));
+                }
+            }
+            List<String> outcomes = new ArrayList<>();
+            for (Future<Monitor.Answer> answer : both.invokeAll(sent)) {
+                outcomes.add(answer.get().outcome());
+            }
+            assertThat(outcomes).filteredOn("opened"::equals).hasSize(4);
+            assertThat(outcomes).filteredOn("known"::equals).hasSize(4);
+        } finally {
+            both.shutdownNow();
+        }
+        assertThat(teun.get("/api/cases?kind=kiosk-down").path("items")).hasSize(4);
     }
 }

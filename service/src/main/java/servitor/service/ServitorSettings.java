@@ -16,6 +16,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param lease how long work that a process has taken is believed to be in its hands; longer than the longest call
  * @param longestCall how long a call, or a model's answer with its repair, may take at most, whatever its tool allows
  * @param keepRuns how long runs that have ended, and the long texts of models, stay in the database; zero for ever
+ * @param keepEvents how long is kept what messages of outside systems said
  * @param casesPerHour how many cases may be opened for one person within an hour
  * @param mailEvery how often mailboxes are looked at
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
@@ -30,6 +31,7 @@ public record ServitorSettings(
         Duration lease,
         Duration longestCall,
         Duration keepRuns,
+        Duration keepEvents,
         int casesPerHour,
         Duration mailEvery,
         boolean acceptLoss) {

@@ -18,6 +18,7 @@ public final class Standins implements AutoCloseable {
     private final Board board;
     private final ChatRoom room;
     private final MailHouse mail;
+    private final Kiosks kiosks;
     private final JsonServer control;
 
     /** Ports the stand-ins listen on; zero takes any free one. */
@@ -33,14 +34,15 @@ public final class Standins implements AutoCloseable {
             int imap,
             int smtp,
             int mails,
-            int room) {
-        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+            int room,
+            int kiosks) {
+        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
-        /** The twelve ports after {@code port}. */
+        /** The thirteen ports after {@code port}. */
         public static Ports after(int port) {
             return new Ports(
                     port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7, port + 8, port + 9, port + 10,
-                    port + 11, port + 12);
+                    port + 11, port + 12, port + 13);
         }
     }
 
@@ -54,6 +56,7 @@ public final class Standins implements AutoCloseable {
         this.board = new Board(ports.board());
         this.room = new ChatRoom(ports.room());
         this.mail = new MailHouse(ports.imap(), ports.smtp(), ports.mails(), room);
+        this.kiosks = new Kiosks(ports.kiosks());
         this.control = new JsonServer(ports.control(), this::tell);
     }
 
@@ -89,6 +92,10 @@ public final class Standins implements AutoCloseable {
         return room;
     }
 
+    public Kiosks kiosks() {
+        return kiosks;
+    }
+
     public MailHouse mail() {
         return mail;
     }
@@ -116,6 +123,8 @@ public final class Standins implements AutoCloseable {
                             crew.certificates(),
                             "tasks",
                             board.tasks(),
+                            "kiosks",
+                            kiosks.states(),
                             "mail",
                             Map.of(
                                     "smtp", mail.smtp().toString(),
@@ -132,6 +141,9 @@ public final class Standins implements AutoCloseable {
         }
         if (body.has("lock")) {
             directory.lock(body.get("lock").asString());
+        }
+        if (body.has("kiosk")) {
+            kiosks.set(body.get("kiosk").asString(), body.path("state").asString("up"));
         }
         if (body.has("away")) {
             mail.setAway(body.get("away").asString(), body.path("words").asString(""));
@@ -151,6 +163,7 @@ public final class Standins implements AutoCloseable {
     @Override
     public void close() {
         control.close();
+        kiosks.close();
         mail.close();
         room.close();
         board.close();

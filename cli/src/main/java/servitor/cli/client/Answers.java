@@ -54,6 +54,9 @@ public final class Answers {
 
     public record Relation(String what, String other) {}
 
+    /** So many more messages of a system since then. */
+    public record Repeat(Actor from, long times, String since, String latest) {}
+
     public record CaseDetail(
             CaseSummary summary,
             String text,
@@ -61,6 +64,7 @@ public final class Answers {
             Actor openedBy,
             List<Document> documents,
             List<Relation> relations,
+            List<Repeat> repeats,
             List<Actor> people,
             List<Note> notes,
             List<Run> runs,
@@ -231,7 +235,31 @@ public final class Answers {
             String kind,
             String desk,
             JsonNode message,
+            @Nullable String signedBy,
             @Nullable Mailbox mailbox) {}
+
+    /** A message of a system, and what became of it. */
+    public record Event(
+            String id,
+            String received,
+            String sender,
+            String source,
+            String named,
+            String became,
+            String caseId,
+            String reason,
+            int size) {}
+
+    public record Refusal(String since, String latest, long times, String reason) {}
+
+    public record Events(List<Event> events, List<Refusal> refused) {}
+
+    public record EventPayload(Event event, @Nullable JsonNode payload) {}
+
+    public record Outcome(
+            String outcome, @Nullable String id, @Nullable String why) {}
+
+    public record Outcomes(List<Outcome> taken) {}
 
     public record Mailbox(
             String connection, String folder, @Nullable String looked, String trouble) {}
@@ -246,7 +274,9 @@ public final class Answers {
             @Nullable String subject,
             String text,
             @Nullable JsonNode fields,
-            @Nullable String joins) {}
+            @Nullable String joins,
+            @Nullable JsonNode read,
+            @Nullable List<String> ignored) {}
 
     public record Taken(
             String outcome,

@@ -184,6 +184,10 @@ public final class CaseCommand {
                         + document.type() + ", "
                         + document.size() + " bytes)"));
         shown.relations().forEach(relation -> out.println("Related: " + relation.what() + " " + relation.other()));
+        shown.repeats()
+                .forEach(repeat -> out.println(
+                        repeat.times() + " more of ‘" + repeat.from().name() + "’ since " + Output.time(repeat.since())
+                                + ", the last " + Output.time(repeat.latest())));
         shown.runs().forEach(run -> {
             out.println();
             out.println("Run " + run.id() + ": "

@@ -8,6 +8,9 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import servitor.cli.client.Answers.Event;
+import servitor.cli.client.Answers.EventPayload;
+import servitor.cli.client.Answers.Events;
 import servitor.cli.client.Answers.Intake;
 import servitor.cli.client.Answers.Mail;
 import servitor.cli.client.Answers.Mailbox;
@@ -20,7 +23,7 @@ import servitor.cli.output.Output;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
-/** {@code intake}: list, send, try, left-out, take-in. */
+/** {@code intake}: list, send, try, events, event, left-out, take-in. */
 @Command(
         name = "intake",
         description = "Send messages of outside systems that become cases.",
@@ -56,7 +59,10 @@ public final class IntakeCommand {
 
     private static String way(Intake intake) {
         Mailbox mailbox = intake.mailbox();
-        return mailbox == null ? intake.from() : "mail, " + mailbox.folder() + " of " + mailbox.connection();
+        if (mailbox == null) {
+            return intake.from() + (intake.signedBy() == null ? "" : ", signed by " + intake.signedBy());
+        }
+        return "mail, " + mailbox.folder() + " of " + mailbox.connection();
     }
 
     private static String holds(Intake intake) {
@@ -86,6 +92,60 @@ public final class IntakeCommand {
                             .toList());
         }
         return 0;
+    }
+
+    @Command(name = "events", description = "List what systems have posted, what became of each, and what was refused.")
+    int events(@Parameters(paramLabel = "NAME") String name) {
+        JsonNode all = servitor.client().get("/api/intake/" + Client.part(name) + "/events");
+        if (!servitor.printed(all)) {
+            Events events = Client.as(Events.class, all);
+            Output.table(
+                    servitor.out(),
+                    List.of("CAME", "FROM", "ITS ID", "BECAME", "CASE OR REASON", "MESSAGE"),
+                    events.events().stream()
+                            .map(event -> List.of(
+                                    Output.time(event.received()),
+                                    event.sender(),
+                                    Output.shorten((event.source() + " " + event.named()).strip(), 40),
+                                    event.became(),
+                                    event.caseId().isEmpty() ? Output.shorten(event.reason(), 80) : event.caseId(),
+                                    event.id().substring(0, 12)))
+                            .toList());
+            events.refused()
+                    .forEach(one -> servitor.out()
+                            .println("Refused " + one.times() + " since " + Output.time(one.since()) + ": "
+                                    + one.reason() + "."));
+        }
+        return 0;
+    }
+
+    @Command(name = "event", description = "Show what a message of a system said, as long as that is kept.")
+    int event(
+            @Parameters(paramLabel = "NAME") String name,
+            @Parameters(paramLabel = "MESSAGE", description = "As ‘intake events’ lists it; its beginning is enough.")
+                    String id) {
+        JsonNode shown =
+                servitor.client().get("/api/intake/" + Client.part(name) + "/events/" + Client.part(whole(name, id)));
+        if (!servitor.printed(shown)) {
+            EventPayload payload = Client.as(EventPayload.class, shown);
+            servitor.out()
+                    .println(
+                            payload.payload() == null || payload.payload().isNull()
+                                    ? "What it said isn't kept any more."
+                                    : payload.payload().toPrettyString());
+        }
+        return 0;
+    }
+
+    /** The id that begins like this. */
+    private String whole(String name, String id) {
+        return Client.as(Events.class, servitor.client().get("/api/intake/" + Client.part(name) + "/events"))
+                .events()
+                .stream()
+                .map(Event::id)
+                .filter(one -> one.startsWith(id))
+                .findFirst()
+                .orElse(id);
     }
 
     @Command(name = "take-in", description = "Have a mail taken in that was left out, for somebody you name.")
@@ -140,6 +200,7 @@ public final class IntakeCommand {
         String id = String.valueOf(what.id());
         switch (what.outcome()) {
             case "opened" -> servitor.out().println("Opened " + id + ".");
+            case "counted" -> servitor.out().println("It was counted on " + id + ".");
             case "joined" -> servitor.out().println("It is part of " + id + ".");
             case "known" ->
                 servitor.out()
@@ -168,6 +229,10 @@ public final class IntakeCommand {
                     .forEach(field -> servitor.out()
                             .println("  " + field.getKey() + ": "
                                     + field.getValue().asString(field.getValue().toString())));
+        }
+        List<String> ignored = would.ignored();
+        if (ignored != null && !ignored.isEmpty()) {
+            servitor.out().println("Not read: " + String.join(", ", ignored) + ".");
         }
     }
 

@@ -1,7 +1,9 @@
 package servitor.connectors.access;
 
 import java.net.URI;
+import java.nio.charset.StandardCharsets;
 import java.util.Base64;
+import java.util.Locale;
 
 /** How to sign in at an outside system. No secret ever shows in a text made of one. */
 public sealed interface Credentials {
@@ -51,7 +53,7 @@ public sealed interface Credentials {
 
     /** What messages to a web hook are signed with (Standard Webhooks): {@code whsec_} and the key in base 64. */
     record Signing(String secret) implements Credentials {
-        private static final String PREFIX = "whsec_";
+        public static final String PREFIX = "whsec_";
 
         /** Throws {@link IllegalArgumentException} when it isn't a key of from 16 to 64 bytes. */
         public Signing {
@@ -61,8 +63,14 @@ public sealed interface Credentials {
             }
         }
 
-        public byte[] key() {
-            return bytes(secret);
+        /** What {@code body} is signed with, in base 64: an HMAC with SHA-256 of id, time and body. */
+        public String sign(String id, String seconds, byte[] body) {
+            return Base64.getEncoder()
+                    .encodeToString(Digests.hmac(
+                            "HmacSHA256",
+                            bytes(secret),
+                            (id + "." + seconds + ".").getBytes(StandardCharsets.UTF_8),
+                            body));
         }
 
         private static byte[] bytes(String secret) {
@@ -75,6 +83,29 @@ public sealed interface Credentials {
         @Override
         public String toString() {
             return "signature";
+        }
+    }
+
+    /** What messages of a system are signed with in a header of its own: an HMAC (RFC 2104) of the body. */
+    record Hmac(String header, String secret) implements Credentials {
+        private static final int SHORTEST = 16;
+
+        /** Throws {@link IllegalArgumentException} when the secret could be guessed. */
+        public Hmac {
+            if (secret.length() < SHORTEST) {
+                throw new IllegalArgumentException("A signing secret has at least " + SHORTEST + " characters.");
+            }
+        }
+
+        /** The HMAC of {@code body}; {@code algorithm} is sha256, sha384 or sha512. */
+        public byte[] sign(String algorithm, byte[] body) {
+            return Digests.hmac(
+                    "Hmac" + algorithm.toUpperCase(Locale.ROOT), secret.getBytes(StandardCharsets.UTF_8), body);
+        }
+
+        @Override
+        public String toString() {
+            return "signature in " + header;
         }
     }
 

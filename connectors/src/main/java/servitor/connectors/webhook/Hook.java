@@ -2,11 +2,7 @@ package servitor.connectors.webhook;
 
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
 import java.time.Instant;
-import java.util.Base64;
-import javax.crypto.Mac;
-import javax.crypto.spec.SecretKeySpec;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
@@ -35,7 +31,7 @@ public final class Hook {
                 .with("webhook-id", id)
                 .with("webhook-timestamp", seconds);
         if (access.credentials() instanceof Credentials.Signing signing) {
-            call = call.with("webhook-signature", "v1," + signature(signing.key(), id, seconds, bytes));
+            call = call.with("webhook-signature", "v1," + signing.sign(id, seconds, bytes));
         } else if (access.credentials() instanceof Credentials.Bearer bearer) {
             call = call.with("Authorization", "Bearer " + bearer.secret());
         } else if (access.credentials() instanceof Credentials.ApiKey key) {
@@ -58,16 +54,5 @@ public final class Hook {
         return reply instanceof Reply.Failed failed
                 ? new Reply.Failed(failed.status(), access.credentials().hidden(failed.detail()), failed.again())
                 : reply;
-    }
-
-    static String signature(byte[] key, String id, String seconds, byte[] body) {
-        try {
-            Mac mac = Mac.getInstance("HmacSHA256");
-            mac.init(new SecretKeySpec(key, "HmacSHA256"));
-            mac.update((id + "." + seconds + ".").getBytes(StandardCharsets.UTF_8));
-            return Base64.getEncoder().encodeToString(mac.doFinal(body));
-        } catch (GeneralSecurityException e) {
-            throw new IllegalStateException("every Java has HmacSHA256", e);
-        }
     }
 }

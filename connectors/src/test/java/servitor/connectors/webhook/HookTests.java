@@ -67,11 +67,11 @@ class HookTests {
     /** The example that the libraries of the convention are tested with. */
     @Test
     void aSignatureIsThatOfTheConvention() {
-        assertThat(Hook.signature(
-                        new Credentials.Signing(SECRET).key(),
-                        "msg_p5jXN8AQM9LWM0D4loKWxJek",
-                        "1614265330",
-                        "{\"test\": 2432232314}".getBytes(StandardCharsets.UTF_8)))
+        assertThat(new Credentials.Signing(SECRET)
+                        .sign(
+                                "msg_p5jXN8AQM9LWM0D4loKWxJek",
+                                "1614265330",
+                                "{\"test\": 2432232314}".getBytes(StandardCharsets.UTF_8)))
                 .isEqualTo("g0hM9SsE+OTPJTGt/tmIKtSyZlE3uFJELVlNIOLJ1OE=");
     }
 

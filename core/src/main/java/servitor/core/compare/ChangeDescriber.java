@@ -247,7 +247,11 @@ final class ChangeDescriber {
     }
 
     private static String within(@Nullable Duration time) {
-        return time == null ? "any time" : time.toString();
+        return within(time, "any time");
+    }
+
+    private static String within(@Nullable Duration time, String otherwise) {
+        return time == null ? otherwise : time.toString();
     }
 
     private void kind(String file, Kind old, Kind now) {
@@ -311,9 +315,15 @@ final class ChangeDescriber {
         changed(file, "The language that " + intake + " gives", text(old.language()), text(now.language()));
         changed(
                 file,
-                "What a mail to " + intake + " belongs to that is in no thread",
-                old.belongs().word(),
-                now.belongs().word());
+                "Which case a message to " + intake + " belongs to",
+                old.belongs().words(),
+                now.belongs().words());
+        changed(file, "Whose signature messages to " + intake + " have", old.hook(), now.hook());
+        changed(
+                file,
+                "How long after the last one messages to " + intake + " are only counted",
+                within(old.countWithin(), "never"),
+                within(now.countWithin(), "never"));
         changed(file, "What " + intake + " acknowledges mails with", said(old), said(now));
         TreeSet<String> names = new TreeSet<>(old.fields().keySet());
         names.addAll(now.fields().keySet());

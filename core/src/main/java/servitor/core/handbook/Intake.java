@@ -1,13 +1,17 @@
 package servitor.core.handbook;
 
+import java.time.Duration;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
+import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
@@ -21,21 +25,25 @@ import tools.jackson.databind.node.ObjectNode;
  *
  * @param name the file name without its ending; part of the address that messages are sent to
  * @param from the way messages come: {@code webhook} or {@code mail}
+ * @param hook the connection of the system that signs its messages; null where they come with somebody's token, or another way
  * @param mailbox where mails are; null for what comes another way
  * @param kind the kind of case they become
  * @param message what a message holds; whatever else comes with it is left out
  * @param when which messages become a case; null for all of them
  * @param oncePer what makes a message the same as an earlier one, which then opens nothing; null for nothing
  * @param requester the account or name of the person a case is for; null for whoever sends the message
- * @param belongs what a mail belongs to that is in no thread of ours
+ * @param belongs which case a message belongs to instead of opening one; for a mail, when it is in no thread of ours
+ * @param countWithin how long after the last message a further one to the same case is only counted; null for never
  * @param acknowledge what whoever opens a case by mail hears at once, by language over {@code case} ({@link #ACKNOWLEDGED}); null for
  *     nothing
  * @param fields how the fields of a case are filled, by their names
+ * @param relations what a new case is related to, by what it is to it
  */
 public record Intake(
         String name,
         String title,
         String from,
+        @Nullable String hook,
         @Nullable Mailbox mailbox,
         String kind,
         Shape.Fields message,
@@ -46,8 +54,10 @@ public record Intake(
         Template text,
         @Nullable Template language,
         Belongs belongs,
+        @Nullable Duration countWithin,
         @Nullable Acknowledgement acknowledge,
         Map<String, Template> fields,
+        Map<String, Template> relations,
         Places places) {
 
     /** The ways messages can come. */
@@ -77,17 +87,56 @@ public record Intake(
     }
 
     public static final String MESSAGE = "message";
+    private static final int MOST_IGNORED = 50;
 
-    /** What a mail belongs to that is in no thread of ours. */
-    public enum Belongs {
-        /** A case of its own. */
-        NEW_CASE,
-        /** The newest open case that its sender has asked for at the desk, if it is proven who sent it; else a case of its own. */
-        NEWEST_OPEN;
+    public static final String EVENT = "event";
 
-        public String word() {
-            return Words.of(this);
+    /** What is known of every message that a system posts, beside what it holds; all of it may be empty. */
+    public static final Shape.Fields OF_EVENT = Shape.Fields.of(Map.of(
+            "id", Shape.TEXT, "source", Shape.TEXT, "type", Shape.TEXT, "subject", Shape.TEXT, "time", Shape.TEXT));
+
+    /** Which case a message belongs to. */
+    public sealed interface Belongs {
+        /** As the file says it. */
+        String words();
+    }
+
+    /** A case of its own. */
+    public record NewCase() implements Belongs {
+        public static final String WORD = "new-case";
+
+        @Override
+        public String words() {
+            return WORD;
         }
+    }
+
+    /** The newest open case that a mail's sender has asked for at the desk, if it is proven who sent it; else a case of its own. */
+    public record NewestOpen() implements Belongs {
+        public static final String WORD = "newest-open";
+
+        @Override
+        public String words() {
+            return WORD;
+        }
+    }
+
+    /** The newest open case of the intake's kind that {@code to} holds of, over {@link Intake#openCase}; else a case of its own. */
+    public record Matching(Expression to) implements Belongs {
+        @Override
+        public String words() {
+            return to.text();
+        }
+    }
+
+    /** What a condition knows of an open case that a message may belong to. */
+    public static Shape.Fields openCase(Shape.Fields fields) {
+        Map<String, Shape> known = new LinkedHashMap<>();
+        List.of("id", "subject", "requester", "state", "priority").forEach(name -> known.put(name, Shape.TEXT));
+        known.put("labels", new Shape.ListOf(Shape.TEXT));
+        known.put("fields", fields);
+        known.put("relations", listOf("what", Shape.TEXT, "to", Shape.TEXT));
+        return Shape.Fields.of(known);
     }
 
     /** What is known of a case when it is acknowledged. */
@@ -113,6 +162,16 @@ public record Intake(
 
     public Intake {
         fields = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(fields));
+        relations = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(relations));
+    }
+
+    /** The names that its expressions know, with what they look like. */
+    public Map<String, Shape> names() {
+        Map<String, Shape> names = new LinkedHashMap<>(Map.of(MESSAGE, message, "now", Shape.TEXT));
+        if (mailbox == null) {
+            names.put(EVENT, OF_EVENT);
+        }
+        return names;
     }
 
     private static Shape.Fields ofMail() {
@@ -138,18 +197,28 @@ public record Intake(
     /** What becomes of a message. */
     public sealed interface Outcome {}
 
-    /** A case it asks for; {@code key} is null when each message counts for itself. */
+    /**
+     * A case it asks for; {@code key} is null when each message counts for itself.
+     *
+     * @param message what is read of it
+     */
     public record Asked(
+            JsonNode message,
             @Nullable String key,
             @Nullable String requester,
             String subject,
             String text,
             @Nullable String language,
-            Map<String, JsonNode> fields)
+            Map<String, JsonNode> fields,
+            Map<String, String> relations)
             implements Outcome {}
 
-    /** The condition leaves it out. */
-    public record LeftOut(String why) implements Outcome {}
+    /**
+     * The condition leaves it out.
+     *
+     * @param asked what it says all the same, for the case it may belong to; null when that can't be filled
+     */
+    public record LeftOut(String why, @Nullable Asked asked) implements Outcome {}
 
     /** It isn't what is declared, or something can't be filled from it. */
     public record Unreadable(List<String> faults) implements Outcome {}
@@ -160,33 +229,73 @@ public record Intake(
      * @param now the time of its arrival, in ISO 8601
      */
     public Outcome read(JsonNode sent, String now) {
-        JsonNode known = declared(message, sent);
+        return read(OutsideEvent.plain("", sent), now);
+    }
+
+    /** The same of a message of which more is known than what it holds. */
+    public Outcome read(OutsideEvent event, String now) {
+        JsonNode known = declared(message, event.data());
         List<String> faults = Schemas.violations(message.schema(), known);
         if (!faults.isEmpty()) {
             return new Unreadable(faults);
         }
-        Map<String, TracedValue> scope = Map.of(
-                MESSAGE,
-                TracedValue.of(message.fit(known), Origin.REQUESTER),
-                "now",
-                TracedValue.of(Json.of(now), Origin.HANDBOOK));
+        Map<String, JsonNode> plain = Map.of(MESSAGE, message.fit(known), EVENT, event.head(), "now", Json.of(now));
+        Map<String, TracedValue> scope = new LinkedHashMap<>();
+        plain.forEach((name, value) ->
+                scope.put(name, TracedValue.of(value, name.equals("now") ? Origin.HANDBOOK : Origin.REQUESTER)));
         try {
-            if (when != null && !when.holds(Map.of(MESSAGE, message.fit(known), "now", Json.of(now)))) {
-                return new LeftOut("the condition ‘" + when.text().strip() + "’ doesn't hold");
+            if (when != null && !when.holds(plain)) {
+                return new LeftOut(
+                        "the condition ‘" + when.text().strip() + "’ doesn't hold",
+                        belongs instanceof Matching ? filled(scope) : null);
             }
-            Map<String, JsonNode> filled = new LinkedHashMap<>();
-            for (Map.Entry<String, Template> field : fields.entrySet()) {
-                filled.put(field.getKey(), field.getValue().fill(scope).value());
-            }
-            return new Asked(
-                    words(oncePer, scope),
-                    words(requester, scope),
-                    String.valueOf(words(subject, scope)),
-                    String.valueOf(words(text, scope)),
-                    words(language, scope),
-                    filled);
+            return asked(scope);
         } catch (EvaluationFailed e) {
             return new Unreadable(List.of(String.valueOf(e.getMessage())));
+        }
+    }
+
+    private @Nullable Asked filled(Map<String, TracedValue> scope) {
+        try {
+            return asked(scope);
+        } catch (EvaluationFailed e) {
+            return null;
+        }
+    }
+
+    private Asked asked(Map<String, TracedValue> scope) throws EvaluationFailed {
+        Map<String, JsonNode> filled = new LinkedHashMap<>();
+        for (Map.Entry<String, Template> field : fields.entrySet()) {
+            filled.put(field.getKey(), field.getValue().fill(scope).value());
+        }
+        Map<String, String> related = new LinkedHashMap<>();
+        for (Map.Entry<String, Template> relation : relations.entrySet()) {
+            related.put(relation.getKey(), String.valueOf(words(relation.getValue(), scope)));
+        }
+        return new Asked(
+                Objects.requireNonNull(scope.get(MESSAGE)).value(),
+                words(oncePer, scope),
+                words(requester, scope),
+                String.valueOf(words(subject, scope)),
+                String.valueOf(words(text, scope)),
+                words(language, scope),
+                filled,
+                related);
+    }
+
+    /**
+     * Whether a message belongs to {@code aCase} ({@link #openCase}). A condition that has no value there doesn't hold.
+     *
+     * @param asked what was read of {@code event}
+     */
+    public boolean isAbout(Asked asked, OutsideEvent event, JsonNode aCase, String now) {
+        try {
+            return belongs instanceof Matching matching
+                    && matching.to()
+                            .holds(Map.of(
+                                    MESSAGE, asked.message(), EVENT, event.head(), "case", aCase, "now", Json.of(now)));
+        } catch (EvaluationFailed e) {
+            return false;
         }
     }
 
@@ -197,6 +306,29 @@ public record Intake(
         }
         JsonNode value = template.fill(scope).value();
         return value.isString() ? value.stringValue() : Json.write(value);
+    }
+
+    /** Where {@code sent} holds something that isn't read, such as {@code order.notes}; at most {@link #MOST_IGNORED} of them. */
+    public List<String> ignored(JsonNode sent) {
+        List<String> ignored = new ArrayList<>();
+        ignored("", message, sent, ignored);
+        return ignored.stream().distinct().limit(MOST_IGNORED).toList();
+    }
+
+    private static void ignored(String at, Shape shape, JsonNode value, List<String> ignored) {
+        if (shape instanceof Shape.Fields map && value.isObject()) {
+            value.properties().forEach(part -> {
+                String path = at.isEmpty() ? part.getKey() : at + "." + part.getKey();
+                Shape.Field field = map.fields().get(part.getKey());
+                if (field == null) {
+                    ignored.add(path);
+                } else {
+                    ignored(path, field.shape(), part.getValue(), ignored);
+                }
+            });
+        } else if (shape instanceof Shape.ListOf list && value.isArray()) {
+            value.forEach(item -> ignored(at, list.item(), item, ignored));
+        }
     }
 
     /** The parts of {@code value} that {@code shape} declares: large messages are cut down to what is needed. */

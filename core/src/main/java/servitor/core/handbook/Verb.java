@@ -98,6 +98,9 @@ public sealed interface Verb {
         /** What {@code page} gives back. */
         Shape givenBy(String page);
 
+        /** What is read of messages to {@code intake}. */
+        Shape messageTo(String intake);
+
         /** What {@code template} is filled to. */
         Shape of(Template template);
     }
@@ -411,7 +414,8 @@ public sealed interface Verb {
 
         @Override
         public Shape result(String on, Known known) {
-            return what.arrived;
+            Shape message = what == Awaited.EVENT ? known.messageTo(named) : Shape.ANYTHING;
+            return message == Shape.ANYTHING ? what.arrived : Awaited.event(message);
         }
 
         @Override
@@ -425,10 +429,15 @@ public sealed interface Verb {
         REPLY(Shape.Fields.of(Map.of("text", Shape.TEXT, "by", Shape.TEXT, "at", Shape.TEXT))),
         DOCUMENT(Shape.Fields.of(
                 Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE, "text", Shape.TEXT))),
-        EVENT(Shape.Fields.of(Map.of("name", Shape.TEXT, "at", Shape.TEXT, "data", Shape.ANYTHING))),
+        EVENT(event(Shape.ANYTHING)),
         TIME(Shape.Fields.of(Map.of("at", Shape.TEXT)));
 
         private final Shape arrived;
+
+        /** An event, which says {@code data}. */
+        private static Shape event(Shape data) {
+            return Shape.Fields.of(Map.of("name", Shape.TEXT, "at", Shape.TEXT, "data", data));
+        }
 
         /** {@code arrived}: what is saved once it has come. */
         Awaited(Shape arrived) {

@@ -5,7 +5,8 @@ import tools.jackson.databind.JsonNode;
 /**
  * Something that happened and belongs on the trail, before it has its place there.
  *
- * @param actor who did it: {@code agent:name}, {@code person:id}, {@code stranger:address} (who says so proves nothing) or {@code system}
+ * @param actor who did it: {@code agent:name}, {@code person:id}, {@code stranger:address} (who says so proves nothing),
+ *     {@code outside:intake} (a system that signs its messages) or {@code system}
  * @param step the step of the page it happened at; may be empty
  */
 public record TrailEvent(String actor, TrailWord what, String step, JsonNode data) {
@@ -22,6 +23,11 @@ public record TrailEvent(String actor, TrailWord what, String step, JsonNode dat
     /** Somebody of whom nothing is known but the address that a mail says it is from. */
     public static String stranger(String address) {
         return "stranger:" + address;
+    }
+
+    /** A system outside whose messages come to the intake {@code name}. */
+    public static String outside(String name) {
+        return "outside:" + name;
     }
 
     public static String person(String id) {

@@ -32,6 +32,12 @@ public enum TrailWord {
             return data.path("became").asString("case").equals("case") ? Weight.TELLING : Weight.EXPECTED;
         }
     },
+    /** A system's message opened the case, or came to it: {@code id} is its id at {@code source}, {@code became} what it became. */
+    EVENT_TAKEN_IN(
+            REQUESTER,
+            Weight.EXPECTED,
+            "intake source id became",
+            data -> "Sent a message" + (text(data, "id").isEmpty() ? "" : " (" + text(data, "id") + ")")),
     ACKNOWLEDGED(
             AGENT,
             "intake to message detail",

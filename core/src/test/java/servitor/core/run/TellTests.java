@@ -20,7 +20,7 @@ class TellTests {
               it: { title: IT desk, room: harbour }
               people: People desk
             groups: { colleagues: Everybody, duty-managers: { title: Duty managers, room: harbour }, payroll-leads: P, it-resolvers: I,
-              people-partners: P, safety-officers: S, auditors: A }
+              people-partners: P, safety-officers: S, auditors: A, machines: M }
             rooms:
               harbour: { title: The harbour, connection: chat }
             """;

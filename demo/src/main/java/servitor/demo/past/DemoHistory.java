@@ -60,6 +60,9 @@ import tools.jackson.databind.JsonNode;
  * next. What it leaves is what the service would have left, had it run for all that time.
  */
 public final class DemoHistory {
+    /** The clock stands still while mails are read. */
+    private static final Duration LOOKED_AT = Duration.ofMillis(20);
+
     private static final long SEED = 20_261_124;
     private static final List<String> DESKS = List.of("passengers", "it", "people");
 
@@ -133,7 +136,7 @@ public final class DemoHistory {
         Path profiles = Files.createTempDirectory("servitor-past-");
         Played played;
         try (Standins standins = new Standins(Standins.Ports.ANY, outside);
-                ConfigurableApplicationContext context = WholeService.start(data, clock)) {
+                ConfigurableApplicationContext context = WholeService.start(data, clock, LOOKED_AT)) {
             URI url = WholeService.url(context);
             new DemoSeeder(url, data, profiles).furnish(handbook, standins);
             addPeople(new Client(DemoSeeder.profileOf(profiles, "admin")));

@@ -46,6 +46,7 @@ import servitor.service.cases.DocumentRow;
 import servitor.service.cases.Documents;
 import servitor.service.cases.Documents.NewDocument;
 import servitor.service.cases.Events;
+import servitor.service.intake.EventStore;
 import servitor.service.intake.MailRow;
 import servitor.service.intake.MailStore;
 import servitor.service.ledger.TrailStore;
@@ -69,6 +70,7 @@ class CaseController {
     private final Documents documents;
     private final Events events;
     private final MailStore mails;
+    private final EventStore eventStore;
     private final ViewMapper describe;
     private final Clock clock;
 
@@ -82,6 +84,7 @@ class CaseController {
             Documents documents,
             Events events,
             MailStore mails,
+            EventStore eventStore,
             ViewMapper describe,
             Clock clock) {
         this.caseStore = caseStore;
@@ -93,6 +96,7 @@ class CaseController {
         this.documents = documents;
         this.events = events;
         this.mails = mails;
+        this.eventStore = eventStore;
         this.describe = describe;
         this.clock = clock;
     }
@@ -316,6 +320,11 @@ class CaseController {
                 staff
                         ? caseStore.relations(row.id()).stream()
                                 .map(one -> new RelationView(one.what(), one.other()))
+                                .toList()
+                        : List.of(),
+                staff
+                        ? eventStore.repeats(row.id()).stream()
+                                .map(describe::repeat)
                                 .toList()
                         : List.of(),
                 staff ? caseStore.named(row.id()).stream().map(describe::person).toList() : List.of(),

@@ -11,11 +11,17 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
+import servitor.service.cases.InvalidCase;
+import servitor.service.intake.EventIntake;
+import servitor.service.intake.EventRow;
+import servitor.service.intake.Hooks;
 import servitor.service.intake.Intakes;
 import servitor.service.intake.MailIntake;
 import servitor.service.intake.MailRow;
 import servitor.service.intake.Mailboxes;
+import servitor.service.intake.Taken;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
@@ -24,11 +30,15 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api/intake")
 class IntakeController {
     private final Intakes intakes;
+    private final Hooks hooks;
+    private final EventIntake events;
     private final MailIntake mailIntake;
     private final Mailboxes mailboxes;
 
-    IntakeController(Intakes intakes, MailIntake mailIntake, Mailboxes mailboxes) {
+    IntakeController(Intakes intakes, Hooks hooks, EventIntake events, MailIntake mailIntake, Mailboxes mailboxes) {
         this.intakes = intakes;
+        this.hooks = hooks;
+        this.events = events;
         this.mailIntake = mailIntake;
         this.mailboxes = mailboxes;
     }
@@ -40,6 +50,7 @@ class IntakeController {
             String kind,
             String desk,
             JsonNode message,
+            @Nullable String signedBy,
             Mailboxes.@Nullable State mailbox) {}
 
     /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that, {@code became} what became of it. */
@@ -72,7 +83,7 @@ class IntakeController {
         return Made.at("/api/cases/" + id, new TakenView("opened", id, null, null));
     }
 
-    /** {@code outcome} is {@code opened}, {@code joined}, {@code known}, {@code left-out} or {@code tried}. */
+    /** {@code outcome} is {@code opened}, {@code joined}, {@code counted}, {@code known}, {@code left-out} or {@code tried}. */
     record TakenView(
             String outcome,
             @Nullable String id,
@@ -105,6 +116,7 @@ class IntakeController {
                         known.kind().name(),
                         known.kind().desk(),
                         known.intake().message().schema(),
+                        known.intake().hook(),
                         mailboxes.of(known.intake())))
                 .toList();
     }
@@ -115,23 +127,95 @@ class IntakeController {
             @PathVariable String name,
             @RequestBody JsonNode message,
             @RequestParam(name = "try", defaultValue = "false") boolean dry) {
-        Intakes.Taken taken = intakes.take(person, name, message, dry).orElseThrow(() -> new NotFound("intake", name));
-        if (taken instanceof Intakes.Opened opened) {
-            String id = opened.row().id();
-            return Made.at(
-                    "/api/cases/" + id,
-                    opened.isNew(),
-                    new TakenView(opened.isNew() ? "opened" : "known", id, null, null));
-        } else if (taken instanceof Intakes.LeftOut left) {
-            return ResponseEntity.ok(new TakenView("left-out", null, left.why(), null));
+        OutsideEvent event = OutsideEvent.plain("", message);
+        if (dry) {
+            return ResponseEntity.ok(tried(intakes.attempt(person, name, event).orElseThrow(() -> notFound(name))));
         }
-        Intakes.Tried tried = (Intakes.Tried) taken;
+        Taken taken = hooks.take(person, name, event).orElseThrow(() -> notFound(name));
+        return switch (taken.outcome()) {
+            case INVALID -> throw new InvalidCase(List.of(taken.why().split("; ")));
+            case LEFT_OUT -> ResponseEntity.ok(new TakenView("left-out", null, taken.why(), null));
+            default ->
+                Made.at(
+                        "/api/cases/" + taken.caseId(),
+                        taken.outcome() == Taken.Outcome.OPENED,
+                        new TakenView(taken.outcome().word(), taken.caseId(), null, null));
+        };
+    }
+
+    private static NotFound notFound(String name) {
+        return new NotFound("intake", name);
+    }
+
+    private static TakenView tried(Intakes.Tried tried) {
+        if (tried instanceof Intakes.LeftOut left) {
+            return new TakenView("left-out", null, left.why(), null);
+        }
+        Intakes.Would found = (Intakes.Would) tried;
         var would = Json.object()
-                .put("kind", tried.kind())
-                .put("requester", tried.requester())
-                .put("subject", tried.asked().subject())
-                .put("text", tried.asked().text());
-        would.set("fields", Json.of(tried.asked().fields()));
-        return ResponseEntity.ok(new TakenView("tried", null, null, would));
+                .put("kind", found.kind())
+                .put("requester", found.requester())
+                .put("subject", found.asked().subject())
+                .put("text", found.asked().text());
+        if (!found.joins().isEmpty()) {
+            would.put("joins", found.joins());
+        }
+        would.set("fields", Json.of(found.asked().fields()));
+        would.set("read", found.asked().message());
+        would.set("ignored", Json.of(found.ignored()));
+        return new TakenView("tried", null, null, would);
+    }
+
+    /**
+     * What came to an intake last, and what was refused within a day.
+     *
+     * @param refused messages that weren't from whom they had to be, by the hour
+     */
+    record EventsView(List<EventView> events, List<RefusalView> refused) {}
+
+    /** {@code sender} is the person or connection it came from; {@code named} its id there; {@code caseId} is empty when it became none. */
+    record EventView(
+            String id,
+            Instant received,
+            String sender,
+            String source,
+            String named,
+            String became,
+            String caseId,
+            String reason,
+            int size) {
+        static EventView of(EventRow row) {
+            return new EventView(
+                    row.id(),
+                    row.received(),
+                    row.sender(),
+                    row.source(),
+                    row.named(),
+                    row.became(),
+                    row.caseId(),
+                    row.reason(),
+                    row.size());
+        }
+    }
+
+    record RefusalView(Instant since, Instant latest, long times, String reason) {}
+
+    /** {@code payload} is null once it is forgotten, and for what couldn't be read. */
+    record EventPayload(EventView event, @Nullable JsonNode payload) {}
+
+    @GetMapping("/{name}/events")
+    EventsView events(Person person, @PathVariable String name) {
+        EventIntake.Latest latest = events.latest(person, name).orElseThrow(() -> notFound(name));
+        return new EventsView(
+                latest.events().stream().map(EventView::of).toList(),
+                latest.refused().stream()
+                        .map(row -> new RefusalView(row.since(), row.latest(), row.times(), row.reason()))
+                        .toList());
+    }
+
+    @GetMapping("/{name}/events/{event}")
+    EventPayload event(Person person, @PathVariable String name, @PathVariable String event) {
+        EventIntake.Kept kept = events.find(person, name, event).orElseThrow(() -> new NotFound("message", event));
+        return new EventPayload(EventView.of(kept.row()), kept.payload().orElse(null));
     }
 }

@@ -24,12 +24,14 @@ import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.NoteView;
+import servitor.service.api.Views.RepeatView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.Approvals;
@@ -38,6 +40,7 @@ import servitor.service.cases.CaseStore;
 import servitor.service.cases.DocumentRow;
 import servitor.service.cases.NoteRow;
 import servitor.service.editions.Editions;
+import servitor.service.intake.RepeatRow;
 import servitor.service.ledger.TrailStore;
 import servitor.service.people.People;
 import servitor.service.people.Person;
@@ -105,9 +108,21 @@ class ViewMapper {
         return switch (sort) {
             case "person" -> person(id);
             case "agent" -> new Actor(id, agentTitle(id), "agent");
+            case "outside" -> new Actor(id, intakeTitle(id), "outside");
             case "stranger" -> new Actor(id, id, "stranger");
             default -> new Actor("system", "Servitor", "system");
         };
+    }
+
+    RepeatView repeat(RepeatRow row) {
+        return new RepeatView(actor(TrailEvent.outside(row.intake())), row.times(), row.since(), row.latest());
+    }
+
+    private String intakeTitle(String intake) {
+        return editions.current()
+                .map(edition -> edition.handbook().intake().get(intake))
+                .map(found -> found.title())
+                .orElse(intake);
     }
 
     private String agentTitle(String agent) {

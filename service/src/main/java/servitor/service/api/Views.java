@@ -54,10 +54,14 @@ final class Views {
             List<String> labels,
             List<DocumentView> documents,
             List<RelationView> relations,
+            List<RepeatView> repeats,
             List<Actor> people,
             List<NoteView> notes,
             List<RunView> runs,
             List<ApprovalSummary> approvals) {}
+
+    /** {@code times} more messages of the intake {@code from} came {@code since} then, the last one at {@code latest}. */
+    record RepeatView(Actor from, long times, Instant since, Instant latest) {}
 
     /**
      * A note: {@code channel} is the way it came or went out, {@code told} whom of the house it was told (null for everybody who may

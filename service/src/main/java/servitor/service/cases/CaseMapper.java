@@ -133,6 +133,18 @@ interface CaseMapper {
     @Nullable
     CaseRow newestOpen(String requester, String desk);
 
+    /** The open cases of a kind at a desk that are numbered above {@code above}, the newest first. */
+    @Select(CASE
+            + "where c.desk = #{desk} and c.kind = #{kind} and c.number > #{above} and c.state not in ('resolved', 'closed') "
+            + "order by c.desk, c.number desc fetch first #{most} rows only")
+    List<CaseRow> open(String desk, String kind, long above, int most);
+
+    /** What those are related to. */
+    @Select(
+            "select r.* from case_relation r join case_record c on c.id = r.case_id where c.desk = #{desk} and c.kind = #{kind} "
+                    + "and c.number > #{above} and c.state not in ('resolved', 'closed')")
+    List<RelationRow> relationsOfOpen(String desk, String kind, long above);
+
     @Insert("insert into document (id, case_id, at, author, name, type, size, digest, text, content) values "
             + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
     void insertDocument(DocumentRow row);

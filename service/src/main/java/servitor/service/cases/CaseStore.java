@@ -196,6 +196,18 @@ public class CaseStore {
         return cases.unname(row.id(), person) > 0;
     }
 
+    /** The open cases of a kind at a desk that are numbered above {@code above}, the newest first. */
+    public List<CaseRow> open(String desk, String kind, long above, int most) {
+        LedgerTransaction.writeHeld();
+        return cases.open(desk, kind, above, most);
+    }
+
+    /** What those are related to. */
+    public List<RelationRow> relationsOfOpen(String desk, String kind, long above) {
+        LedgerTransaction.writeHeld();
+        return cases.relationsOfOpen(desk, kind, above);
+    }
+
     /** The newest case of a desk that somebody asked for and that is still open. */
     public Optional<CaseRow> newestOpen(String requester, String desk) {
         LedgerTransaction.writeHeld();

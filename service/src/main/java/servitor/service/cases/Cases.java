@@ -85,31 +85,63 @@ public class Cases {
         if (!person.mayOpen(kind)) {
             throw new NotAllowed("‘" + kind.title() + "’ isn't a kind of case that you are offered.");
         }
-        return open(person, wanted, "", key, Json.digest(Json.of(wanted))).row();
-    }
-
-    /** A case, and whether it was opened just now. */
-    public record Opened(CaseRow row, boolean isNew) {}
-
-    /** Opens a case for a message of an outside system; the same key opens it once, whatever else the message holds. */
-    public Opened takeIn(Person sender, NewCase wanted, String intake, @Nullable String key) {
-        return open(sender, wanted, intake, key, Json.digest(intake));
+        return open(person, wanted, kind, key, Json.digest(Json.of(wanted)));
     }
 
     /**
-     * Opens a case for a mail, in the transaction that notes the mail as taken in.
+     * How something comes in by an intake.
      *
-     * @param meant whom the mail is from
-     * @param proof how well that is known
-     * @throws InvalidCase when the mail can't become one, {@link TooMany} when it is one too many
+     * @param proof how well it is known whom it is from
+     * @param by who opens the case; null for whoever asks
+     * @param relations what the case is related to, by what it is to it
      */
-    public CaseRow openForMail(LedgerTransaction tx, Person meant, NewCase wanted, String intake, Proof proof) {
+    public record Arrival(
+            String intake,
+            Channel channel,
+            Proof proof,
+            @Nullable Person by,
+            Map<String, String> relations) {
+        /** A mail. */
+        public static Arrival mail(String intake, Proof proof) {
+            return new Arrival(intake, Channel.MAIL, proof, null, Map.of());
+        }
+    }
+
+    /**
+     * Opens a case for what came in by an intake, in the transaction that notes it as taken in.
+     *
+     * @param meant whose case it is
+     * @throws InvalidCase when it can't become one, {@link TooMany} when it is one too many; nothing is written then
+     */
+    public CaseRow open(LedgerTransaction tx, Person meant, NewCase wanted, Arrival arrival) {
         Kind kind = kind(wanted);
         JsonNode fields = Json.of(wanted.fields());
         check(wanted, kind, fields);
         offered(meant, kind);
         notTooMany(tx, meant.id());
-        return insert(tx, meant, wanted, kind, meant.id(), proof, Channel.MAIL, fields, null, "", intake);
+        return insert(tx, wanted, kind, meant.id(), arrival, fields);
+    }
+
+    /** What an outside system had a case opened for under {@code key}, in the way of earlier versions. */
+    public Optional<CaseRow> openedEarlier(Person sender, String key) {
+        return caseStore.requestKey(sender.id(), key).flatMap(found -> caseStore.find(found.caseId()));
+    }
+
+    /** Adds what an outside system says to a case, for its desk. */
+    public void add(LedgerTransaction tx, CaseRow row, String author, String text) {
+        NoteRow note = new NoteRow(
+                "N-" + UUID.randomUUID(),
+                row.id(),
+                tx.now(),
+                author,
+                Audience.STAFF.word(),
+                false,
+                text,
+                Channel.WEBHOOK.word(),
+                "",
+                "",
+                "");
+        add(tx, row, note);
     }
 
     /**
@@ -250,8 +282,7 @@ public class Cases {
                         () -> new InvalidCase(List.of("kind: there is no kind ‘" + wanted.kind() + "’" + known())));
     }
 
-    private Opened open(Person person, NewCase wanted, String intake, @Nullable String key, String digest) {
-        Kind kind = kind(wanted);
+    private CaseRow open(Person person, NewCase wanted, Kind kind, @Nullable String key, String digest) {
         String requester =
                 wanted.requester() == null || wanted.requester().isBlank() ? person.id() : wanted.requester();
         boolean forSelf = requester.equals(person.id());
@@ -266,19 +297,21 @@ public class Cases {
                         .orElseThrow(
                                 () -> new InvalidCase(List.of("requester: there is no person ‘" + requester + "’")));
         offered(meant, kind);
-        Opened opened = writer.write(tx -> {
+        Proof proof = forSelf ? Proof.SIGNED_IN : Proof.CLAIMED;
+        String id = writer.write(tx -> {
             Optional<CaseRow> earlier = earlier(tx, person.id(), key, digest);
             if (earlier.isPresent()) {
-                return new Opened(earlier.get(), false);
+                return earlier.get().id();
             }
             notTooMany(tx, requester);
-            // a message proves nothing by itself, not even when it names whoever sent it
-            Proof proof = forSelf && intake.isEmpty() ? Proof.SIGNED_IN : Proof.CLAIMED;
-            Channel channel = intake.isEmpty() ? Channel.NOTE : Channel.WEBHOOK;
-            CaseRow row = insert(tx, person, wanted, kind, requester, proof, channel, fields, key, digest, intake);
-            return new Opened(row, true);
+            Arrival arrival = new Arrival("", Channel.NOTE, proof, person, Map.of());
+            CaseRow row = insert(tx, wanted, kind, requester, arrival, fields);
+            if (key != null) {
+                caseStore.insertRequestKey(person.id(), key, digest, row.id());
+            }
+            return row.id();
         });
-        return opened.isNew() ? new Opened(caseStore.find(opened.row().id()).orElseThrow(), true) : opened;
+        return caseStore.find(id).orElseThrow();
     }
 
     private void notTooMany(LedgerTransaction tx, String requester) {
@@ -340,17 +373,8 @@ public class Cases {
     }
 
     private CaseRow insert(
-            LedgerTransaction tx,
-            Person person,
-            NewCase wanted,
-            Kind kind,
-            String requester,
-            Proof proof,
-            Channel channel,
-            JsonNode fields,
-            @Nullable String key,
-            String digest,
-            String intake) {
+            LedgerTransaction tx, NewCase wanted, Kind kind, String requester, Arrival arrival, JsonNode fields) {
+        String by = arrival.by() == null ? requester : arrival.by().id();
         long number = tx.nextCaseNumber();
         String id = "C-" + number;
         CaseRow row = new CaseRow(
@@ -359,9 +383,9 @@ public class Cases {
                 kind.desk(),
                 kind.name(),
                 requester,
-                proof.word(),
-                channel.word(),
-                person.id(),
+                arrival.proof().word(),
+                arrival.channel().word(),
+                by,
                 wanted.subject().strip(),
                 wanted.text() == null ? "" : wanted.text().strip(),
                 wanted.language() == null ? "en" : wanted.language(),
@@ -375,20 +399,20 @@ public class Cases {
                 tx.now(),
                 1);
         caseStore.insert(tx, row);
-        if (key != null) {
-            caseStore.insertRequestKey(person.id(), key, digest, id);
+        if (!arrival.relations().isEmpty()) {
+            tx.store().change(id, Json.object().set("relations", Json.of(arrival.relations())));
         }
         var data = Json.object()
                 .put("kind", row.kind())
                 .put("subject", row.subject())
                 .put("text", row.text())
                 .put("requester", requester)
-                .put("proof", proof.word());
+                .put("proof", arrival.proof().word());
         data.set("fields", fields);
-        if (!intake.isEmpty()) {
-            data.put("intake", intake);
+        if (!arrival.intake().isEmpty()) {
+            data.put("intake", arrival.intake());
         }
-        tx.trail(id, "", new TrailEvent(TrailEvent.person(person.id()), TrailWord.CASE_OPENED, "", data));
+        tx.trail(id, "", new TrailEvent(TrailEvent.person(by), TrailWord.CASE_OPENED, "", data));
         engine.open(tx.store(), id, row.kind());
         return row;
     }

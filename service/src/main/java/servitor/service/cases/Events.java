@@ -4,10 +4,12 @@ import java.util.List;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
 import servitor.core.json.Json;
+import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.editions.Editions;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
@@ -19,11 +21,24 @@ public class Events {
     private final CaseStore caseStore;
     private final Writer writer;
     private final Engine engine;
+    private final Editions editions;
 
-    Events(CaseStore caseStore, Writer writer, Engine engine) {
+    Events(CaseStore caseStore, Writer writer, Engine engine, Editions editions) {
+        this.editions = editions;
         this.caseStore = caseStore;
         this.writer = writer;
         this.engine = engine;
+    }
+
+    /** Whoever waits for the messages of an intake knows what they hold. */
+    private void fits(String name, JsonNode data) {
+        editions.current()
+                .map(edition -> edition.handbook().intake().get(name))
+                .map(intake -> Schemas.violations(intake.message().schema(), data))
+                .filter(faults -> !faults.isEmpty())
+                .ifPresent(faults -> {
+                    throw new InvalidCase(InvalidCase.wrongWith("data", faults));
+                });
     }
 
     /** Tells the runs of a case that something has happened outside; true when one waited for it. */
@@ -31,6 +46,7 @@ public class Events {
         if (name == null || !name.matches("[a-z0-9][a-z0-9.-]{0,99}")) {
             throw new InvalidCase(List.of("name: an event's name has lower-case letters, digits, ‘.’ and ‘-’"));
         }
+        fits(name, data);
         return writer.write(tx -> {
             CaseRow row = caseStore.seenBy(person, caseId);
             Access.REPORT_EVENT.require(person, row);

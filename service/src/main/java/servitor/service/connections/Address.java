@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.regex.Pattern;
 import servitor.connectors.Connectors;
 import servitor.connectors.access.ProgramAddress;
+import servitor.connectors.inbound.HookAddress;
 import servitor.connectors.mail.MailAddress;
 import servitor.connectors.mail.SubmissionAddress;
 
@@ -33,6 +34,10 @@ final class Address {
             MailAddress.of(URI.create(url));
             return url;
         }
+        if (url.startsWith(HookAddress.SCHEME + ":")) {
+            HookAddress.of(URI.create(url));
+            return url;
+        }
         if (url.startsWith("smtp")) {
             SubmissionAddress.of(URI.create(url));
             return url;
@@ -49,7 +54,7 @@ final class Address {
         String checked = checked(
                 url,
                 WITH_HOST,
-                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, smtp, smtps, smtp+tls, tcp, ssh, jdbc or exec");
+                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, smtp, smtps, smtp+tls, tcp, ssh, jdbc, exec or hook");
         if (url.startsWith("ssh:")
                 && !String.valueOf(URI.create(checked).getRawQuery()).matches(HOST_KEY)) {
             throw new IllegalArgumentException("‘" + url

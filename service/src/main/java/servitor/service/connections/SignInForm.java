@@ -14,7 +14,7 @@ import servitor.connectors.signin.BrowserSignIn.Provider;
 /**
  * How to sign in, as an admin gives it. Which fields are needed depends on the kind.
  *
- * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key}, {@code signature} and {@code path} (of web
+ * @param kind {@code none}, {@code password}, {@code key} (of SSH), {@code bearer}, {@code api-key}, {@code signature}, {@code path} and {@code hmac} (of web
  *     hooks), {@code client-credentials} or
  *     {@code authorization-code} (somebody signs in there in a browser; what isn't given of the last six is found out)
  * @param issuer the authorization server's name for itself, whose description says the rest (RFC 8414)
@@ -47,6 +47,8 @@ public record SignInForm(
             Set.of("secret"),
             "path",
             Set.of("secret"),
+            "hmac",
+            Set.of("header", "secret"),
             "client-credentials",
             Set.of("user", "secret", "tokenUrl", "scope"),
             BY_BROWSER,
@@ -70,6 +72,7 @@ public record SignInForm(
             case "bearer" -> new Credentials.Bearer(needed("secret", secret));
             case "signature" -> new Credentials.Signing(needed("secret", secret));
             case "path" -> new Credentials.SecretPath(needed("secret", secret));
+            case "hmac" -> new Credentials.Hmac(headerName(), needed("secret", secret));
             case "api-key" -> new Credentials.ApiKey(headerName(), needed("secret", secret));
             case "client-credentials" ->
                 new Credentials.ClientCredentials(
@@ -81,7 +84,7 @@ public record SignInForm(
             default ->
                 throw new IllegalArgumentException("‘" + kind
                         + "’ is no way of signing in; there are none, password, key, bearer, api-key, "
-                        + "signature, path, client-credentials and authorization-code.");
+                        + "signature, path, hmac, client-credentials and authorization-code.");
         };
     }
 
@@ -162,7 +165,7 @@ public record SignInForm(
         if (user != null && !user.isBlank()) {
             parts.add("as " + user);
         }
-        if (kind.equals("api-key")) {
+        if (kind.equals("api-key") || kind.equals("hmac")) {
             parts.add("in " + header);
         }
         return kind.equals("none") ? "" : String.join(" ", parts);

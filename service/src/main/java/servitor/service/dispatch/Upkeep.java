@@ -10,6 +10,7 @@ import servitor.core.engine.WorkLeases;
 import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
 import servitor.service.cases.DueCases;
+import servitor.service.intake.EventIntake;
 import servitor.service.ledger.Writer;
 import servitor.service.runs.Retention;
 import servitor.service.runs.WorkStore;
@@ -27,6 +28,7 @@ class Upkeep {
     private final WorkStore workStore;
     private final WorkLeases leases;
     private final Retention retention;
+    private final EventIntake eventIntake;
     private final Writer writer;
     private Instant nextMovingOut = Instant.MIN;
 
@@ -36,12 +38,14 @@ class Upkeep {
             WorkStore workStore,
             WorkLeases leases,
             Retention retention,
+            EventIntake eventIntake,
             Writer writer) {
         this.approvals = approvals;
         this.dueCases = dueCases;
         this.workStore = workStore;
         this.leases = leases;
         this.retention = retention;
+        this.eventIntake = eventIntake;
         this.writer = writer;
     }
 
@@ -57,6 +61,7 @@ class Upkeep {
     private void moveOutDaily(Instant now) {
         if (now.isAfter(nextMovingOut)) {
             nextMovingOut = now.plus(Duration.ofDays(1));
+            eventIntake.forgetOld();
             new Thread(retention::keepTheSettings, "moving-out").start(); // it may take long
         }
     }

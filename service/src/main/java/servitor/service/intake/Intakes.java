@@ -5,34 +5,30 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
-import servitor.core.json.Json;
-import servitor.service.cases.CaseRow;
+import servitor.core.intake.OutsideEvent;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.NewCase;
 import servitor.service.cases.InvalidCase;
 import servitor.service.editions.Editions;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
-import servitor.service.people.PersonRow;
-import servitor.service.people.PersonStore;
-import tools.jackson.databind.JsonNode;
 
-/** Turns messages of outside systems into cases, by the intake files of the current edition. */
+/** The intakes of the edition in force, and what would become of messages to them. */
 @Service
 public class Intakes {
     private final Editions editions;
-    private final PersonStore personStore;
+    private final Requesters requesters;
+    private final OpenCases openCases;
     private final Cases cases;
     private final Clock clock;
 
-    Intakes(Editions editions, PersonStore personStore, Cases cases, Clock clock) {
+    Intakes(Editions editions, Requesters requesters, OpenCases openCases, Cases cases, Clock clock) {
         this.editions = editions;
-        this.personStore = personStore;
+        this.requesters = requesters;
+        this.openCases = openCases;
         this.cases = cases;
         this.clock = clock;
     }
@@ -40,17 +36,20 @@ public class Intakes {
     /** An intake and the kind of case its messages become. */
     public record Known(Intake intake, Kind kind) {}
 
-    /** What became of a message. */
-    public sealed interface Taken {}
-
-    /** A case was opened for it, or had been for the same message earlier. */
-    public record Opened(CaseRow row, boolean isNew) implements Taken {}
+    /** What would become of a message; nothing did. */
+    public sealed interface Tried {}
 
     /** It isn't one that becomes a case. */
-    public record LeftOut(String why) implements Taken {}
+    public record LeftOut(String why) implements Tried {}
 
-    /** What would be opened; nothing was. */
-    public record Tried(Intake.Asked asked, String kind, String requester) implements Taken {}
+    /**
+     * A case that would be opened, or the one it would come to.
+     *
+     * @param joins the case it would come to; empty when it would open one
+     * @param ignored where the message holds something that isn't read
+     */
+    public record Would(Intake.Asked asked, String kind, String requester, String joins, List<String> ignored)
+            implements Tried {}
 
     /** The intakes whose cases belong to a desk of this person. */
     public List<Known> seenBy(Person person) {
@@ -65,61 +64,69 @@ public class Intakes {
                 .toList();
     }
 
+    /** The intake of this name to which systems post, with its kind; empty when there is none. */
+    Optional<Known> posted(String name) {
+        return find(name).filter(known -> known.intake().from().equals(Intake.WEBHOOK));
+    }
+
+    /** The same for a person, who is told when messages come there in another way. */
+    Optional<Known> posted(Person person, String name) {
+        Optional<Known> found = find(name);
+        found.ifPresent(known -> {
+            Access.SEND_MESSAGES.require(person, known.kind().desk());
+            if (!known.intake().from().equals(Intake.WEBHOOK)) {
+                throw new InvalidCase(List.of("message: messages to ‘"
+                        + known.intake().title() + "’ come by " + known.intake().from()));
+            }
+        });
+        return found;
+    }
+
+    private Optional<Known> find(String name) {
+        return editions.current()
+                .map(edition -> edition.handbook())
+                .flatMap(book -> Optional.ofNullable(book.intake().get(name))
+                        .map(intake -> new Known(
+                                intake, Objects.requireNonNull(book.kinds().get(intake.kind())))));
+    }
+
     /**
-     * Takes one message in; empty when there is no such intake. Whoever sends it must be a resolver of the desk the case
-     * goes to: for an outside system, that is a person of its own with a token.
+     * What would become of one message; empty when there is no such intake. For whoever may send messages there.
      *
-     * @param dry whether to say only what would be opened
+     * @throws InvalidCase with everything that is wrong with it
      */
-    public Optional<Taken> take(Person sender, String name, JsonNode message, boolean dry) {
-        Handbook handbook =
-                editions.current().map(edition -> edition.handbook()).orElse(null);
-        Intake intake = handbook == null ? null : handbook.intake().get(name);
-        if (handbook == null || intake == null) {
-            return Optional.empty();
-        }
-        if (!intake.from().equals(Intake.WEBHOOK)) {
-            throw new InvalidCase(List.of("message: messages to ‘" + intake.title() + "’ come by " + intake.from()));
-        }
-        Kind kind = Objects.requireNonNull(handbook.kinds().get(intake.kind()));
-        Access.SEND_MESSAGES.require(sender, kind.desk());
-        Intake.Outcome outcome = intake.read(message, clock.instant().toString());
-        if (outcome instanceof Intake.LeftOut left) {
-            return Optional.of(new LeftOut(left.why()));
-        }
-        if (outcome instanceof Intake.Unreadable unreadable) {
+    public Optional<Tried> attempt(Person person, String name, OutsideEvent event) {
+        return posted(person, name).map(known -> attempt(person, known, event));
+    }
+
+    private Tried attempt(Person person, Known known, OutsideEvent event) {
+        String now = clock.instant().toString();
+        Intake.Outcome outcome = known.intake().read(event, now);
+        Intake.LeftOut left = outcome instanceof Intake.LeftOut out ? out : null;
+        if (left != null && left.asked() == null) {
+            return new LeftOut(left.why());
+        } else if (outcome instanceof Intake.Unreadable unreadable) {
             throw new InvalidCase(InvalidCase.wrongWith("message", unreadable.faults()));
         }
-        return Optional.of(take(sender, intake, (Intake.Asked) outcome, dry));
+        Intake.Asked asked = left == null ? (Intake.Asked) outcome : Objects.requireNonNull(left.asked());
+        String joins = known.intake().belongs() instanceof Intake.Matching
+                ? openCases.of(known.kind(), -1).stream()
+                        .filter(one -> known.intake().isAbout(asked, event, one.known(), now))
+                        .findFirst()
+                        .map(OpenCases.Open::id)
+                        .orElse("")
+                : "";
+        if (left != null && joins.isEmpty()) {
+            return new LeftOut(left.why());
+        }
+        Person meant = requesters.meant(Sender.of(person), asked.requester());
+        cases.check(wanted(known.intake(), asked));
+        return new Would(
+                asked, known.intake().kind(), meant.id(), joins, known.intake().ignored(event.data()));
     }
 
-    private Taken take(Person sender, Intake intake, Intake.Asked asked, boolean dry) {
-        NewCase wanted = new NewCase(
-                intake.kind(),
-                asked.subject(),
-                asked.text(),
-                asked.language(),
-                requester(sender, asked.requester()),
-                asked.fields());
-        if (dry) {
-            cases.check(wanted);
-            return new Tried(asked, intake.kind(), String.valueOf(wanted.requester()));
-        }
-        String key = asked.key() == null ? null : Json.digest("intake " + intake.name() + " " + asked.key());
-        Cases.Opened opened = cases.takeIn(sender, wanted, intake.name(), key);
-        return new Opened(opened.row(), opened.isNew());
-    }
-
-    private String requester(Person sender, @Nullable String named) {
-        if (named == null || named.isBlank()) {
-            return sender.id();
-        }
-        List<PersonRow> meant = personStore.called(named.strip());
-        if (meant.size() != 1) {
-            throw new InvalidCase(List.of("requester: "
-                    + (meant.isEmpty() ? "there is no person" : "there are several people")
-                    + " with the name, account or address ‘" + named + "’"));
-        }
-        return meant.get(0).id();
+    /** The case that a message asks for. */
+    static NewCase wanted(Intake intake, Intake.Asked asked) {
+        return new NewCase(intake.kind(), asked.subject(), asked.text(), asked.language(), null, asked.fields());
     }
 }

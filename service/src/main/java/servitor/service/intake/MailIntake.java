@@ -26,6 +26,7 @@ import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.Cases;
+import servitor.service.cases.Cases.Arrival;
 import servitor.service.cases.Documents;
 import servitor.service.cases.InvalidCase;
 import servitor.service.cases.TooMany;
@@ -201,7 +202,8 @@ public class MailIntake {
     }
 
     private CaseRow open(LedgerTransaction tx, Intake intake, MailRow row, Request request, String by) {
-        CaseRow opened = cases.openForMail(tx, request.meant(), request.wanted(), intake.name(), request.proof());
+        CaseRow opened =
+                cases.open(tx, request.meant(), request.wanted(), Arrival.mail(intake.name(), request.proof()));
         log(tx, opened, intake, row, by, Became.CASE);
         documents.keep(tx, opened, request.meant(), request.mail().attachments());
         if (intake.acknowledge() != null) {

@@ -82,7 +82,7 @@ class MailThreads {
 
     /** The case that a mail in no thread belongs to because its intake says so, and because it is proven who sent it. */
     Optional<CaseRow> newestOpen(Intake intake, String desk, Mail mail, Proof proof) {
-        return intake.belongs() == Intake.Belongs.NEWEST_OPEN && Proof.holds(proof.word())
+        return intake.belongs() instanceof Intake.NewestOpen && Proof.holds(proof.word())
                 ? sender(mail).filter(Person::enabled).flatMap(person -> caseStore.newestOpen(person.id(), desk))
                 : Optional.empty();
     }

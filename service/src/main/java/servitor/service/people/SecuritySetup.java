@@ -19,6 +19,7 @@ import servitor.service.connections.Callbacks;
 /** Who gets in: a session cookie with CSRF protection for the console, a bearer token for clients. */
 @Configuration
 class SecuritySetup {
+    private static final String HOOKS = "/api/hooks/";
 
     @Bean
     static PasswordEncoder passwordEncoder() {
@@ -61,7 +62,8 @@ class SecuritySetup {
             throws Exception {
         http.csrf(csrf -> csrf.spa()
                         .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null
-                                || request.getRequestURI().startsWith(Callbacks.PATH)))
+                                || request.getRequestURI().startsWith(Callbacks.PATH)
+                                || request.getRequestURI().startsWith(HOOKS)))
                 .securityContext(context -> context.securityContextRepository(contexts))
                 // before anything reads a body
                 .addFilterBefore(tokens, CsrfFilter.class)
@@ -70,9 +72,13 @@ class SecuritySetup {
                         // the second half of a request that was let in already
                         .dispatcherTypeMatchers(DispatcherType.ASYNC)
                         .permitAll()
-                        // callbacks bring a token of their own in their address
+                        // callbacks bring a token of their own in their address, and hooks a signature
                         .requestMatchers(
-                                "/api/session", "/api/openapi.json", "/api/manage/health", Callbacks.PATH + "*")
+                                "/api/session",
+                                "/api/openapi.json",
+                                "/api/manage/health",
+                                Callbacks.PATH + "*",
+                                HOOKS + "*")
                         .permitAll()
                         .requestMatchers("/api/**")
                         .authenticated()

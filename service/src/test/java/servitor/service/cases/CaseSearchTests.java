@@ -37,6 +37,7 @@ class CaseSearchTests {
                         Duration.ofMinutes(3),
                         Duration.ofMinutes(2),
                         Duration.ZERO,
+                        Duration.ofDays(14),
                         60,
                         Duration.ofSeconds(1),
                         false));

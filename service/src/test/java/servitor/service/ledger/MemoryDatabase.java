@@ -40,7 +40,8 @@ public final class MemoryDatabase {
             "V16__mail",
             "V17__messages",
             "V18__due",
-            "V19__payloads");
+            "V19__payloads",
+            "V20__outside_events");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -42,7 +42,9 @@ public final class MemoryHouse implements AutoCloseable {
                             type = FilterType.REGEX,
                             pattern =
                                     "servitor\\.service\\.(ledger\\.Writer|editions\\.Editions|runs\\.(EngineSetup|RunSteering|Stops)"
-                                            + "|cases\\.(Cases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader)|approvals\\.Approvals)"))
+                                            + "|cases\\.(Cases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader)|approvals\\.Approvals"
+                                            + "|intake\\.(Hooks|EventIntake|Intakes|Requesters|OpenCases)"
+                                            + "|connections\\.(Connections|ConnectorsSetup))"))
     static class Services {}
 
     @SuppressWarnings("deprecation") // passwords are tested elsewhere
@@ -58,6 +60,7 @@ public final class MemoryHouse implements AutoCloseable {
                 Duration.ofMinutes(3),
                 Duration.ofMinutes(2),
                 Duration.ZERO,
+                Duration.ofDays(14),
                 CASES_PER_HOUR,
                 Duration.ofSeconds(1),
                 false);

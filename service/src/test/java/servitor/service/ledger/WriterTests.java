@@ -67,6 +67,7 @@ class WriterTests {
                 Duration.ofSeconds(30),
                 Duration.ofMinutes(1),
                 Duration.ZERO,
+                Duration.ofDays(14),
                 60,
                 Duration.ofSeconds(1),
                 acceptLoss);

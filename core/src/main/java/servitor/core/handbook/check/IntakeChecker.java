@@ -38,9 +38,18 @@ final class IntakeChecker {
         }
     }
 
+    /** What a message belongs to is asked of the open cases of its kind. */
+    private static void belongs(Intake intake, @Nullable Kind kind, ExpressionRule expressions) {
+        if (intake.belongs() instanceof Intake.Matching matching && kind != null) {
+            Map<String, Shape> scope = new LinkedHashMap<>(intake.names());
+            scope.put("case", Intake.openCase(kind.shape()));
+            expressions.condition(matching.to(), intake.places().of("belongs-to"), scope, List.of());
+        }
+    }
+
     static void check(Intake intake, Handbook handbook, ExpressionRule expressions, Findings findings) {
         Places places = intake.places();
-        Map<String, Shape> scope = Map.of(Intake.MESSAGE, intake.message(), "now", Shape.TEXT);
+        Map<String, Shape> scope = intake.names();
         if (intake.when() != null) {
             expressions.condition(intake.when(), places.of("when"), scope, List.of());
         }
@@ -60,6 +69,17 @@ final class IntakeChecker {
         if (kind == null) {
             findings.unknown(Code.UNKNOWN_KIND, intake.kind(), handbook.kinds().keySet(), places.of("kind"));
         }
+        belongs(intake, kind, expressions);
+        if (intake.hook() != null && intake.requester() == null) {
+            findings.error(
+                    places.of("connection"),
+                    Code.MISSING_KEY,
+                    "Nothing says whose cases these are: who signs a message is a system, and no person.",
+                    "Add ‘requester’: a person's id, account or address, out of the message or the same for all.");
+        }
+        intake.relations()
+                .forEach((name, template) ->
+                        expressions.template(template, part -> places.of("relations." + name), scope, List.of()));
         intake.fields().forEach((name, template) -> {
             Place place = places.of("fields." + name);
             expressions.template(

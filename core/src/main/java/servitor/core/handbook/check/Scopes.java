@@ -15,6 +15,7 @@ import servitor.core.expression.Typing;
 import servitor.core.handbook.Channel;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Priority;
 import servitor.core.handbook.Proof;
@@ -207,6 +208,12 @@ public final class Scopes {
             @Override
             public Shape givenBy(String page) {
                 return given(page);
+            }
+
+            @Override
+            public Shape messageTo(String name) {
+                Intake intake = handbook.intake().get(name);
+                return intake == null ? Shape.ANYTHING : intake.message();
             }
 
             @Override

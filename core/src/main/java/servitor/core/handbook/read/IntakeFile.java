@@ -4,10 +4,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import servitor.core.expression.BadExpression;
+import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Intake.Mailbox;
-import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
@@ -30,10 +30,12 @@ final class IntakeFile {
             "folder",
             "taken",
             "belongs-to",
+            "count-within",
+            "relations",
             "acknowledge");
-    private static final List<String> NOT_OF_MAIL = List.of("message", "once-per");
-    private static final List<String> OF_MAIL_ONLY =
-            List.of("connection", "folder", "taken", "belongs-to", "acknowledge");
+    private static final List<String> BELONGS = List.of(Intake.NewCase.WORD, Intake.NewestOpen.WORD);
+    private static final List<String> NOT_OF_MAIL = List.of("message", "once-per", "count-within", "relations");
+    private static final List<String> OF_MAIL_ONLY = List.of("folder", "taken", "acknowledge");
 
     private IntakeFile() {}
 
@@ -60,12 +62,19 @@ final class IntakeFile {
         if (!mail) {
             keys.needed("subject");
         }
-        Map<String, Template> fields = new LinkedHashMap<>();
-        keys.entries("fields").forEach((field, value) -> fields.put(field, keys.template(value)));
+        Intake.Belongs belongs = mail ? ofMail(keys, findings) : ofEvent(keys);
+        if (keys.has("count-within") && !(belongs instanceof Intake.Matching)) {
+            findings.error(
+                    keys.value("count-within").place(),
+                    Code.INTAKE,
+                    "‘count-within’ says nothing where each message opens a case of its own.",
+                    "Say under ‘belongs-to’ which open case a message belongs to.");
+        }
         return new Intake(
                 name,
                 keys.required("title"),
                 from,
+                mail || !keys.has("connection") ? null : keys.text("connection"),
                 mail
                         ? new Mailbox(keys.required("connection"), keys.text("folder", "INBOX"), keys.text("taken", ""))
                         : null,
@@ -77,22 +86,37 @@ final class IntakeFile {
                 mail && !keys.has("subject") ? of("subject") : keys.template("subject"),
                 mail && !keys.has("text") ? of("text") : keys.template("text"),
                 keys.has("language") ? keys.template("language") : null,
-                belongs(keys, findings),
+                belongs,
+                keys.duration("count-within"),
                 keys.has("acknowledge") ? acknowledge(keys) : null,
-                fields,
+                templates(keys, "fields"),
+                templates(keys, "relations"),
                 keys.places());
     }
 
-    private static Intake.Belongs belongs(Keys keys, Findings findings) {
-        String word = keys.text("belongs-to", Intake.Belongs.NEW_CASE.word());
-        return Words.find(Intake.Belongs.class, word).orElseGet(() -> {
+    private static Map<String, Template> templates(Keys keys, String key) {
+        Map<String, Template> templates = new LinkedHashMap<>();
+        keys.entries(key).forEach((name, value) -> templates.put(name, keys.template(value)));
+        return templates;
+    }
+
+    /** What a message of a system belongs to is a condition on open cases. */
+    private static Intake.Belongs ofEvent(Keys keys) {
+        boolean none = keys.text("belongs-to", "").equals(Intake.NewCase.WORD);
+        Expression condition = none ? null : keys.condition("belongs-to");
+        return condition == null ? new Intake.NewCase() : new Intake.Matching(condition);
+    }
+
+    private static Intake.Belongs ofMail(Keys keys, Findings findings) {
+        String word = keys.text("belongs-to", Intake.NewCase.WORD);
+        if (!BELONGS.contains(word)) {
             findings.error(
                     keys.value("belongs-to").place(),
                     Code.INTAKE,
                     "A mail can't belong to ‘" + word + "’.",
-                    Suggest.remedy(word, Words.all(Intake.Belongs.class)));
-            return Intake.Belongs.NEW_CASE;
-        });
+                    Suggest.remedy(word, BELONGS));
+        }
+        return word.equals(Intake.NewestOpen.WORD) ? new Intake.NewestOpen() : new Intake.NewCase();
     }
 
     /** One text for all, or a text for each language. */

@@ -8,6 +8,7 @@ import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.finding.Finding;
+import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 
@@ -66,7 +67,15 @@ class IntakeTests {
                         fields: { booking: "${message.booking}" }
                         """, "{\"id\": 7, \"booking\": \"SK-4821\", \"price\": 80, \"secret\": {\"deep\": [1]}}");
         assertThat(outcome)
-                .isEqualTo(new Intake.Asked("7", null, "Order 7", "", null, Map.of("booking", Json.of("SK-4821"))));
+                .isEqualTo(new Intake.Asked(
+                        Json.read("{\"id\": 7, \"booking\": \"SK-4821\", \"price\": 80.0}", JsonNode.class),
+                        "7",
+                        null,
+                        "Order 7",
+                        "",
+                        null,
+                        Map.of("booking", Json.of("SK-4821")),
+                        Map.of()));
     }
 
     @Test
@@ -105,5 +114,123 @@ class IntakeTests {
             assertThat(asked.subject()).isEqualTo("A scarf");
             assertThat(asked.text()).isEqualTo("Red.");
         });
+    }
+
+    private static final String LOST = """
+            title: Lost
+            from: webhook
+            connection: kiosk-hooks
+            kind: lost-thing
+            message: { number: text, thing: text }
+            requester: ines
+            subject: "${message.thing}"
+            fields: { thing: "${message.thing}" }
+            """;
+
+    @Test
+    void whatAMessageBelongsToIsCheckedAgainstOpenCasesOfItsKind() {
+        String ends =
+                "belongs-to: case.fields.thing == message.thing && case.requester == 'ines'\ncount-within: PT30M\n";
+        assertThat(codes(LOST + ends)).isEmpty();
+        assertThat(codes(LOST + ends.replace("fields.thing", "fields.booking"))).containsExactly("9 unknown-field");
+        assertThat(codes(LOST + ends.replace("message.thing", "message.text"))).containsExactly("9 unknown-field");
+        assertThat(codes(LOST + "belongs-to: case.relations.exists(r, r.what == 'item' && r.to == event.subject)\n"))
+                .isEmpty();
+        assertThat(codes(LOST + "belongs-to: message.thing\n")).containsExactly("9 types");
+        assertThat(codes(LOST + "belongs-to: new-case\ncount-within: PT30M\n")).containsExactly("10 intake");
+        assertThat(codes(LOST + "count-within: soon\n")).contains("9 duration");
+        assertThat(codes(LOST + "acknowledge: We have it.\n")).containsExactly("9 intake");
+        assertThat(codes(LOST.replace("requester: ines\n", ""))).containsExactly("3 missing-key");
+        assertThat(codes(LOST + "relations: { item: \"${event.subjekt}\" }\n")).containsExactly("9 unknown-field");
+    }
+
+    @Test
+    void aMessageSaysWhichOpenCaseItIsAbout() {
+        String file = LOST + """
+                once-per: "${event.source} ${message.number}"
+                relations: { item: "${event.subject}" }
+                belongs-to: case.relations.exists(r, r.what == 'item' && r.to == event.subject) || case.fields.thing == message.thing
+                """;
+        Intake intake = checked(file).handbook().intake().get("harbour-kiosks");
+        OutsideEvent event = new OutsideEvent(
+                "1",
+                "/kiosks/2",
+                "lost",
+                "K-7",
+                "",
+                Json.object().put("number", "7").put("thing", "a scarf"));
+        Intake.Asked asked = (Intake.Asked) intake.read(event, NOW);
+        assertThat(asked.key()).isEqualTo("/kiosks/2 7");
+        assertThat(asked.relations()).isEqualTo(Map.of("item", "K-7"));
+        assertThat(intake.isAbout(asked, event, open("a scarf", "none"), NOW)).isTrue();
+        assertThat(intake.isAbout(asked, event, open("a hat", "K-7"), NOW)).isTrue();
+        assertThat(intake.isAbout(asked, event, open("a hat", "K-8"), NOW)).isFalse();
+        assertThat(intake.isAbout(asked, event, Json.object(), NOW))
+                .as("a condition without a value")
+                .isFalse();
+    }
+
+    @Test
+    void whatIsNotReadOfAMessageIsKnown() {
+        Intake intake = checked(HEAD.replace("price: number }", "price: number, order: { item: text } }")
+                        + "subject: x\nfields: { booking: SK-1000 }\n")
+                .handbook()
+                .intake()
+                .get("harbour-kiosks");
+        assertThat(intake.ignored(Json.read(
+                        "{\"id\": 7, \"more\": {\"a\": 1}, \"order\": {\"item\": \"x\", \"note\": 1}}",
+                        JsonNode.class)))
+                .containsExactly("more", "order.note");
+        assertThat(intake.ignored(Json.of("a text"))).isEmpty();
+    }
+
+    private static JsonNode open(String thing, String item) {
+        var known = Json.object().put("id", "C-1").put("requester", "ines");
+        known.putObject("fields").put("thing", thing);
+        known.putArray("relations").addObject().put("what", "item").put("to", item);
+        return known;
+    }
+
+    @Test
+    void whoeverWaitsForTheMessagesOfAnIntakeKnowsWhatTheyHold() {
+        Map<String, String> files = DemoHandbook.files();
+        files.put(FILE, LOST);
+        String waits = """
+                ---
+                title: Waits
+                desk: passengers
+                agent: purser
+                starts:
+                  - on: case-changed
+                    kind: lost-thing
+                    to: resolved
+                ---
+
+                ## wait
+                ```step
+                await: event
+                named: harbour-kiosks
+                within: P1D
+                save: told
+                go: { arrived: tell it, expired: hand over }
+                ```
+
+                ## tell it
+                ```step
+                finish: resolved
+                summary: "${told.data.%s}"
+                ```
+                """;
+        files.put("runbooks/waits.md", waits.formatted("thing"));
+        assertThat(of(files)).isEmpty();
+        files.put("runbooks/waits.md", waits.formatted("think"));
+        assertThat(of(files)).containsExactly("unknown-field");
+    }
+
+    private static List<String> of(Map<String, String> files) {
+        return CheckedHandbook.of(files).findings().stream()
+                .filter(finding -> finding.place().file().equals("runbooks/waits.md"))
+                .map(finding -> finding.code().toString())
+                .toList();
     }
 }

@@ -1,0 +1,171 @@
+package servitor.service.intake;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.stereotype.Service;
+import servitor.core.engine.Engine;
+import servitor.core.engine.LostRace;
+import servitor.core.handbook.Intake;
+import servitor.core.intake.OutsideEvent;
+import servitor.core.json.Json;
+import servitor.service.ServitorSettings;
+import servitor.service.cases.CaseStore;
+import servitor.service.cases.Cases;
+import servitor.service.intake.OpenCases.Open;
+import servitor.service.ledger.Writer;
+import servitor.service.people.Person;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Takes messages of outside systems in: each opens a case, comes to one that is open, or is kept with the reason why it did neither.
+ * What became of it and that it was taken in is one transaction, so that nothing is lost and nothing doubled.
+ */
+@Service
+public class EventIntake {
+    private static final int AT_ONCE = 100;
+    private static final int TRIES = 20;
+    private static final int MOST_LISTED = 200;
+
+    private final EventStore events;
+    private final Cases cases;
+    private final CaseStore caseStore;
+    private final OpenCases openCases;
+    private final Engine engine;
+    private final Requesters requesters;
+    private final Intakes intakes;
+    private final Writer writer;
+    private final Clock clock;
+    private final Duration keep;
+
+    EventIntake(
+            EventStore events,
+            Cases cases,
+            CaseStore caseStore,
+            OpenCases openCases,
+            Engine engine,
+            Requesters requesters,
+            Intakes intakes,
+            Writer writer,
+            Clock clock,
+            ServitorSettings settings) {
+        this.events = events;
+        this.cases = cases;
+        this.caseStore = caseStore;
+        this.openCases = openCases;
+        this.engine = engine;
+        this.requesters = requesters;
+        this.intakes = intakes;
+        this.writer = writer;
+        this.clock = clock;
+        this.keep = settings.keepEvents();
+    }
+
+    /**
+     * Takes messages in; each is in what is answered, in their order.
+     *
+     * @param unnamed what makes a message without an id the same as another; empty for nothing
+     */
+    List<Taken> take(Intakes.Known known, Sender sender, List<OutsideEvent> all, String unnamed) {
+        List<Taken> taken = new ArrayList<>();
+        for (int from = 0; from < all.size(); from += AT_ONCE) {
+            List<OutsideEvent> some = all.subList(from, Math.min(all.size(), from + AT_ONCE));
+            taken.addAll(takeSome(known, sender, some, unnamed, TRIES));
+        }
+        return taken;
+    }
+
+    private List<Taken> takeSome(
+            Intakes.Known known, Sender sender, List<OutsideEvent> some, String unnamed, int tries) {
+        List<Open> before = open(known, -1);
+        try {
+            return writer.write(tx -> {
+                List<Open> open = new ArrayList<>(
+                        open(known, before.isEmpty() ? -1 : before.get(0).number()));
+                open.addAll(before);
+                return new EventTurn(tx, known, sender, events, cases, caseStore, engine, requesters, open)
+                        .take(some, unnamed);
+            });
+        } catch (LostRace | DuplicateKeyException e) {
+            if (tries == 0) {
+                throw e;
+            }
+            return takeSome(known, sender, some, unnamed, tries - 1); // another service was faster; nothing was written
+        }
+    }
+
+    /** The search is made before the writer's turn; there, only what has been opened since is looked at. */
+    private List<Open> open(Intakes.Known known, long above) {
+        return known.intake().belongs() instanceof Intake.Matching ? openCases.of(known.kind(), above) : List.of();
+    }
+
+    /** Notes that a message couldn't be read at all. */
+    void unreadable(Intakes.Known known, Sender sender, String why, byte[] body) {
+        writer.write(tx -> {
+            String id = Json.digest("body " + known.intake().name() + " " + Json.sha256(body));
+            events.put(new EventRow(
+                    id,
+                    known.intake().name(),
+                    tx.now(),
+                    sender.name(),
+                    "",
+                    "",
+                    Taken.Outcome.INVALID.word(),
+                    "",
+                    MailRequests.bounded(why, 1_000),
+                    body.length));
+            return id;
+        });
+    }
+
+    void refused(String intake, String reason) {
+        writer.write(tx -> {
+            events.refused(intake, MailRequests.bounded(reason, 200), tx.now());
+            return reason;
+        });
+    }
+
+    /**
+     * What came to an intake last, and what was refused within a day.
+     *
+     * @param refused messages that weren't from whom they had to be
+     */
+    public record Latest(List<EventRow> events, List<RefusalRow> refused) {}
+
+    /** Empty when there is no such intake of a desk one works for. */
+    public Optional<Latest> latest(Person person, String name) {
+        return seen(person, name)
+                .map(known -> new Latest(events.latest(name, MOST_LISTED), events.refusals(name, clock.instant())));
+    }
+
+    /** A message with what it said. */
+    public record Kept(EventRow row, Optional<JsonNode> payload) {}
+
+    /** A message of an intake of a desk one works for; empty when there is none such. */
+    public Optional<Kept> find(Person person, String name, String id) {
+        return seen(person, name)
+                .flatMap(known -> events.find(id))
+                .filter(row -> row.intake().equals(name))
+                .map(row -> new Kept(row, events.payload(id).map(text -> Json.read(text, JsonNode.class))));
+    }
+
+    private Optional<Intakes.Known> seen(Person person, String name) {
+        return intakes.seenBy(person).stream()
+                .filter(known ->
+                        known.intake().name().equals(name) && known.intake().mailbox() == null)
+                .findFirst();
+    }
+
+    /** Forgets what messages said that came longer ago than the settings say. */
+    public void forgetOld() {
+        Instant before = clock.instant().minus(keep);
+        writer.write(tx -> {
+            events.forget(before);
+            return before;
+        });
+    }
+}
