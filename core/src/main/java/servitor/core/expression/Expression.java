@@ -56,10 +56,17 @@ public final class Expression {
     private final Set<Path> paths;
     private final List<Read> reads;
     private final Optional<Path> whole;
+    private final List<Sameness> samenesses;
     private final CelRuntime.Program program;
 
-    private Expression(String text, List<Read> reads, Optional<Path> whole, CelRuntime.Program program) {
+    private Expression(
+            String text,
+            List<Read> reads,
+            Optional<Path> whole,
+            List<Sameness> samenesses,
+            CelRuntime.Program program) {
         this.text = text;
+        this.samenesses = List.copyOf(samenesses);
         this.reads = List.copyOf(reads);
         Set<Path> found = new LinkedHashSet<>();
         reads.forEach(read -> found.add(read.path()));
@@ -93,6 +100,7 @@ public final class Expression {
                     text,
                     reads,
                     path(parsed.getExpr()),
+                    Sameness.in(parsed.getExpr()),
                     cel.createProgram(cel.compile(text).getAst()));
             if (KEPT.size() < MOST_KEPT) {
                 KEPT.put(text, expression);
@@ -132,6 +140,11 @@ public final class Expression {
     /** The path, when the whole expression is nothing but a path. */
     public Optional<Path> asPath() {
         return whole;
+    }
+
+    /** What is the same wherever the condition holds; there may be more than is found. */
+    public List<Sameness> samenesses() {
+        return samenesses;
     }
 
     /** The value for {@code scope}; a missing name or field is a failure, never a null. */

@@ -2,14 +2,18 @@ package servitor.core.handbook;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Expression;
+import servitor.core.expression.Path;
+import servitor.core.expression.Sameness;
 import servitor.core.expression.Template;
 import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
@@ -18,6 +22,7 @@ import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.MissingNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -90,6 +95,7 @@ public record Intake(
     private static final int MOST_IGNORED = 50;
 
     public static final String EVENT = "event";
+    public static final String CASE = "case";
 
     /** What is known of every message that a system posts, beside what it holds; all of it may be empty. */
     public static final Shape.Fields OF_EVENT = Shape.Fields.of(Map.of(
@@ -129,13 +135,13 @@ public record Intake(
         }
     }
 
-    /** What a condition knows of an open case that a message may belong to. */
+    /** What a condition knows of an open case that a message may belong to; {@code relations} are lists by what they are to it. */
     public static Shape.Fields openCase(Shape.Fields fields) {
         Map<String, Shape> known = new LinkedHashMap<>();
         List.of("id", "subject", "requester", "state", "priority").forEach(name -> known.put(name, Shape.TEXT));
         known.put("labels", new Shape.ListOf(Shape.TEXT));
         known.put("fields", fields);
-        known.put("relations", listOf("what", Shape.TEXT, "to", Shape.TEXT));
+        known.put("relations", Shape.ANYTHING);
         return Shape.Fields.of(known);
     }
 
@@ -284,19 +290,54 @@ public record Intake(
     }
 
     /**
-     * Whether a message belongs to {@code aCase} ({@link #openCase}). A condition that has no value there doesn't hold.
+     * Tells of open cases ({@link #openCase}) whether a message belongs to them. A condition that has no value there doesn't hold.
      *
      * @param asked what was read of {@code event}
      */
-    public boolean isAbout(Asked asked, OutsideEvent event, JsonNode aCase, String now) {
+    public Predicate<JsonNode> about(Asked asked, OutsideEvent event, String now) {
+        if (!(belongs instanceof Matching matching)) {
+            return aCase -> false;
+        }
+        Map<String, JsonNode> scope =
+                new HashMap<>(Map.of(MESSAGE, asked.message(), EVENT, event.head(), "now", Json.of(now)));
+        List<Predicate<JsonNode>> needed = matching.to().samenesses().stream()
+                .flatMap(same -> ruledOut(same, scope).stream())
+                .toList();
+        return aCase -> needed.stream().allMatch(one -> one.test(aCase)) && holds(matching.to(), scope, aCase);
+    }
+
+    private static boolean holds(Expression condition, Map<String, JsonNode> scope, JsonNode aCase) {
         try {
-            return belongs instanceof Matching matching
-                    && matching.to()
-                            .holds(Map.of(
-                                    MESSAGE, asked.message(), EVENT, event.head(), "case", aCase, "now", Json.of(now)));
+            Map<String, JsonNode> all = new HashMap<>(scope);
+            all.put(CASE, aCase);
+            return condition.holds(all);
         } catch (EvaluationFailed e) {
             return false;
         }
+    }
+
+    /** Most cases are ruled out by a text that has to be the same in the message and in the case, without asking the condition. */
+    private static Optional<Predicate<JsonNode>> ruledOut(Sameness same, Map<String, JsonNode> scope) {
+        boolean caseFirst = same.one().root().equals(CASE);
+        if (caseFirst == same.other().root().equals(CASE) || caseFirst && same.member()) {
+            return Optional.empty();
+        }
+        JsonNode said = at(caseFirst ? same.other() : same.one(), scope);
+        Path where = caseFirst ? same.one() : same.other();
+        return said.isString() ? Optional.of(aCase -> has(at(where, Map.of(CASE, aCase)), said)) : Optional.empty();
+    }
+
+    /** Whether a value of a case may be {@code said}, or have it. */
+    private static boolean has(JsonNode value, JsonNode said) {
+        return value.isArray() ? value.valueStream().anyMatch(said::equals) : !value.isString() || value.equals(said);
+    }
+
+    private static JsonNode at(Path path, Map<String, JsonNode> scope) {
+        JsonNode value = scope.getOrDefault(path.root(), MissingNode.getInstance());
+        for (String field : path.fields()) {
+            value = value.path(field);
+        }
+        return value;
     }
 
     private static @Nullable String words(@Nullable Template template, Map<String, TracedValue> scope)

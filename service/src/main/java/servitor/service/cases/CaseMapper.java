@@ -133,17 +133,29 @@ interface CaseMapper {
     @Nullable
     CaseRow newestOpen(String requester, String desk);
 
+    /** Whether a case {@code c} is open, in a way that the index of a desk's states is used. */
+    String OPEN = "c.state in ('open', 'working', 'waiting', 'with-people') ";
+
     /** The open cases of a kind at a desk that are numbered above {@code above}, the newest first. */
-    @Select(CASE
-            + "where c.desk = #{desk} and c.kind = #{kind} and c.number > #{above} and c.state not in ('resolved', 'closed') "
-            + "order by c.desk, c.number desc fetch first #{most} rows only")
+    @Select(CASE + "where c.desk = #{desk} and " + OPEN + "and c.kind = #{kind} and c.number > #{above} "
+            + "order by c.number desc fetch first #{most} rows only")
     List<CaseRow> open(String desk, String kind, long above, int most);
 
     /** What those are related to. */
-    @Select(
-            "select r.* from case_relation r join case_record c on c.id = r.case_id where c.desk = #{desk} and c.kind = #{kind} "
-                    + "and c.number > #{above} and c.state not in ('resolved', 'closed')")
+    @Select("select r.* from case_record c join case_relation r on r.case_id = c.id where c.desk = #{desk} and " + OPEN
+            + "and c.kind = #{kind} and c.number > #{above}")
     List<RelationRow> relationsOfOpen(String desk, String kind, long above);
+
+    @Select("""
+            <script>
+            select * from case_relation where case_id in
+              <foreach collection="ids" item="i" open="(" separator="," close=")">#{i}</foreach>
+            </script>
+            """)
+    List<RelationRow> relationsOf(Collection<String> ids);
+
+    @Select("select coalesce(max(number), 0) from case_record")
+    long newest();
 
     @Insert("insert into document (id, case_id, at, author, name, type, size, digest, text, content) values "
             + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")

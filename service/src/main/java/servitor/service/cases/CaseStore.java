@@ -208,6 +208,18 @@ public class CaseStore {
         return cases.relationsOfOpen(desk, kind, above);
     }
 
+    /** What cases are related to. */
+    public List<RelationRow> relations(Set<String> ids) {
+        LedgerTransaction.writeHeld();
+        return ids.isEmpty() ? List.of() : cases.relationsOf(ids);
+    }
+
+    /** The number of the newest case. */
+    public long newest() {
+        LedgerTransaction.writeHeld();
+        return cases.newest();
+    }
+
     /** The newest case of a desk that somebody asked for and that is still open. */
     public Optional<CaseRow> newestOpen(String requester, String desk) {
         LedgerTransaction.writeHeld();

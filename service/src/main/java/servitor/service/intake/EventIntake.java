@@ -16,6 +16,7 @@ import servitor.core.json.Json;
 import servitor.service.ServitorSettings;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
+import servitor.service.intake.OpenCases.Found;
 import servitor.service.intake.OpenCases.Open;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
@@ -81,12 +82,13 @@ public class EventIntake {
 
     private List<Taken> takeSome(
             Intakes.Known known, Sender sender, List<OutsideEvent> some, String unnamed, int tries) {
-        List<Open> before = open(known, -1);
+        boolean asks = known.intake().belongs() instanceof Intake.Matching;
+        // the search is made before the writer's turn; there, only what has been opened since is looked at
+        Found before = asks ? openCases.of(known.kind()) : new Found(List.of(), 0);
         try {
             return writer.write(tx -> {
-                List<Open> open = new ArrayList<>(
-                        open(known, before.isEmpty() ? -1 : before.get(0).number()));
-                open.addAll(before);
+                List<Open> open = new ArrayList<>(asks ? openCases.since(known.kind(), before.newest()) : List.of());
+                open.addAll(before.open());
                 return new EventTurn(tx, known, sender, events, cases, caseStore, engine, requesters, open)
                         .take(some, unnamed);
             });
@@ -96,11 +98,6 @@ public class EventIntake {
             }
             return takeSome(known, sender, some, unnamed, tries - 1); // another service was faster; nothing was written
         }
-    }
-
-    /** The search is made before the writer's turn; there, only what has been opened since is looked at. */
-    private List<Open> open(Intakes.Known known, long above) {
-        return known.intake().belongs() instanceof Intake.Matching ? openCases.of(known.kind(), above) : List.of();
     }
 
     /** Notes that a message couldn't be read at all. */

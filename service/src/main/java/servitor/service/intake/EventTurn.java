@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Predicate;
 import servitor.core.engine.Engine;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Channel;
@@ -29,6 +30,7 @@ import servitor.service.cases.TooMany;
 import servitor.service.intake.OpenCases.Open;
 import servitor.service.intake.Taken.Outcome;
 import servitor.service.ledger.LedgerTransaction;
+import tools.jackson.databind.JsonNode;
 
 /** What becomes of some messages of one sender within one transaction. */
 final class EventTurn {
@@ -163,14 +165,14 @@ final class EventTurn {
     }
 
     private Optional<Open> about(Intake.Asked asked, OutsideEvent event) {
-        String now = tx.now().toString();
+        Predicate<JsonNode> about = known.intake().about(asked, event, tx.now().toString());
         return open.stream()
-                .filter(one -> known.intake().isAbout(asked, event, one.known(), now))
+                .filter(one -> about.test(one.known()))
                 .filter(one -> {
                     Situation.CaseView view = tx.store().situation(one.id()).view();
                     return !CaseState.RESOLVED.is(view.state())
                             && !CaseState.CLOSED.is(view.state())
-                            && known.intake().isAbout(asked, event, one.now(view), now);
+                            && about.test(one.now(view));
                 })
                 .findFirst();
     }

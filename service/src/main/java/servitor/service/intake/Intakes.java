@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 import org.springframework.stereotype.Service;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
@@ -15,6 +16,7 @@ import servitor.service.cases.InvalidCase;
 import servitor.service.editions.Editions;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
+import tools.jackson.databind.JsonNode;
 
 /** The intakes of the edition in force, and what would become of messages to them. */
 @Service
@@ -109,9 +111,10 @@ public class Intakes {
             throw new InvalidCase(InvalidCase.wrongWith("message", unreadable.faults()));
         }
         Intake.Asked asked = left == null ? (Intake.Asked) outcome : Objects.requireNonNull(left.asked());
+        Predicate<JsonNode> about = known.intake().about(asked, event, now);
         String joins = known.intake().belongs() instanceof Intake.Matching
-                ? openCases.of(known.kind(), -1).stream()
-                        .filter(one -> known.intake().isAbout(asked, event, one.known(), now))
+                ? openCases.of(known.kind()).open().stream()
+                        .filter(one -> about.test(one.known()))
                         .findFirst()
                         .map(OpenCases.Open::id)
                         .orElse("")

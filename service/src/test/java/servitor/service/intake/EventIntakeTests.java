@@ -53,7 +53,7 @@ class EventIntakeTests {
             subject: "Lost: ${message.thing}"
             fields: { thing: "${message.thing}" }
             relations: { item: "${message.number}" }
-            belongs-to: case.relations.exists(r, r.what == 'item' && r.to == message.number)
+            belongs-to: message.number in case.relations.item
             """;
 
     @TempDir

@@ -134,7 +134,7 @@ class IntakeTests {
         assertThat(codes(LOST + ends)).isEmpty();
         assertThat(codes(LOST + ends.replace("fields.thing", "fields.booking"))).containsExactly("9 unknown-field");
         assertThat(codes(LOST + ends.replace("message.thing", "message.text"))).containsExactly("9 unknown-field");
-        assertThat(codes(LOST + "belongs-to: case.relations.exists(r, r.what == 'item' && r.to == event.subject)\n"))
+        assertThat(codes(LOST + "belongs-to: event.subject in case.relations.item\n"))
                 .isEmpty();
         assertThat(codes(LOST + "belongs-to: message.thing\n")).containsExactly("9 types");
         assertThat(codes(LOST + "belongs-to: new-case\ncount-within: PT30M\n")).containsExactly("10 intake");
@@ -149,7 +149,7 @@ class IntakeTests {
         String file = LOST + """
                 once-per: "${event.source} ${message.number}"
                 relations: { item: "${event.subject}" }
-                belongs-to: case.relations.exists(r, r.what == 'item' && r.to == event.subject) || case.fields.thing == message.thing
+                belongs-to: event.subject in case.relations.item || case.fields.thing == message.thing
                 """;
         Intake intake = checked(file).handbook().intake().get("harbour-kiosks");
         OutsideEvent event = new OutsideEvent(
@@ -162,10 +162,11 @@ class IntakeTests {
         Intake.Asked asked = (Intake.Asked) intake.read(event, NOW);
         assertThat(asked.key()).isEqualTo("/kiosks/2 7");
         assertThat(asked.relations()).isEqualTo(Map.of("item", "K-7"));
-        assertThat(intake.isAbout(asked, event, open("a scarf", "none"), NOW)).isTrue();
-        assertThat(intake.isAbout(asked, event, open("a hat", "K-7"), NOW)).isTrue();
-        assertThat(intake.isAbout(asked, event, open("a hat", "K-8"), NOW)).isFalse();
-        assertThat(intake.isAbout(asked, event, Json.object(), NOW))
+        assertThat(intake.about(asked, event, NOW).test(open("a scarf", "none")))
+                .isTrue();
+        assertThat(intake.about(asked, event, NOW).test(open("a hat", "K-7"))).isTrue();
+        assertThat(intake.about(asked, event, NOW).test(open("a hat", "K-8"))).isFalse();
+        assertThat(intake.about(asked, event, NOW).test(Json.object()))
                 .as("a condition without a value")
                 .isFalse();
     }
@@ -187,8 +188,26 @@ class IntakeTests {
     private static JsonNode open(String thing, String item) {
         var known = Json.object().put("id", "C-1").put("requester", "ines");
         known.putObject("fields").put("thing", thing);
-        known.putArray("relations").addObject().put("what", "item").put("to", item);
+        known.putObject("relations").putArray("item").add(item);
         return known;
+    }
+
+    @Test
+    void aTextThatHasToBeTheSameRulesOutWhatTheConditionWouldRuleOut() {
+        String file = LOST + "belongs-to: event.subject in case.relations.item && case.fields.thing == message.thing\n";
+        Intake intake = checked(file).handbook().intake().get("harbour-kiosks");
+        OutsideEvent event = new OutsideEvent(
+                "1",
+                "/kiosks/2",
+                "lost",
+                "K-7",
+                "",
+                Json.object().put("number", "7").put("thing", "a scarf"));
+        var about = intake.about((Intake.Asked) intake.read(event, NOW), event, NOW);
+        assertThat(about.test(open("a scarf", "K-7"))).isTrue();
+        assertThat(about.test(open("a hat", "K-7"))).isFalse();
+        assertThat(about.test(open("a scarf", "K-8"))).isFalse();
+        assertThat(about.test(Json.object())).isFalse();
     }
 
     @Test
