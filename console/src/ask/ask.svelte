@@ -7,8 +7,15 @@
 
   const kinds = new Loaded(api.kinds);
   $effect(() => void kinds.refresh());
-
   let chosen = $state<Kind>();
+  /** A link to a form names its kind; whoever goes back from there sees all of them. */
+  let linked = new URLSearchParams(location.search).get('kind');
+  $effect(() => {
+    if (linked && kinds.value) {
+      chosen = kinds.value.find((kind) => kind.name === linked);
+      linked = null;
+    }
+  });
   let subject = $state('');
   let text = $state('');
   let fields = $state<Record<string, string>>({});

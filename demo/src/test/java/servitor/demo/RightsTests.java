@@ -72,6 +72,8 @@ class RightsTests {
             GET    /api/trail/export                                   403 403 200
             GET    /api/trail/{seq}/material                           404 404 200
             GET    /api/handbook/kinds                                 200 200 200
+            GET    /api/handbook/kinds/{name}/link                     404 404 404
+            GET    /api/handbook/kinds/{name}/qr                       404 404 404
             POST   /api/handbook/check                                 403 403 403
             GET    /api/handbook/editions                              403 200 200
             POST   /api/handbook/editions                              403 403 403

@@ -54,6 +54,12 @@ public final class Answers {
 
     public record Relation(String what, String other) {}
 
+    public record KindField(String name, String title, String type, boolean required) {}
+
+    public record Kind(String name, String title, String desk, List<KindField> fields) {}
+
+    public record Link(String url) {}
+
     /** So many more messages of a system since then. */
     public record Repeat(Actor from, long times, String since, String latest) {}
 

@@ -35,6 +35,7 @@ import tools.jackson.databind.JsonNode;
         subcommands = {
             CaseCommand.class,
             IntakeCommand.class,
+            KindCommand.class,
             RunCommand.class,
             ApprovalCommand.class,
             TrailCommand.class,

@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -18,7 +17,6 @@ import servitor.core.catalogue.Catalogue;
 import servitor.core.compare.Comparison;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
-import servitor.core.handbook.Kind;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Finding;
@@ -72,22 +70,6 @@ class HandbookController {
     record PublishedView(EditionView edition, boolean isNew, List<Finding> findings) {}
 
     record EditionFiles(EditionView edition, Map<String, String> files) {}
-
-    record KindView(String name, String title, String desk, List<Kind.Field> fields) {}
-
-    /** The kinds of case that one is offered. */
-    @GetMapping("/kinds")
-    List<KindView> kinds(Person person) {
-        return editions.current().stream()
-                .flatMap(edition -> new TreeMap<>(edition.handbook().kinds()).values().stream())
-                .filter(person::mayOpen)
-                .map(kind -> new KindView(
-                        kind.name(),
-                        kind.title(),
-                        kind.desk(),
-                        List.copyOf(kind.fields().values())))
-                .toList();
-    }
 
     @PostMapping("/check")
     Checked check(Person person, @RequestBody Files body) {
