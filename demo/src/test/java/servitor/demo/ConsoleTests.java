@@ -184,6 +184,43 @@ class ConsoleTests {
     }
 
     @Test
+    void aLinkOpensItsFormAndBackShowsAllOfThem() {
+        Page page = open("ines", "/ask?kind=lost-thing", ColorScheme.LIGHT);
+        assertThat(page.getByLabel("What was lost")).isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Back"))
+                .click();
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Refund of a fare")))
+                .isVisible();
+    }
+
+    @Test
+    void whatAMonitorPostedIsSeenAndAMessageIsTriedBeforeItIsTakenIn() throws Exception {
+        household.standins.kiosks().set("varra-2", "dark");
+        String id = new Monitor(household.url())
+                .sees("varra-2", "dark", "seen in the console")
+                .caseId();
+        Page page = open("teun", "/intake", ColorScheme.DARK);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("/kiosks/varra-2"))
+                .first()
+                .click();
+        assertThat(page.getByText("seen in the console")).isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Paste a message"))
+                .click();
+        Locator pasted = page.getByLabel("A message, as the system sends it");
+        pasted.fill("{\"kiosk\": ");
+        Locator look = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("See what becomes of it"));
+        look.click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("JSON");
+        pasted.fill("{\"kiosk\":\"varra-2\",\"harbour\":\"Varra\",\"state\":\"dark\",\"firmware\":\"7\"}");
+        look.click();
+        assertThat(page.getByText("It would come to " + id)).isVisible();
+        assertThat(page.getByText("firmware", new Page.GetByTextOptions().setExact(true)))
+                .isVisible();
+        assertThat(Console.seriousFaults(page)).isEmpty();
+        page.context().close();
+    }
+
+    @Test
     void noPageHasASeriousAccessibilityFault() {
         String id = household.openRefund("ines", "SK-600706");
         String approval = household.approvalOf(id);
