@@ -31,7 +31,9 @@
   {@const { events: list, refused } = events.value}
   {#each refused as refusal (refusal.since + refusal.reason)}
     <p class="mt-2 border-l-4 border-l-signal pl-2">
-      {refusal.times === 1 ? 'A message was' : `${refusal.times} messages were`} refused, the last <When time={refusal.latest} />: {refusal.reason}.
+      {#if refusal.times === 1}A message was refused <When time={refusal.latest} />{:else}{refusal.times} messages were refused, the last <When
+          time={refusal.latest}
+        />{/if}: {refusal.reason}.
     </p>
   {/each}
   {#if list.length}

@@ -44,7 +44,7 @@
 </script>
 
 {#if !open}
-  <button class="mt-2 cursor-pointer text-sm text-accent underline" onclick={() => (open = true)}
+  <button class="mt-3 block cursor-pointer text-sm text-accent underline" onclick={() => (open = true)}
     >Paste a message to see what becomes of it</button
   >
 {:else}
