@@ -25,6 +25,9 @@
             {#if intake.mailbox}
               By mail, <code class="font-mono">{intake.mailbox.folder}</code> of the connection {intake.mailbox.connection};
               {#if intake.mailbox.looked}looked at <When time={intake.mailbox.looked} />{:else}not looked at yet{/if}.
+            {:else if intake.schedule}
+              By the schedule <code class="font-mono">{intake.schedule.cron}</code>;
+              {#if intake.schedule.next}next <When time={intake.schedule.next} />{:else}it never fires again{/if}.
             {:else}
               Posted to <code class="font-mono break-all">/api/hooks/{intake.name}</code>,
               {#if intake.signedBy}signed with the secret of the connection {intake.signedBy}{:else}with somebody’s token{/if}.
@@ -32,10 +35,10 @@
             Becomes a case of the kind ‘{intake.kind}’.
           </p>
           {#if intake.mailbox?.trouble}<p class="mt-1 font-semibold">Something is wrong with it: {intake.mailbox.trouble}.</p>{/if}
-          {#if intake.mailbox}<LeftOut intake={intake.name} />{:else}<Events intake={intake.name} /><Paste
-              intake={intake.name}
-              onSent={() => intakes.refresh()}
-            />{/if}
+          {#if intake.mailbox}<LeftOut intake={intake.name} />{:else}<Events intake={intake.name} />{#if !intake.schedule}<Paste
+                intake={intake.name}
+                onSent={() => intakes.refresh()}
+              />{/if}{/if}
         </li>
       {:else}<li class="sheet p-6 text-faint">
           Nothing comes in by itself at your desks. A file in the handbook’s folder intake makes it so.

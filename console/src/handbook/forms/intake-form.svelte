@@ -5,7 +5,8 @@
 
   let { file, outline, onChange }: { file: YamlFile; outline?: Assessment['outline']; onChange: (text: string) => void } = $props();
 
-  let added = $state({ message: '', fields: '' });
+  type Entries = 'message' | 'fields' | 'relations';
+  let added = $state<Record<Entries, string>>({ message: '', fields: '', relations: '' });
   const set =
     (...path: (string | number)[]) =>
     (value: unknown) =>
@@ -13,7 +14,7 @@
 
   const byMail = $derived(file.text('from') === 'mail');
 
-  function add(map: 'message' | 'fields', value: string): void {
+  function add(map: Entries, value: string): void {
     const name = added[map]
       .trim()
       .toLowerCase()
@@ -25,7 +26,7 @@
   }
 </script>
 
-{#snippet entries(map: 'message' | 'fields', label: string, beginning: string)}
+{#snippet entries(map: Entries, label: string, beginning: string)}
   {#each file.keys(map) as name (name)}
     <div class="flex items-end gap-3">
       <div class="grow"><Field label={name} value={file.text(map, name)} onChange={set(map, name)} /></div>
@@ -61,6 +62,13 @@
       />
     </div>
   {:else}
+    <h3 class="font-semibold">Who sends them</h3>
+    <Field
+      label="Signed by the connection"
+      value={file.text('connection')}
+      hint="One to hook:signed. Empty: somebody’s token brings them."
+      onChange={set('connection')}
+    />
     <h3 class="font-semibold">What a message holds</h3>
     <p class="text-sm text-faint">Whatever else comes with it is left out. Write text, number, yes/no, date, one of [a, b] or list of …</p>
     {@render entries('message', 'Another part of the message', 'text')}
@@ -80,14 +88,43 @@
       onChange={set('once-per')}
     />
   {/if}
+  <h3 class="font-semibold">Which case it belongs to</h3>
+  {#if byMail}
+    <Field
+      label="A mail in no thread of ours becomes"
+      value={file.text('belongs-to') || 'new-case'}
+      options={['new-case', 'newest-open']}
+      hint="A case of its own, or part of the newest open one of its sender, if it is proven who that is."
+      onChange={(value) => onChange(file.with(['belongs-to'], value === 'new-case' ? undefined : value))}
+    />
+  {:else}
+    <Field
+      label="An open case of the kind of which this holds"
+      value={file.text('belongs-to')}
+      hint="Such as case.fields.kiosk == message.kiosk; empty: each message opens a case of its own."
+      onChange={set('belongs-to')}
+    />
+    <Field
+      label="Only counted, when it says the same within"
+      value={file.text('count-within')}
+      hint="Such as PT30M for half an hour; empty: each becomes a note."
+      onChange={set('count-within')}
+    />
+  {/if}
   <h3 class="font-semibold">The case</h3>
   <Field
     label="For whom"
     value={file.text('requester')}
-    hint="A person’s id, account or address. Who it is counts as claimed. Empty for the sender."
+    hint={byMail
+      ? 'A person’s id, account or address. Empty for the sender.'
+      : 'A person’s id, account or address: a claim, unless an admin believes the system that signs. Empty for whose token brings it.'}
     onChange={set('requester')}
   />
   <Field label="Subject" value={file.text('subject')} onChange={set('subject')} />
   <Field label="Text" rows={3} value={file.text('text')} onChange={set('text')} />
   {@render entries('fields', 'Another field of the kind', '$' + '{message.id}')}
+  {#if !byMail}
+    <h3 class="font-semibold">What it is related to</h3>
+    {@render entries('relations', 'Another thing it is related to', '$' + '{message.id}')}
+  {/if}
 </div>

@@ -31,3 +31,15 @@ it('asks of mails where they are, and not what they hold', () => {
   expect(screen.queryByLabelText('Another part of the message')).toBeNull();
   expect(screen.queryByLabelText('The same message when this is the same')).toBeNull();
 });
+
+it('says which open case a message belongs to, and what it is related to', async () => {
+  const onChange = vi.fn((text: string) => void rerender({ file: new YamlFile(text) }));
+  const { rerender } = render(IntakeForm, { file: new YamlFile(TEXT), outline: { kinds: ['refund'] } as never, onChange });
+  await userEvent.type(screen.getByLabelText('An open case of the kind of which this holds'), 'case.fields.id == message.id');
+  await userEvent.tab();
+  expect(parse(onChange.mock.lastCall![0])).toMatchObject({ 'belongs-to': 'case.fields.id == message.id' });
+  await userEvent.type(screen.getByLabelText('Another thing it is related to'), 'item');
+  await userEvent.tab();
+  await userEvent.click(screen.getAllByRole('button', { name: 'Add' })[2]!);
+  expect(parse(onChange.mock.lastCall![0])).toMatchObject({ relations: { item: '${message.id}' } });
+});

@@ -7,6 +7,8 @@ import servitor.connectors.access.Access;
 import servitor.connectors.access.Connector;
 import servitor.connectors.access.Deadline;
 import servitor.connectors.command.ProgramTool;
+import servitor.connectors.inbound.HookAddress;
+import servitor.connectors.inbound.SignedMessage;
 import servitor.connectors.ldap.DirectoryTool;
 import servitor.connectors.mail.MailAddress;
 import servitor.connectors.mail.MailFolder;
@@ -94,6 +96,9 @@ public final class Connectors {
      * @param speaks what goes out by it, as an address alone doesn't tell a tool server or a model from a web API
      */
     public Reply test(Access access, Speaks speaks) throws InterruptedException {
+        if (HookAddress.SCHEME.equals(access.address().getScheme())) {
+            return SignedMessage.test(access);
+        }
         Optional<String> refused = access.refused();
         if (refused.isPresent()) {
             return new Reply.Refused(Problem.REFUSED, refused.get());

@@ -242,7 +242,10 @@ public final class Answers {
             String desk,
             JsonNode message,
             @Nullable String signedBy,
+            @Nullable Schedule schedule,
             @Nullable Mailbox mailbox) {}
+
+    public record Schedule(String cron, @Nullable String next) {}
 
     /** A message of a system, and what became of it. */
     public record Event(

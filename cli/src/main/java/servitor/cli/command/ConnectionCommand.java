@@ -42,7 +42,7 @@ public final class ConnectionCommand {
                 names = "--sign-in",
                 required = true,
                 description = {
-                    "none, password, key, bearer, api-key, signature or path (web hooks), client-credentials, or",
+                    "none, password, key, bearer, api-key, signature, path or hmac (web hooks), client-credentials, or",
                     "authorization-code: somebody signs in there in a browser, by ‘connection sign-in’."
                 })
         private String kind;
@@ -53,7 +53,7 @@ public final class ConnectionCommand {
         @Option(names = "--secret-file", description = "A file with the password, token or key; - for standard input.")
         private @Nullable Path secretFile;
 
-        @Option(names = "--header", description = "The header a key is sent in.")
+        @Option(names = "--header", description = "The header a key or a signature is sent in.")
         private @Nullable String header;
 
         @Option(names = "--token-url", description = "Where tokens are fetched.")

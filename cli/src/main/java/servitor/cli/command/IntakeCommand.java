@@ -59,7 +59,9 @@ public final class IntakeCommand {
 
     private static String way(Intake intake) {
         Mailbox mailbox = intake.mailbox();
-        if (mailbox == null) {
+        if (intake.schedule() != null) {
+            return "schedule, " + intake.schedule().cron();
+        } else if (mailbox == null) {
             return intake.from() + (intake.signedBy() == null ? "" : ", signed by " + intake.signedBy());
         }
         return "mail, " + mailbox.folder() + " of " + mailbox.connection();
@@ -67,7 +69,10 @@ public final class IntakeCommand {
 
     private static String holds(Intake intake) {
         Mailbox mailbox = intake.mailbox();
-        if (mailbox == null) {
+        if (intake.schedule() != null) {
+            String next = intake.schedule().next();
+            return "next " + (next == null ? "never" : Output.time(next));
+        } else if (mailbox == null) {
             return String.join(", ", intake.message().path("properties").propertyNames());
         } else if (!mailbox.trouble().isEmpty()) {
             return mailbox.trouble();

@@ -13,6 +13,9 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
+import servitor.core.engine.Reply;
+import servitor.core.handbook.Problem;
+import servitor.core.json.Json;
 
 /**
  * A message as a system posted it, before anything of it is believed.
@@ -23,8 +26,16 @@ public record SignedMessage(Function<String, @Nullable String> header, byte[] bo
     /** How far the time that a message says may be from ours, either way (Standard Webhooks 1.0). */
     public static final Duration WINDOW = Duration.ofMinutes(5);
 
+    private static final String NO_SECRET = "no secret is set to check it with";
     private static final String VERSION = "v1,";
     private static final int LONGEST_ID = 200;
+
+    /** Whether messages of a system can be checked; nothing is sent to it, as it is the one that sends. */
+    public static Reply test(Access from) {
+        return from.credentials() instanceof Credentials.Signing || from.credentials() instanceof Credentials.Hmac
+                ? new Reply.Answered(200, Json.object().put("messages", "are checked with its secret"))
+                : new Reply.Refused(Problem.REFUSED, NO_SECRET);
+    }
 
     /** Why it isn't from the system that {@code from} knows, in words that hold nothing of it; empty when it is. */
     public Optional<String> fault(Access from, Instant now) {
@@ -33,7 +44,7 @@ public record SignedMessage(Function<String, @Nullable String> header, byte[] bo
         } else if (from.credentials() instanceof Credentials.Hmac hmac) {
             return inHeader(hmac, HookAddress.of(from.address()).algorithm());
         }
-        return Optional.of("no secret is set to check it with");
+        return Optional.of(NO_SECRET);
     }
 
     /** Standard Webhooks 1.0: several signatures may stand beside each other while a secret is changed. */

@@ -20,6 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Trust;
+import servitor.core.engine.Reply;
 
 class SignedMessageTests {
     private static final Instant NOW = Instant.ofEpochSecond(1_614_265_330L);
@@ -68,6 +69,13 @@ class SignedMessageTests {
         assertThat(fault(new Credentials.None(), standard(), BODY)).isPresent();
         assertThat(fault(new Credentials.Bearer("MfKQ9r8GKYqrTwjUPD8ILPZIo2LaLaSw"), standard(), BODY))
                 .isPresent();
+    }
+
+    @Test
+    void aConnectionIsTriedByItsSecretAlone() {
+        assertThat(SignedMessage.test(from("hook:signed", SIGNING))).isInstanceOf(Reply.Answered.class);
+        assertThat(SignedMessage.test(from("hook:signed", new Credentials.None())))
+                .isInstanceOf(Reply.Refused.class);
     }
 
     @ParameterizedTest

@@ -13,6 +13,8 @@ public enum Channel {
     CHAT,
     /** A message of an outside system. */
     WEBHOOK,
+    /** A time that had come. */
+    SCHEDULE,
     /** The way the case came in. */
     SAME_WAY;
 
@@ -22,7 +24,7 @@ public enum Channel {
 
     /** The ways in which what is said of a case comes. */
     public static final List<String> IN =
-            Stream.of(NOTE, MAIL, WEBHOOK).map(Channel::word).toList();
+            Stream.of(NOTE, MAIL, WEBHOOK, SCHEDULE).map(Channel::word).toList();
 
     @JsonValue
     public String word() {

@@ -16,6 +16,7 @@ import servitor.core.expression.Path;
 import servitor.core.expression.Sameness;
 import servitor.core.expression.Template;
 import servitor.core.intake.OutsideEvent;
+import servitor.core.intake.Schedule;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
@@ -29,8 +30,9 @@ import tools.jackson.databind.node.ObjectNode;
  * How messages of one outside system become cases.
  *
  * @param name the file name without its ending; part of the address that messages are sent to
- * @param from the way messages come: {@code webhook} or {@code mail}
+ * @param from the way messages come: {@code webhook}, {@code mail} or {@code schedule}
  * @param hook the connection of the system that signs its messages; null where they come with somebody's token, or another way
+ * @param schedule when it opens a case by itself; null for what comes another way
  * @param mailbox where mails are; null for what comes another way
  * @param kind the kind of case they become
  * @param message what a message holds; whatever else comes with it is left out
@@ -49,6 +51,7 @@ public record Intake(
         String title,
         String from,
         @Nullable String hook,
+        @Nullable Schedule schedule,
         @Nullable Mailbox mailbox,
         String kind,
         Shape.Fields message,
@@ -69,7 +72,12 @@ public record Intake(
     public static final String WEBHOOK = "webhook";
 
     public static final String MAIL = "mail";
-    public static final List<String> WAYS = List.of(WEBHOOK, MAIL);
+    public static final String SCHEDULE = "schedule";
+    public static final List<String> WAYS = List.of(WEBHOOK, MAIL, SCHEDULE);
+
+    /** What is known when a schedule fires: the time by the clock on the wall of the house. */
+    public static final Shape.Fields OF_SCHEDULE =
+            Shape.Fields.of(Map.of("at", Shape.TEXT, "date", Shape.DATE, "time", Shape.TEXT));
 
     /** What is known of every mail. {@code proof} is what our own mail server's word about its sender is worth. */
     public static final Shape.Fields OF_MAIL = ofMail();

@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.Intake;
 import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
 import servitor.service.cases.InvalidCase;
@@ -21,6 +22,7 @@ import servitor.service.intake.Intakes;
 import servitor.service.intake.MailIntake;
 import servitor.service.intake.MailRow;
 import servitor.service.intake.Mailboxes;
+import servitor.service.intake.ScheduledIntake;
 import servitor.service.intake.Taken;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
@@ -32,16 +34,27 @@ class IntakeController {
     private final Intakes intakes;
     private final Hooks hooks;
     private final EventIntake events;
+    private final ScheduledIntake scheduled;
     private final MailIntake mailIntake;
     private final Mailboxes mailboxes;
 
-    IntakeController(Intakes intakes, Hooks hooks, EventIntake events, MailIntake mailIntake, Mailboxes mailboxes) {
+    IntakeController(
+            Intakes intakes,
+            Hooks hooks,
+            EventIntake events,
+            ScheduledIntake scheduled,
+            MailIntake mailIntake,
+            Mailboxes mailboxes) {
         this.intakes = intakes;
         this.hooks = hooks;
         this.events = events;
+        this.scheduled = scheduled;
         this.mailIntake = mailIntake;
         this.mailboxes = mailboxes;
     }
+
+    /** {@code next} is null when it never fires again. */
+    record ScheduleView(String cron, @Nullable Instant next) {}
 
     record IntakeView(
             String name,
@@ -51,6 +64,7 @@ class IntakeController {
             String desk,
             JsonNode message,
             @Nullable String signedBy,
+            @Nullable ScheduleView schedule,
             Mailboxes.@Nullable State mailbox) {}
 
     /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that, {@code became} what became of it. */
@@ -117,6 +131,7 @@ class IntakeController {
                         known.kind().desk(),
                         known.intake().message().schema(),
                         known.intake().hook(),
+                        schedule(known.intake()),
                         mailboxes.of(known.intake())))
                 .toList();
     }
@@ -141,6 +156,13 @@ class IntakeController {
                         taken.outcome() == Taken.Outcome.OPENED,
                         new TakenView(taken.outcome().word(), taken.caseId(), null, null));
         };
+    }
+
+    private @Nullable ScheduleView schedule(Intake intake) {
+        return intake.schedule() == null
+                ? null
+                : new ScheduleView(
+                        intake.schedule().text(), scheduled.next(intake).orElse(null));
     }
 
     private static NotFound notFound(String name) {

@@ -128,7 +128,7 @@ public class Cases {
     }
 
     /** Adds what an outside system says to a case, for its desk. */
-    public void add(LedgerTransaction tx, CaseRow row, String author, String text) {
+    public void add(LedgerTransaction tx, CaseRow row, String author, Channel channel, String text) {
         NoteRow note = new NoteRow(
                 "N-" + UUID.randomUUID(),
                 row.id(),
@@ -137,7 +137,7 @@ public class Cases {
                 Audience.STAFF.word(),
                 false,
                 text,
-                Channel.WEBHOOK.word(),
+                channel.word(),
                 "",
                 "",
                 "");

@@ -34,6 +34,7 @@ public class Events {
     private void fits(String name, JsonNode data) {
         editions.current()
                 .map(edition -> edition.handbook().intake().get(name))
+                .filter(intake -> intake.mailbox() == null)
                 .map(intake -> Schemas.violations(intake.message().schema(), data))
                 .filter(faults -> !faults.isEmpty())
                 .ifPresent(faults -> {

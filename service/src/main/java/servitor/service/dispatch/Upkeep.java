@@ -11,13 +11,14 @@ import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
 import servitor.service.cases.DueCases;
 import servitor.service.intake.EventIntake;
+import servitor.service.intake.ScheduledIntake;
 import servitor.service.ledger.Writer;
 import servitor.service.runs.Retention;
 import servitor.service.runs.WorkStore;
 
 /**
  * What has to be seen to from time to time beside the work that runs ask for: approvals that lapse or want a reminder, cases that are
- * due, work that its taker has left, rows that can't be read, and the moving out of what is old. Used by the dispatcher's thread alone.
+ * due, schedules, work that its taker has left, rows that can't be read, and the moving out of what is old. Used by the dispatcher's thread alone.
  */
 @Component
 class Upkeep {
@@ -29,6 +30,7 @@ class Upkeep {
     private final WorkLeases leases;
     private final Retention retention;
     private final EventIntake eventIntake;
+    private final ScheduledIntake scheduledIntake;
     private final Writer writer;
     private Instant nextMovingOut = Instant.MIN;
 
@@ -39,6 +41,7 @@ class Upkeep {
             WorkLeases leases,
             Retention retention,
             EventIntake eventIntake,
+            ScheduledIntake scheduledIntake,
             Writer writer) {
         this.approvals = approvals;
         this.dueCases = dueCases;
@@ -46,6 +49,7 @@ class Upkeep {
         this.leases = leases;
         this.retention = retention;
         this.eventIntake = eventIntake;
+        this.scheduledIntake = scheduledIntake;
         this.writer = writer;
     }
 
@@ -53,6 +57,8 @@ class Upkeep {
         approvals.expireOverdue();
         approvals.remind();
         dueCases.look();
+        eventIntake.writeRefused();
+        scheduledIntake.look();
         recover(now);
         moveOutDaily(now);
         giveUnreadableToPeople(now);

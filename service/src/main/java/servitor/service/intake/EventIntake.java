@@ -5,7 +5,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
@@ -14,8 +17,10 @@ import servitor.core.handbook.Intake;
 import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
 import servitor.service.ServitorSettings;
+import servitor.service.Unavailable;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
+import servitor.service.cases.TooMany;
 import servitor.service.intake.OpenCases.Found;
 import servitor.service.intake.OpenCases.Open;
 import servitor.service.ledger.Writer;
@@ -28,10 +33,12 @@ import tools.jackson.databind.JsonNode;
  */
 @Service
 public class EventIntake {
+    private static final Logger LOG = LoggerFactory.getLogger(EventIntake.class);
     private static final int AT_ONCE = 100;
     private static final int TRIES = 20;
     private static final int MOST_LISTED = 200;
 
+    private final Refusals refused = new Refusals();
     private final EventStore events;
     private final Cases cases;
     private final CaseStore caseStore;
@@ -97,6 +104,33 @@ public class EventIntake {
                 throw e;
             }
             return takeSome(known, sender, some, unnamed, tries - 1); // another service was faster; nothing was written
+        } catch (Unavailable e) {
+            throw e;
+        } catch (RuntimeException e) {
+            if (some.size() == 1) {
+                throw e;
+            }
+            return some.stream()
+                    .map(one -> takeOne(known, sender, one, unnamed))
+                    .toList();
+        }
+    }
+
+    /** One of several that couldn't be taken in together: it stops no other. */
+    private Taken takeOne(Intakes.Known known, Sender sender, OutsideEvent event, String unnamed) {
+        try {
+            return takeSome(known, sender, List.of(event), unnamed, TRIES).get(0);
+        } catch (Unavailable e) {
+            throw e;
+        } catch (TooMany e) {
+            return Taken.invalid(String.valueOf(e.getMessage()));
+        } catch (RuntimeException e) {
+            LOG.error(
+                    "A message to {} can't be taken in; the others are.",
+                    known.intake().name(),
+                    e);
+            return Taken.invalid(
+                    "it couldn't be taken in by a fault of ours, which the service's log tells; send it again later");
         }
     }
 
@@ -119,11 +153,20 @@ public class EventIntake {
         });
     }
 
+    /** A message wasn't from whom it had to be. It is only counted here, as anybody can send one. */
     void refused(String intake, String reason) {
-        writer.write(tx -> {
-            events.refused(intake, MailRequests.bounded(reason, 200), tx.now());
-            return reason;
-        });
+        refused.add(intake, MailRequests.bounded(reason, 200));
+    }
+
+    /** Writes how many were refused. */
+    public void writeRefused() {
+        Map<Refusals.Reason, Long> counted = refused.take();
+        if (!counted.isEmpty()) {
+            writer.write(tx -> {
+                counted.forEach((reason, times) -> events.refused(reason.intake(), reason.words(), times, tx.now()));
+                return counted;
+            });
+        }
     }
 
     /**
@@ -135,6 +178,7 @@ public class EventIntake {
 
     /** Empty when there is no such intake of a desk one works for. */
     public Optional<Latest> latest(Person person, String name) {
+        writeRefused();
         return seen(person, name)
                 .map(known -> new Latest(events.latest(name, MOST_LISTED), events.refusals(name, clock.instant())));
     }

@@ -63,13 +63,13 @@ interface EventMapper {
     void count(RepeatRow row);
 
     @Update(
-            "update hook_refusal set times = times + 1, latest = #{at} where intake = #{intake} and since = #{since} and reason = "
+            "update hook_refusal set times = times + #{times}, latest = #{at} where intake = #{intake} and since = #{since} and reason = "
                     + "#{reason}")
-    int refusedAgain(String intake, Instant since, String reason, Instant at);
+    int refusedAgain(String intake, Instant since, String reason, long times, Instant at);
 
     @Insert(
-            "insert into hook_refusal (intake, since, reason, times, latest) values (#{intake}, #{since}, #{reason}, 1, #{at})")
-    void refused(String intake, Instant since, String reason, Instant at);
+            "insert into hook_refusal (intake, since, reason, times, latest) values (#{intake}, #{since}, #{reason}, #{times}, #{at})")
+    void refused(String intake, Instant since, String reason, long times, Instant at);
 
     @Select("select * from hook_refusal where intake = #{intake} and since >= #{since} order by latest desc")
     List<RefusalRow> refusals(String intake, Instant since);

@@ -59,11 +59,11 @@ public class EventStore {
         events.count(row);
     }
 
-    /** A message to {@code intake} wasn't from whom it had to be. */
-    void refused(String intake, String reason, Instant now) {
+    /** So many messages to {@code intake} weren't from whom they had to be. */
+    void refused(String intake, String reason, long times, Instant now) {
         Instant hour = now.truncatedTo(ChronoUnit.HOURS);
-        if (events.refusedAgain(intake, hour, reason, now) == 0) {
-            events.refused(intake, hour, reason, now);
+        if (events.refusedAgain(intake, hour, reason, times, now) == 0) {
+            events.refused(intake, hour, reason, times, now);
         }
     }
 

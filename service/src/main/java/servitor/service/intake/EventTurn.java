@@ -12,7 +12,6 @@ import java.util.UUID;
 import java.util.function.Predicate;
 import servitor.core.engine.Engine;
 import servitor.core.handbook.CaseState;
-import servitor.core.handbook.Channel;
 import servitor.core.handbook.Intake;
 import servitor.core.intake.OutsideEvent;
 import servitor.core.json.Json;
@@ -183,7 +182,7 @@ final class EventTurn {
                 requesters.meant(sender, asked.requester()),
                 Intakes.wanted(known.intake(), asked),
                 new Arrival(
-                        known.intake().name(), Channel.WEBHOOK, sender.proof(), sender.person(), asked.relations()));
+                        known.intake().name(), sender.channel(), sender.proof(), sender.person(), asked.relations()));
         open.add(0, OpenCases.of(row, asked.relations()));
         if (known.intake().countWithin() != null) {
             count(row.id(), said(asked));
@@ -214,6 +213,7 @@ final class EventTurn {
                 tx,
                 caseStore.find(id).orElseThrow(),
                 sender.actor(intake),
+                sender.channel(),
                 bounded(text.isEmpty() ? "(it says nothing)" : text, LONGEST_NOTE));
         return new Taken(Outcome.JOINED, id, "");
     }

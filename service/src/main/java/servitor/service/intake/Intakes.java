@@ -84,7 +84,8 @@ public class Intakes {
         return found;
     }
 
-    private Optional<Known> find(String name) {
+    /** The intake of this name with its kind. */
+    Optional<Known> find(String name) {
         return editions.current()
                 .map(edition -> edition.handbook())
                 .flatMap(book -> Optional.ofNullable(book.intake().get(name))

@@ -222,6 +222,22 @@ class EventIntakeTests {
     }
 
     @Test
+    void oneThatBreaksStopsNoOtherOfItsBatch() throws Hooks.Refused, Hooks.NotSetUp {
+        List<String> events = new ArrayList<>();
+        for (int i = 0; i < 3; i++) {
+            events.add("{\"specversion\": \"1.0\", \"type\": \"lost\", \"source\": \"/kiosks\", \"id\": \"x" + i + "-"
+                    + tests + "\", \"data\": " + lost(i == 1 ? "breaks" : "n" + i + "-" + tests, "a scarf") + "}");
+        }
+        Hooks.Posted plain = signed("batch-" + tests, "[" + String.join(",", events) + "]");
+        Hooks.Posted batch = new Hooks.Posted("application/cloudevents-batch+json", plain.header(), plain.body());
+        house.change("alter table case_relation add constraint breaks check (other <> 'breaks')");
+        assertThat(hooks.takeSigned("lost", batch).orElseThrow())
+                .extracting(Taken::outcome)
+                .containsExactly(Outcome.OPENED, Outcome.INVALID, Outcome.OPENED);
+        assertThat(cases()).isEqualTo(2);
+    }
+
+    @Test
     void theSameMessageFromManySidesAtOnceOpensOneCase() throws Exception {
         ExecutorService many = Executors.newFixedThreadPool(8);
         try {
@@ -260,6 +276,10 @@ class EventIntakeTests {
                     assertThat(row.times()).isEqualTo(2);
                 });
         assertThatThrownBy(() -> hooks.takeSigned("not-set", posted)).isInstanceOf(Hooks.NotSetUp.class);
+        house.get(EventIntake.class).writeRefused();
+        assertThat(house.row("select sum(times) as n from hook_refusal where intake = 'lost'"))
+                .as("written once")
+                .containsEntry("N", new java.math.BigDecimal(2));
     }
 
     @Test

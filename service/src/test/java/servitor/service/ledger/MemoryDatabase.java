@@ -41,7 +41,8 @@ public final class MemoryDatabase {
             "V17__messages",
             "V18__due",
             "V19__payloads",
-            "V20__outside_events");
+            "V20__outside_events",
+            "V21__schedules");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

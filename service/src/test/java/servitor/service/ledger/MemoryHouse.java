@@ -43,7 +43,7 @@ public final class MemoryHouse implements AutoCloseable {
                             pattern =
                                     "servitor\\.service\\.(ledger\\.Writer|editions\\.Editions|runs\\.(EngineSetup|RunSteering|Stops)"
                                             + "|cases\\.(Cases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader)|approvals\\.Approvals"
-                                            + "|intake\\.(Hooks|EventIntake|Intakes|Requesters|OpenCases)"
+                                            + "|intake\\.(Hooks|EventIntake|ScheduledIntake|Intakes|Requesters|OpenCases)"
                                             + "|connections\\.(Connections|ConnectorsSetup))"))
     static class Services {}
 
@@ -89,6 +89,11 @@ public final class MemoryHouse implements AutoCloseable {
     /** What stands on the trail about a case, or about none, newest last. */
     public java.util.List<String> trail(String caseId) {
         return database.sql.queryForList("select what from trail where case_id = ? order by seq", String.class, caseId);
+    }
+
+    /** Changes the tables beneath. */
+    public void change(String sql) {
+        database.sql.execute(sql);
     }
 
     public Map<String, Object> row(String sql, Object... arguments) {

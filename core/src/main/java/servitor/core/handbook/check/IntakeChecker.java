@@ -70,12 +70,16 @@ final class IntakeChecker {
             findings.unknown(Code.UNKNOWN_KIND, intake.kind(), handbook.kinds().keySet(), places.of("kind"));
         }
         belongs(intake, kind, expressions);
-        if (intake.hook() != null && intake.requester() == null) {
+        boolean scheduled = intake.from().equals(Intake.SCHEDULE);
+        if ((intake.hook() != null || scheduled) && intake.requester() == null) {
             findings.error(
-                    places.of("connection"),
+                    places.of(scheduled ? "cron" : "connection"),
                     Code.MISSING_KEY,
-                    "Nothing says whose cases these are: who signs a message is a system, and no person.",
-                    "Add ‘requester’: a person's id, account or address, out of the message or the same for all.");
+                    "Nothing says whose cases these are: "
+                            + (scheduled
+                                    ? "a schedule is no person."
+                                    : "who signs a message is a system, and no person."),
+                    "Add ‘requester’: a person's id, account or address.");
         }
         intake.relations()
                 .forEach((name, template) ->

@@ -213,7 +213,7 @@ public final class Scopes {
             @Override
             public Shape messageTo(String name) {
                 Intake intake = handbook.intake().get(name);
-                return intake == null ? Shape.ANYTHING : intake.message();
+                return intake == null || intake.mailbox() != null ? Shape.ANYTHING : intake.message();
             }
 
             @Override

@@ -3,6 +3,7 @@ package servitor.core.handbook.read;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
@@ -11,6 +12,7 @@ import servitor.core.handbook.Intake.Mailbox;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
+import servitor.core.intake.Schedule;
 
 /** Reads a file of {@code intake/}. */
 final class IntakeFile {
@@ -27,6 +29,7 @@ final class IntakeFile {
             "language",
             "fields",
             "connection",
+            "cron",
             "folder",
             "taken",
             "belongs-to",
@@ -34,8 +37,12 @@ final class IntakeFile {
             "relations",
             "acknowledge");
     private static final List<String> BELONGS = List.of(Intake.NewCase.WORD, Intake.NewestOpen.WORD);
-    private static final List<String> NOT_OF_MAIL = List.of("message", "once-per", "count-within", "relations");
-    private static final List<String> OF_MAIL_ONLY = List.of("folder", "taken", "acknowledge");
+    /** What says nothing where messages come in a way. */
+    private static final Map<String, List<String>> USELESS = Map.of(
+            Intake.MAIL, List.of("message", "once-per", "count-within", "relations", "cron"),
+            Intake.WEBHOOK, List.of("folder", "taken", "acknowledge", "cron"),
+            Intake.SCHEDULE,
+                    List.of("message", "once-per", "count-within", "connection", "folder", "taken", "acknowledge"));
 
     private IntakeFile() {}
 
@@ -50,12 +57,13 @@ final class IntakeFile {
                     Suggest.remedy(from, Intake.WAYS));
         }
         boolean mail = from.equals(Intake.MAIL);
-        (mail ? NOT_OF_MAIL : OF_MAIL_ONLY).forEach(key -> {
+        boolean webhook = !mail && !from.equals(Intake.SCHEDULE);
+        USELESS.getOrDefault(from, List.of()).forEach(key -> {
             if (keys.has(key)) {
                 findings.error(
                         keys.value(key).place(),
                         Code.INTAKE,
-                        "‘" + key + "’ says nothing where messages come by " + (mail ? "mail" : from) + ".",
+                        "‘" + key + "’ says nothing where messages come by " + from + ".",
                         mail ? "Leave it out: what a mail holds is known, and each counts once." : "Leave it out.");
             }
         });
@@ -74,12 +82,15 @@ final class IntakeFile {
                 name,
                 keys.required("title"),
                 from,
-                mail || !keys.has("connection") ? null : keys.text("connection"),
+                webhook && keys.has("connection") ? keys.text("connection") : null,
+                from.equals(Intake.SCHEDULE) ? schedule(keys, findings) : null,
                 mail
                         ? new Mailbox(keys.required("connection"), keys.text("folder", "INBOX"), keys.text("taken", ""))
                         : null,
                 keys.required("kind"),
-                mail ? Intake.OF_MAIL : new ShapeReader(findings).map(keys.needed("message")),
+                webhook
+                        ? new ShapeReader(findings).map(keys.needed("message"))
+                        : mail ? Intake.OF_MAIL : Intake.OF_SCHEDULE,
                 keys.condition("when"),
                 keys.has("once-per") ? keys.template("once-per") : null,
                 keys.has("requester") ? keys.template("requester") : mail ? of("from") : null,
@@ -92,6 +103,20 @@ final class IntakeFile {
                 templates(keys, "fields"),
                 templates(keys, "relations"),
                 keys.places());
+    }
+
+    private static @Nullable Schedule schedule(Keys keys, Findings findings) {
+        String cron = keys.required("cron");
+        try {
+            return cron.isEmpty() ? null : Schedule.of(cron);
+        } catch (IllegalArgumentException e) {
+            findings.error(
+                    keys.value("cron").place(),
+                    Code.INTAKE,
+                    "‘" + cron + "’ is no schedule: " + e.getMessage() + ".",
+                    "Write minute, hour, day of the month, month and day of the week, as in \"30 6 * * 1-5\".");
+            return null;
+        }
     }
 
     private static Map<String, Template> templates(Keys keys, String key) {

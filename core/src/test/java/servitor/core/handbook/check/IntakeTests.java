@@ -172,6 +172,25 @@ class IntakeTests {
     }
 
     @Test
+    void aScheduleSaysWhenAndForWhom() {
+        String round = """
+                title: Round
+                from: schedule
+                cron: "30 6 * * 1-5"
+                kind: complaint
+                requester: ines
+                subject: "Round of ${message.date}"
+                """;
+        assertThat(codes(round)).isEmpty();
+        assertThat(codes(round.replace("30 6 * * 1-5", "soon"))).containsExactly("3 intake");
+        assertThat(codes(round.replace("cron:", "crone:"))).contains("1 missing-key");
+        assertThat(codes(round.replace("requester: ines\n", ""))).containsExactly("3 missing-key");
+        assertThat(codes(round.replace("message.date", "message.day"))).containsExactly("6 unknown-field");
+        assertThat(codes(round + "message: { id: text }\n")).containsExactly("7 intake");
+        assertThat(codes(LOST + "cron: \"30 6 * * *\"\n")).containsExactly("9 intake");
+    }
+
+    @Test
     void whatIsNotReadOfAMessageIsKnown() {
         Intake intake = checked(HEAD.replace("price: number }", "price: number, order: { item: text } }")
                         + "subject: x\nfields: { booking: SK-1000 }\n")
