@@ -7,7 +7,13 @@
 
   const stranger = $derived(note.author.sort === 'stranger');
   /** How it came, or went out; a note that was simply written says nothing of that. */
-  const ways: Record<string, string> = { mail: 'by mail', chat: 'in a chat room', webhook: 'by a message', schedule: 'by a schedule' };
+  const ways: Record<string, string> = {
+    mail: 'by mail',
+    chat: 'in a chat room',
+    webhook: 'by a message',
+    lines: 'by lines of a log',
+    schedule: 'by a schedule',
+  };
 </script>
 
 <article class={['sheet p-3', stranger && 'border-l-4 border-l-signal']}>

@@ -35,7 +35,7 @@
             Becomes a case of the kind ‘{intake.kind}’.
           </p>
           {#if intake.mailbox?.trouble}<p class="mt-1 font-semibold">Something is wrong with it: {intake.mailbox.trouble}.</p>{/if}
-          {#if intake.mailbox}<LeftOut intake={intake.name} />{:else}<Events intake={intake.name} />{#if !intake.schedule}<Paste
+          {#if intake.mailbox}<LeftOut intake={intake.name} />{:else}<Events intake={intake.name} />{#if intake.from === 'webhook'}<Paste
                 intake={intake.name}
                 onSent={() => intakes.refresh()}
               />{/if}{/if}

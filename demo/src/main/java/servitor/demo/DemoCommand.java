@@ -50,7 +50,7 @@ public final class DemoCommand implements Callable<Integer> {
             description = "Start with no past cases. With them, the first start takes a minute longer.")
     private boolean withoutPast;
 
-    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail, events.")
+    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail, events, lines.")
     private @Nullable String scene;
 
     @Option(names = "--handbook", hidden = true, defaultValue = "demo/handbook")
@@ -74,8 +74,8 @@ public final class DemoCommand implements Callable<Integer> {
     }
 
     private int play(Path folder, String name) throws IOException, InterruptedException {
-        if (!List.of("refunds", "mail", "events").contains(name)) {
-            System.err.println("There is no scene ‘" + name + "’. There are: refunds, mail, events.");
+        if (!List.of("refunds", "mail", "events", "lines").contains(name)) {
+            System.err.println("There is no scene ‘" + name + "’. There are: refunds, mail, events, lines.");
             return 2;
         }
         Path control = folder.resolve(CONTROL_FILE);
@@ -89,6 +89,8 @@ public final class DemoCommand implements Callable<Integer> {
                 new MailScene(profiles(folder), standIns, System.out).play();
             } else if (name.equals("events")) {
                 new EventScene(profiles(folder), standIns, System.out).play();
+            } else if (name.equals("lines")) {
+                new LineScene(profiles(folder), System.out).play();
             } else {
                 new RefundScene(profiles(folder), standIns, System.out).play();
             }

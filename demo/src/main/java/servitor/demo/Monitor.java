@@ -20,6 +20,8 @@ import tools.jackson.databind.json.JsonMapper;
 public final class Monitor {
     /** The intake it posts to. */
     public static final String INTAKE = "kiosk-alarms";
+    /** Where the kiosks' log goes. */
+    public static final String LOG = "kiosk-log";
 
     private final URI service;
     private final HttpClient http = HttpClient.newHttpClient();
@@ -45,14 +47,25 @@ public final class Monitor {
         return Answer.of(post(event(kiosk, state, event), new Credentials.Signing(Kiosks.SECRET), Instant.now()));
     }
 
-    /** Posts a body, signed with a secret for a time. */
+    /** Posts what kiosks have written into their log. */
+    public Answer log(String lines) throws IOException, InterruptedException {
+        return Answer.of(post(LOG, "text/plain", lines, new Credentials.Signing(Kiosks.SECRET), Instant.now()));
+    }
+
+    /** Posts an event, signed with a secret for a time. */
     public HttpResponse<String> post(String body, Credentials.Signing signing, Instant when)
+            throws IOException, InterruptedException {
+        return post(INTAKE, "application/cloudevents+json", body, signing, when);
+    }
+
+    private HttpResponse<String> post(
+            String intake, String type, String body, Credentials.Signing signing, Instant when)
             throws IOException, InterruptedException {
         String id = "msg_" + UUID.randomUUID();
         String seconds = String.valueOf(when.getEpochSecond());
         return http.send(
-                HttpRequest.newBuilder(service.resolve("/api/hooks/" + INTAKE))
-                        .header("Content-Type", "application/cloudevents+json")
+                HttpRequest.newBuilder(service.resolve("/api/hooks/" + intake))
+                        .header("Content-Type", type)
                         .header("webhook-id", id)
                         .header("webhook-timestamp", seconds)
                         .header(

@@ -78,6 +78,22 @@ class EventTests {
     }
 
     @Test
+    void aLogThatRepeatsItselfIsOneCaseWithACount() throws Exception {
+        household.standins.kiosks().set("quillport-2", "dark");
+        String error = "09:02 ERROR quillport-2 at Quillport: out of paper\n";
+        Monitor.Answer first = monitor.log(error + ("09:02 INFO all is well\n" + error).repeat(14));
+        assertThat(first.outcome()).isEqualTo("opened");
+        JsonNode shown = teun.get("/api/cases/" + first.caseId());
+        assertThat(shown.path("repeats").path(0).path("times").asLong()).isEqualTo(14);
+        assertThat(shown.path("summary").path("channel").asString()).isEqualTo("lines");
+        assertThat(cases("quillport-2:")).isEqualTo(1);
+        assertThat(household
+                        .run("--as", "teun", "intake", "events", Monitor.LOG)
+                        .out())
+                .contains("29 lines");
+    }
+
+    @Test
     void whoDoesNotSignAsAgreedIsRefused() throws Exception {
         String event = Monitor.event("stennis-1", "dark", "forged");
         Credentials.Signing other = new Credentials.Signing(Credentials.Signing.PREFIX + "AAAA".repeat(8));

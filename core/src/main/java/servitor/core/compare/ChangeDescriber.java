@@ -318,6 +318,7 @@ final class ChangeDescriber {
                 "Which case a message to " + intake + " belongs to",
                 old.belongs().words(),
                 now.belongs().words());
+        changed(file, "What " + intake + " reads of a line", old.pattern(), now.pattern());
         changed(file, "When " + intake + " opens a case", old.schedule(), now.schedule());
         changed(file, "Whose signature messages to " + intake + " have", old.hook(), now.hook());
         changed(

@@ -13,6 +13,8 @@ public enum Channel {
     CHAT,
     /** A message of an outside system. */
     WEBHOOK,
+    /** Lines of a log. */
+    LINES,
     /** A time that had come. */
     SCHEDULE,
     /** The way the case came in. */
@@ -24,7 +26,7 @@ public enum Channel {
 
     /** The ways in which what is said of a case comes. */
     public static final List<String> IN =
-            Stream.of(NOTE, MAIL, WEBHOOK, SCHEDULE).map(Channel::word).toList();
+            Stream.of(NOTE, MAIL, WEBHOOK, LINES, SCHEDULE).map(Channel::word).toList();
 
     @JsonValue
     public String word() {

@@ -15,6 +15,7 @@ import servitor.core.expression.Expression;
 import servitor.core.expression.Path;
 import servitor.core.expression.Sameness;
 import servitor.core.expression.Template;
+import servitor.core.intake.LinePattern;
 import servitor.core.intake.OutsideEvent;
 import servitor.core.intake.Schedule;
 import servitor.core.json.Json;
@@ -30,8 +31,9 @@ import tools.jackson.databind.node.ObjectNode;
  * How messages of one outside system become cases.
  *
  * @param name the file name without its ending; part of the address that messages are sent to
- * @param from the way messages come: {@code webhook}, {@code mail} or {@code schedule}
+ * @param from the way messages come: {@code webhook}, {@code mail}, {@code schedule} or {@code lines}
  * @param hook the connection of the system that signs its messages; null where they come with somebody's token, or another way
+ * @param pattern what is read of a line of text; null for lines of JSON, and for what comes another way
  * @param schedule when it opens a case by itself; null for what comes another way
  * @param mailbox where mails are; null for what comes another way
  * @param kind the kind of case they become
@@ -51,6 +53,7 @@ public record Intake(
         String title,
         String from,
         @Nullable String hook,
+        @Nullable LinePattern pattern,
         @Nullable Schedule schedule,
         @Nullable Mailbox mailbox,
         String kind,
@@ -73,7 +76,8 @@ public record Intake(
 
     public static final String MAIL = "mail";
     public static final String SCHEDULE = "schedule";
-    public static final List<String> WAYS = List.of(WEBHOOK, MAIL, SCHEDULE);
+    public static final String LINES = "lines";
+    public static final List<String> WAYS = List.of(WEBHOOK, MAIL, SCHEDULE, LINES);
 
     /** What is known when a schedule fires: the time by the clock on the wall of the house. */
     public static final Shape.Fields OF_SCHEDULE =
@@ -248,7 +252,19 @@ public record Intake(
 
     /** The same of a message of which more is known than what it holds. */
     public Outcome read(OutsideEvent event, String now) {
-        JsonNode known = declared(message, event.data());
+        JsonNode data = event.data();
+        if (pattern != null && data.isString()) {
+            Optional<ObjectNode> read = pattern.read(data.stringValue());
+            if (read.isEmpty()) {
+                return new LeftOut("the pattern isn't found in it", null);
+            }
+            data = read.get();
+        }
+        return readData(event, data, now);
+    }
+
+    private Outcome readData(OutsideEvent event, JsonNode data, String now) {
+        JsonNode known = declared(message, data);
         List<String> faults = Schemas.violations(message.schema(), known);
         if (!faults.isEmpty()) {
             return new Unreadable(faults);

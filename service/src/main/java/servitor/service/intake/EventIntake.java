@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DuplicateKeyException;
@@ -82,28 +83,14 @@ public class EventIntake {
         List<Taken> taken = new ArrayList<>();
         for (int from = 0; from < all.size(); from += AT_ONCE) {
             List<OutsideEvent> some = all.subList(from, Math.min(all.size(), from + AT_ONCE));
-            taken.addAll(takeSome(known, sender, some, unnamed, TRIES));
+            taken.addAll(takeSome(known, sender, some, unnamed));
         }
         return taken;
     }
 
-    private List<Taken> takeSome(
-            Intakes.Known known, Sender sender, List<OutsideEvent> some, String unnamed, int tries) {
-        boolean asks = known.intake().belongs() instanceof Intake.Matching;
-        // the search is made before the writer's turn; there, only what has been opened since is looked at
-        Found before = asks ? openCases.of(known.kind()) : new Found(List.of(), 0);
+    private List<Taken> takeSome(Intakes.Known known, Sender sender, List<OutsideEvent> some, String unnamed) {
         try {
-            return writer.write(tx -> {
-                List<Open> open = new ArrayList<>(asks ? openCases.since(known.kind(), before.newest()) : List.of());
-                open.addAll(before.open());
-                return new EventTurn(tx, known, sender, events, cases, caseStore, engine, requesters, open)
-                        .take(some, unnamed);
-            });
-        } catch (LostRace | DuplicateKeyException e) {
-            if (tries == 0) {
-                throw e;
-            }
-            return takeSome(known, sender, some, unnamed, tries - 1); // another service was faster; nothing was written
+            return inTurn(known, sender, TRIES, turn -> turn.take(some, unnamed));
         } catch (Unavailable e) {
             throw e;
         } catch (RuntimeException e) {
@@ -116,10 +103,34 @@ public class EventIntake {
         }
     }
 
+    /** Has a turn of the writer; when another service is faster, another one. */
+    private List<Taken> inTurn(Intakes.Known known, Sender sender, int tries, Function<EventTurn, List<Taken>> work) {
+        boolean asks = known.intake().belongs() instanceof Intake.Matching;
+        // the search is made before the writer's turn; there, only what has been opened since is looked at
+        Found before = asks ? openCases.of(known.kind()) : new Found(List.of(), 0);
+        try {
+            return writer.write(tx -> {
+                List<Open> open = new ArrayList<>(asks ? openCases.since(known.kind(), before.newest()) : List.of());
+                open.addAll(before.open());
+                return work.apply(new EventTurn(tx, known, sender, events, cases, caseStore, engine, requesters, open));
+            });
+        } catch (LostRace | DuplicateKeyException e) {
+            if (tries == 0) {
+                throw e;
+            }
+            return inTurn(known, sender, tries - 1, work);
+        }
+    }
+
+    /** Takes lines in that came together, in one go; each is in what is answered, in their order. */
+    List<Taken> takeLines(Intakes.Known known, Sender sender, List<OutsideEvent> lines, String same, String body) {
+        return inTurn(known, sender, TRIES, turn -> turn.takeLines(lines, same, body));
+    }
+
     /** One of several that couldn't be taken in together: it stops no other. */
     private Taken takeOne(Intakes.Known known, Sender sender, OutsideEvent event, String unnamed) {
         try {
-            return takeSome(known, sender, List.of(event), unnamed, TRIES).get(0);
+            return takeSome(known, sender, List.of(event), unnamed).get(0);
         } catch (Unavailable e) {
             throw e;
         } catch (TooMany e) {

@@ -3,6 +3,7 @@ package servitor.service.intake;
 import static servitor.service.intake.MailRequests.bounded;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -76,6 +77,35 @@ final class EventTurn {
         List<Taken> taken = all.stream().map(event -> take(event, unnamed)).toList();
         counted.values().forEach(events::count);
         return taken;
+    }
+
+    /**
+     * Takes lines in that came together: they are one message, which counts once.
+     *
+     * @param same what makes it the same as another; empty for nothing
+     */
+    List<Taken> takeLines(List<OutsideEvent> lines, String same, String body) {
+        String key = "lines " + known.intake().name() + " " + (same.isEmpty() ? UUID.randomUUID() : same);
+        String id = Json.digest(key);
+        Optional<EventRow> before = events.find(id);
+        if (before.filter(row -> !row.caseId().isEmpty()).isPresent()) {
+            Taken again = new Taken(Outcome.KNOWN, before.get().caseId(), "");
+            return lines.stream().map(line -> again).toList();
+        }
+        List<Taken> taken = lines.stream()
+                .map(line -> became(line, known.intake().read(line, tx.now().toString())))
+                .toList();
+        counted.values().forEach(events::count);
+        OutsideEvent all = new OutsideEvent(lines.size() + " lines", "", "", "", "", Json.of(body));
+        keep(id, all, together(taken), before.isPresent());
+        return taken;
+    }
+
+    /** What became of them together: what became of the one of which most became. */
+    private static Taken together(List<Taken> taken) {
+        return taken.stream()
+                .min(Comparator.comparing(Taken::outcome))
+                .orElse(Taken.leftOut("there are no lines in it"));
     }
 
     private Taken take(OutsideEvent event, String unnamed) {

@@ -1,6 +1,7 @@
 package servitor.service.intake;
 
 import java.net.URI;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
@@ -10,7 +11,10 @@ import org.springframework.stereotype.Service;
 import servitor.connectors.access.Access;
 import servitor.connectors.inbound.HookAddress;
 import servitor.connectors.inbound.SignedMessage;
+import servitor.core.handbook.Channel;
+import servitor.core.handbook.Intake;
 import servitor.core.intake.EventBody;
+import servitor.core.intake.LineBody;
 import servitor.core.intake.OutsideEvent;
 import servitor.core.intake.UnreadableEvent;
 import servitor.core.json.Json;
@@ -113,12 +117,20 @@ public class Hooks {
     }
 
     private List<Taken> take(Intakes.Known known, Sender sender, Posted posted, String unnamed) {
+        boolean lines = known.intake().from().equals(Intake.LINES);
         List<OutsideEvent> read;
         try {
-            read = EventBody.read(posted.type(), posted.header(), posted.body());
+            read = lines
+                    ? LineBody.read(posted.body(), known.intake().pattern() == null)
+                    : EventBody.read(posted.type(), posted.header(), posted.body());
         } catch (UnreadableEvent e) {
             events.unreadable(known, sender, String.valueOf(e.getMessage()), posted.body());
             throw new InvalidCase(List.of("message: " + e.getMessage()));
+        }
+        if (lines) {
+            String id = posted.header().apply("webhook-id");
+            String body = new String(posted.body(), StandardCharsets.UTF_8);
+            return events.takeLines(known, sender.by(Channel.LINES), read, id == null ? unnamed : id, body);
         }
         return events.take(known, sender, read, unnamed);
     }

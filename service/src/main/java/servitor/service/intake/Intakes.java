@@ -21,6 +21,8 @@ import tools.jackson.databind.JsonNode;
 /** The intakes of the edition in force, and what would become of messages to them. */
 @Service
 public class Intakes {
+    private static final List<String> POSTED = List.of(Intake.WEBHOOK, Intake.LINES);
+
     private final Editions editions;
     private final Requesters requesters;
     private final OpenCases openCases;
@@ -68,7 +70,7 @@ public class Intakes {
 
     /** The intake of this name to which systems post, with its kind; empty when there is none. */
     Optional<Known> posted(String name) {
-        return find(name).filter(known -> known.intake().from().equals(Intake.WEBHOOK));
+        return find(name).filter(known -> POSTED.contains(known.intake().from()));
     }
 
     /** The same for a person, who is told when messages come there in another way. */
@@ -76,7 +78,7 @@ public class Intakes {
         Optional<Known> found = find(name);
         found.ifPresent(known -> {
             Access.SEND_MESSAGES.require(person, known.kind().desk());
-            if (!known.intake().from().equals(Intake.WEBHOOK)) {
+            if (!POSTED.contains(known.intake().from())) {
                 throw new InvalidCase(List.of("message: messages to ‘"
                         + known.intake().title() + "’ come by " + known.intake().from()));
             }

@@ -30,6 +30,11 @@ record Sender(String name, @Nullable Person person, Proof proof, Channel channel
         return new Sender("schedule", null, Proof.CLAIMED, Channel.SCHEDULE);
     }
 
+    /** The same, by another way. */
+    Sender by(Channel another) {
+        return new Sender(name, person, proof, another);
+    }
+
     /** As the trail names it. */
     String actor(String intake) {
         return person == null ? TrailEvent.outside(intake) : TrailEvent.person(person.id());

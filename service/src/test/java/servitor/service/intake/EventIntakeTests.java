@@ -70,6 +70,18 @@ class EventIntakeTests {
         house = new MemoryHouse("events", data);
         publish("lost", LOST);
         publish("counted", LOST + "count-within: PT30M\n");
+        publish("log", """
+                title: The log of the pumps
+                from: lines
+                connection: kiosk-hooks
+                pattern: "ERROR (?P<unit>[a-z0-9-]+): (?P<what>.*)$"
+                kind: lost-thing
+                requester: ines-of-the-log
+                belongs-to: case.fields.thing == message.unit
+                count-within: PT30M
+                subject: "${message.unit}: ${message.what}"
+                fields: { thing: "${message.unit}" }
+                """);
         publish("at-a-header", LOST.replace("kiosk-hooks", "kiosk-header"));
         publish("not-set", LOST.replace("kiosk-hooks", "not-set-at-all"));
         connect("kiosk-hooks", "hook:signed?vouches=yes", form("signature", SECRET, null));
@@ -256,6 +268,32 @@ class EventIntakeTests {
         } finally {
             many.shutdownNow();
         }
+    }
+
+    @Test
+    void linesOpenACaseForWhatTheyAreAboutAndRepeatsAreCounted() throws Hooks.Refused, Hooks.NotSetUp {
+        house.person("ines-of-the-log", Set.of(Role.REQUESTER));
+        String pump = "pump-" + tests;
+        String lines = ("09:02 INFO all is well\n" + "09:02 ERROR " + pump + ": no pressure\n").repeat(300) + "\n";
+        Hooks.Posted posted = signed("log-" + tests, lines);
+        List<Taken> taken = hooks.takeSigned("log", posted).orElseThrow();
+        assertThat(taken).filteredOn(one -> one.outcome() == Outcome.OPENED).hasSize(1);
+        assertThat(taken).filteredOn(one -> one.outcome() == Outcome.COUNTED).hasSize(299);
+        assertThat(taken).filteredOn(one -> one.outcome() == Outcome.LEFT_OUT).hasSize(300);
+        assertThat(hooks.takeSigned("log", posted).orElseThrow())
+                .as("all of it again")
+                .allMatch(one -> one.outcome() == Outcome.KNOWN);
+        assertThat(house.row("select count(*) as n, max(named) as named from outside_event where intake = 'log'"))
+                .containsEntry("N", 1L)
+                .containsEntry("NAMED", "600 lines");
+        assertThat(house.get(EventStore.class).repeats(taken.get(1).caseId()))
+                .singleElement()
+                .extracting(RepeatRow::times)
+                .isEqualTo(299L);
+        assertThat(take("log", "one-more-" + tests, "09:09 ERROR " + pump + ": on fire")
+                        .outcome())
+                .as("it says something else")
+                .isEqualTo(Outcome.JOINED);
     }
 
     @Test

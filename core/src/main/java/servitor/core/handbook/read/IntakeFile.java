@@ -12,7 +12,9 @@ import servitor.core.handbook.Intake.Mailbox;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
+import servitor.core.intake.LinePattern;
 import servitor.core.intake.Schedule;
+import servitor.core.shape.Shape;
 
 /** Reads a file of {@code intake/}. */
 final class IntakeFile {
@@ -30,6 +32,7 @@ final class IntakeFile {
             "fields",
             "connection",
             "cron",
+            "pattern",
             "folder",
             "taken",
             "belongs-to",
@@ -39,10 +42,14 @@ final class IntakeFile {
     private static final List<String> BELONGS = List.of(Intake.NewCase.WORD, Intake.NewestOpen.WORD);
     /** What says nothing where messages come in a way. */
     private static final Map<String, List<String>> USELESS = Map.of(
-            Intake.MAIL, List.of("message", "once-per", "count-within", "relations", "cron"),
-            Intake.WEBHOOK, List.of("folder", "taken", "acknowledge", "cron"),
+            Intake.MAIL,
+            List.of("message", "once-per", "count-within", "relations", "cron", "pattern"),
+            Intake.WEBHOOK,
+            List.of("folder", "taken", "acknowledge", "cron", "pattern"),
             Intake.SCHEDULE,
-                    List.of("message", "once-per", "count-within", "connection", "folder", "taken", "acknowledge"));
+            List.of("message", "once-per", "count-within", "connection", "folder", "taken", "acknowledge", "pattern"),
+            Intake.LINES,
+            List.of("folder", "taken", "acknowledge", "cron", "once-per"));
 
     private IntakeFile() {}
 
@@ -57,7 +64,7 @@ final class IntakeFile {
                     Suggest.remedy(from, Intake.WAYS));
         }
         boolean mail = from.equals(Intake.MAIL);
-        boolean webhook = !mail && !from.equals(Intake.SCHEDULE);
+        boolean posted = !mail && !from.equals(Intake.SCHEDULE);
         USELESS.getOrDefault(from, List.of()).forEach(key -> {
             if (keys.has(key)) {
                 findings.error(
@@ -78,19 +85,19 @@ final class IntakeFile {
                     "‘count-within’ says nothing where each message opens a case of its own.",
                     "Say under ‘belongs-to’ which open case a message belongs to.");
         }
+        LinePattern pattern = from.equals(Intake.LINES) && keys.has("pattern") ? pattern(keys, findings) : null;
         return new Intake(
                 name,
                 keys.required("title"),
                 from,
-                webhook && keys.has("connection") ? keys.text("connection") : null,
+                posted && keys.has("connection") ? keys.text("connection") : null,
+                pattern,
                 from.equals(Intake.SCHEDULE) ? schedule(keys, findings) : null,
                 mail
                         ? new Mailbox(keys.required("connection"), keys.text("folder", "INBOX"), keys.text("taken", ""))
                         : null,
                 keys.required("kind"),
-                webhook
-                        ? new ShapeReader(findings).map(keys.needed("message"))
-                        : mail ? Intake.OF_MAIL : Intake.OF_SCHEDULE,
+                pattern == null ? message(keys, from, findings) : pattern.shape(),
                 keys.condition("when"),
                 keys.has("once-per") ? keys.template("once-per") : null,
                 keys.has("requester") ? keys.template("requester") : mail ? of("from") : null,
@@ -103,6 +110,35 @@ final class IntakeFile {
                 templates(keys, "fields"),
                 templates(keys, "relations"),
                 keys.places());
+    }
+
+    private static Shape.Fields message(Keys keys, String from, Findings findings) {
+        return switch (from) {
+            case Intake.MAIL -> Intake.OF_MAIL;
+            case Intake.SCHEDULE -> Intake.OF_SCHEDULE;
+            default -> new ShapeReader(findings).map(keys.needed("message"));
+        };
+    }
+
+    /** The groups of the pattern are what a line holds. */
+    private static @Nullable LinePattern pattern(Keys keys, Findings findings) {
+        if (keys.has("message")) {
+            findings.error(
+                    keys.value("message").place(),
+                    Code.INTAKE,
+                    "‘message’ says nothing beside ‘pattern’: the named groups are what a line holds.",
+                    "Leave one of them out; lines of JSON need no pattern.");
+        }
+        try {
+            return LinePattern.of(keys.text("pattern", ""));
+        } catch (IllegalArgumentException e) {
+            findings.error(
+                    keys.value("pattern").place(),
+                    Code.INTAKE,
+                    "This is no pattern: " + e.getMessage() + ".",
+                    "Write it as RE2 has it, with named groups such as (?P<unit>[a-z]+).");
+            return null;
+        }
     }
 
     private static @Nullable Schedule schedule(Keys keys, Findings findings) {

@@ -191,6 +191,23 @@ class IntakeTests {
     }
 
     @Test
+    void aLineHoldsTheGroupsOfItsPattern() {
+        String lines = """
+                title: Log
+                from: lines
+                pattern: "ERROR (?P<unit>[a-z]+)"
+                kind: complaint
+                subject: "${message.unit}: ${message.line}"
+                """;
+        assertThat(codes(lines)).isEmpty();
+        assertThat(codes(lines.replace("message.unit", "message.level"))).containsExactly("5 unknown-field");
+        assertThat(codes(lines.replace("(?P<unit>[a-z]+)", "("))).contains("3 intake");
+        assertThat(codes(lines + "message: { unit: text }\n")).containsExactly("6 intake");
+        assertThat(codes(lines + "once-per: \"${message.unit}\"\n")).containsExactly("6 intake");
+        assertThat(codes(lines.replaceFirst("pattern: .*\n", ""))).contains("1 missing-key");
+    }
+
+    @Test
     void whatIsNotReadOfAMessageIsKnown() {
         Intake intake = checked(HEAD.replace("price: number }", "price: number, order: { item: text } }")
                         + "subject: x\nfields: { booking: SK-1000 }\n")
