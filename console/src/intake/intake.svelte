@@ -26,8 +26,8 @@
               By mail, <code class="font-mono">{intake.mailbox.folder}</code> of the connection {intake.mailbox.connection};
               {#if intake.mailbox.looked}looked at <When time={intake.mailbox.looked} />{:else}not looked at yet{/if}.
             {:else if intake.schedule}
-              By the schedule <code class="font-mono">{intake.schedule.cron}</code>;
-              {#if intake.schedule.next}next <When time={intake.schedule.next} />{:else}it never fires again{/if}.
+              By the schedule <code class="font-mono">{intake.schedule.cron}</code>
+              ({#if intake.schedule.next}next <When time={intake.schedule.next} />{:else}it never fires again{/if}).
             {:else}
               Posted to <code class="font-mono break-all">/api/hooks/{intake.name}</code>,
               {#if intake.signedBy}signed with the secret of the connection {intake.signedBy}{:else}with somebody’s token{/if}.
