@@ -68,6 +68,7 @@ class EventIntakeTests {
     @BeforeAll
     static void open() {
         house = new MemoryHouse("events", data);
+        house.person("watch-of-it", Set.of(Role.RESOLVER), "it");
         publish("lost", LOST);
         publish("counted", LOST + "count-within: PT30M\n");
         publish("log", """
@@ -81,6 +82,16 @@ class EventIntakeTests {
                 count-within: PT30M
                 subject: "${message.unit}: ${message.what}"
                 fields: { thing: "${message.unit}" }
+                """);
+        publish("anything", LOST.replace("message.number in case.relations.item", "case.id == message.number"));
+        publish("of-it", """
+                title: Something of the it desk
+                from: webhook
+                connection: kiosk-hooks
+                kind: kit-wish
+                message: { number: text, passenger: text, thing: text }
+                requester: watch-of-it
+                subject: "${message.thing}"
                 """);
         publish("at-a-header", LOST.replace("kiosk-hooks", "kiosk-header"));
         publish("not-set", LOST.replace("kiosk-hooks", "not-set-at-all"));
@@ -187,6 +198,21 @@ class EventIntakeTests {
         Taken second = take("lost", "m2-" + tests, lost("n" + tests, "a scarf"));
         assertThat(second.outcome()).isEqualTo(Outcome.OPENED);
         assertThat(second.caseId()).isNotEqualTo(first.caseId());
+    }
+
+    @Test
+    void aCaseOfAnotherDeskIsReachedByNoMessageThatNamesIt() throws Hooks.Refused, Hooks.NotSetUp {
+        Taken theirs = take("of-it", "m-" + tests, lost("n" + tests, "kiosk-" + tests));
+        assertThat(house.row("select desk from case_record where id = ?", theirs.caseId()))
+                .containsEntry("DESK", "it");
+        Taken ours = take("anything", "m2-" + tests, lost(theirs.caseId(), "a scarf"));
+        assertThat(ours.outcome()).isEqualTo(Outcome.OPENED);
+        assertThat(take("anything", "m3-" + tests, lost(ours.caseId(), "a scarf"))
+                        .caseId())
+                .as("one of its own desk that it names in the same way")
+                .isEqualTo(ours.caseId());
+        assertThat(house.row("select count(*) as n from note where case_id = ?", theirs.caseId()))
+                .containsEntry("N", 0L);
     }
 
     @Test
