@@ -53,6 +53,12 @@ public final class EventBody {
         }
     }
 
+    /** Whether events of a media type say in the body itself which they are, and not in headers beside it. */
+    public static boolean namesItself(String type) {
+        String media = type.split(";", 2)[0].strip().toLowerCase(Locale.ROOT);
+        return media.equals(STRUCTURED) || media.equals(BATCHED);
+    }
+
     private static List<OutsideEvent> batched(JsonNode all) throws UnreadableEvent {
         if (!all.isArray() || all.size() > MOST) {
             throw new UnreadableEvent("a batch is a list of at most " + MOST + " events");

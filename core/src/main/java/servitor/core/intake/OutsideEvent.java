@@ -33,6 +33,11 @@ public record OutsideEvent(String id, String source, String type, String subject
         return new OutsideEvent(id, "", "", "", "", data);
     }
 
+    /** The same, known by another id of another source. */
+    public OutsideEvent named(String otherId, String otherSource) {
+        return new OutsideEvent(otherId, otherSource, type, subject, time, data);
+    }
+
     /** What expressions know of it beside its data. */
     public ObjectNode head() {
         return Json.object()

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DuplicateKeyException;
@@ -74,32 +75,26 @@ public class EventIntake {
         this.keep = settings.keepEvents();
     }
 
-    /**
-     * Takes messages in; each is in what is answered, in their order.
-     *
-     * @param unnamed what makes a message without an id the same as another; empty for nothing
-     */
-    List<Taken> take(Intakes.Known known, Sender sender, List<OutsideEvent> all, String unnamed) {
+    /** Takes messages in; each is in what is answered, in their order. */
+    List<Taken> take(Intakes.Known known, Sender sender, List<OutsideEvent> all) {
         List<Taken> taken = new ArrayList<>();
         for (int from = 0; from < all.size(); from += AT_ONCE) {
             List<OutsideEvent> some = all.subList(from, Math.min(all.size(), from + AT_ONCE));
-            taken.addAll(takeSome(known, sender, some, unnamed));
+            taken.addAll(takeSome(known, sender, some));
         }
         return taken;
     }
 
-    private List<Taken> takeSome(Intakes.Known known, Sender sender, List<OutsideEvent> some, String unnamed) {
+    private List<Taken> takeSome(Intakes.Known known, Sender sender, List<OutsideEvent> some) {
         try {
-            return inTurn(known, sender, TRIES, turn -> turn.take(some, unnamed));
+            return inTurn(known, sender, TRIES, turn -> turn.take(some));
         } catch (Unavailable e) {
             throw e;
         } catch (RuntimeException e) {
             if (some.size() == 1) {
                 throw e;
             }
-            return some.stream()
-                    .map(one -> takeOne(known, sender, one, unnamed))
-                    .toList();
+            return some.stream().map(one -> takeOne(known, sender, one)).toList();
         }
     }
 
@@ -124,13 +119,26 @@ public class EventIntake {
 
     /** Takes lines in that came together, in one go; each is in what is answered, in their order. */
     List<Taken> takeLines(Intakes.Known known, Sender sender, List<OutsideEvent> lines, String same, String body) {
-        return inTurn(known, sender, TRIES, turn -> turn.takeLines(lines, same, body));
+        try {
+            return inTurn(known, sender, TRIES, turn -> turn.takeLines(lines, same, body));
+        } catch (Unavailable e) {
+            throw e;
+        } catch (RuntimeException e) {
+            return IntStream.range(0, lines.size())
+                    .mapToObj(at -> takeOne(known, sender, numbered(lines.get(at), same, at)))
+                    .toList();
+        }
+    }
+
+    /** A line that is taken in by itself is known by its place among those it came with. */
+    private static OutsideEvent numbered(OutsideEvent line, String same, int at) {
+        return same.isEmpty() ? line : line.named(Json.digest(same) + " " + at, "lines");
     }
 
     /** One of several that couldn't be taken in together: it stops no other. */
-    private Taken takeOne(Intakes.Known known, Sender sender, OutsideEvent event, String unnamed) {
+    private Taken takeOne(Intakes.Known known, Sender sender, OutsideEvent event) {
         try {
-            return takeSome(known, sender, List.of(event), unnamed).get(0);
+            return takeSome(known, sender, List.of(event)).get(0);
         } catch (Unavailable e) {
             throw e;
         } catch (TooMany e) {
@@ -148,7 +156,7 @@ public class EventIntake {
     /** Notes that a message couldn't be read at all. */
     void unreadable(Intakes.Known known, Sender sender, String why, byte[] body) {
         writer.write(tx -> {
-            String id = Json.digest("body " + known.intake().name() + " " + Json.sha256(body));
+            String id = Json.digest("unreadable " + known.intake().name() + " " + Json.sha256(body));
             events.put(new EventRow(
                     id,
                     known.intake().name(),

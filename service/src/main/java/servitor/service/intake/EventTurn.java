@@ -71,10 +71,10 @@ final class EventTurn {
         this.open = new ArrayList<>(open);
     }
 
-    /** Takes them in, one after the other; {@code unnamed} makes one without an id the same as another, unless it is empty. */
-    List<Taken> take(List<OutsideEvent> all, String unnamed) {
+    /** Takes them in, one after the other. */
+    List<Taken> take(List<OutsideEvent> all) {
         alone = all.size() == 1;
-        List<Taken> taken = all.stream().map(event -> take(event, unnamed)).toList();
+        List<Taken> taken = all.stream().map(this::take).toList();
         counted.values().forEach(events::count);
         return taken;
     }
@@ -108,9 +108,9 @@ final class EventTurn {
                 .orElse(Taken.leftOut("there are no lines in it"));
     }
 
-    private Taken take(OutsideEvent event, String unnamed) {
+    private Taken take(OutsideEvent event) {
         Intake.Outcome read = known.intake().read(event, tx.now().toString());
-        String same = same(event, read, unnamed);
+        String same = same(event, read);
         String id = same.isEmpty() ? Json.digest(UUID.randomUUID().toString()) : Json.digest(same);
         Optional<EventRow> before = same.isEmpty() ? Optional.empty() : events.find(id);
         if (before.filter(row -> !row.caseId().isEmpty()).isPresent()) {
@@ -125,14 +125,12 @@ final class EventTurn {
     }
 
     /** What makes a message the same as another; empty when nothing does. */
-    private String same(OutsideEvent event, Intake.Outcome read, String unnamed) {
+    private String same(OutsideEvent event, Intake.Outcome read) {
         String intake = known.intake().name();
         if (read instanceof Intake.Asked asked && asked.key() != null) {
             return "intake " + intake + " " + asked.key();
-        } else if (!event.id().isEmpty()) {
-            return "event " + intake + " " + event.source() + " " + event.id();
         }
-        return unnamed.isEmpty() ? "" : "body " + intake + " " + unnamed;
+        return event.id().isEmpty() ? "" : "event " + intake + " " + event.source() + " " + event.id();
     }
 
     /** Earlier versions kept what makes messages the same beside the keys of people. */

@@ -9,6 +9,7 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.connectors.access.Access;
+import servitor.connectors.access.Credentials;
 import servitor.connectors.inbound.HookAddress;
 import servitor.connectors.inbound.SignedMessage;
 import servitor.core.handbook.Channel;
@@ -79,8 +80,7 @@ public class Hooks {
      */
     public Optional<Taken> take(Person person, String name, OutsideEvent event) {
         return intakes.posted(person, name)
-                .map(one ->
-                        events.take(one, Sender.of(person), List.of(event), "").get(0));
+                .map(one -> events.take(one, Sender.of(person), List.of(event)).get(0));
     }
 
     /** Takes in what a system has signed; empty when no signed messages come to {@code name}. */
@@ -100,7 +100,15 @@ public class Hooks {
         }
         Sender sender =
                 Sender.signing(connection, HookAddress.of(from.address()).vouches());
-        return Optional.of(take(known, sender, posted, Json.sha256(posted.body())));
+        return Optional.of(take(known, sender, posted, signedId(from, posted)));
+    }
+
+    /** The id that the convention signs; a signature of the body alone signs no other than the body. */
+    private static String signedId(Access from, Posted posted) {
+        String id = posted.header().apply("webhook-id");
+        return from.credentials() instanceof Credentials.Signing && id != null
+                ? id.strip()
+                : Json.sha256(posted.body());
     }
 
     private Access from(String connection) throws NotSetUp {
@@ -116,7 +124,13 @@ public class Hooks {
         }
     }
 
-    private List<Taken> take(Intakes.Known known, Sender sender, Posted posted, String unnamed) {
+    /**
+     * Takes in what was posted.
+     *
+     * @param signed what the sender has signed that makes a message the same as another; empty for what a person brings. Headers
+     *     beside a signed body are anybody's: by them, a message could be played again under another name.
+     */
+    private List<Taken> take(Intakes.Known known, Sender sender, Posted posted, String signed) {
         boolean lines = known.intake().from().equals(Intake.LINES);
         List<OutsideEvent> read;
         try {
@@ -130,8 +144,17 @@ public class Hooks {
         if (lines) {
             String id = posted.header().apply("webhook-id");
             String body = new String(posted.body(), StandardCharsets.UTF_8);
-            return events.takeLines(known, sender.by(Channel.LINES), read, id == null ? unnamed : id, body);
+            return events.takeLines(
+                    known, sender.by(Channel.LINES), read, signed.isEmpty() && id != null ? id : signed, body);
         }
-        return events.take(known, sender, read, unnamed);
+        boolean renamed = !signed.isEmpty() && !EventBody.namesItself(posted.type());
+        return events.take(
+                known,
+                sender,
+                renamed
+                        ? read.stream()
+                                .map(one -> one.named(signed, sender.name()))
+                                .toList()
+                        : read);
     }
 }

@@ -39,6 +39,9 @@ class OpenCases {
     /** Cases that have changed since. */
     private final Set<String> changed = ConcurrentHashMap.newKeySet();
 
+    /** Whether anybody asked; what changes before concerns nobody. */
+    private volatile boolean remembers;
+
     private long newest;
 
     OpenCases(CaseStore caseStore, Writer writer, ServitorSettings settings) {
@@ -46,6 +49,7 @@ class OpenCases {
         this.alone = !settings.isShared();
         writer.onCommit(changes -> changes.stream()
                 .filter(change -> change.what().equals("case"))
+                .filter(change -> remembers && changed.size() <= MOST)
                 .forEach(change -> changed.add(change.id())));
     }
 
@@ -75,7 +79,13 @@ class OpenCases {
             long last = caseStore.newest();
             return new Found(since(kind, 0), last);
         }
-        refresh();
+        remembers = true;
+        try {
+            refresh();
+        } catch (RuntimeException e) {
+            remembered.clear(); // what changed would be known by nobody
+            throw e;
+        }
         TreeMap<Long, Open> known = remembered.computeIfAbsent(key(kind.desk(), kind.name()), none -> {
             newest = Math.max(newest, caseStore.newest());
             return byNumber(since(kind, 0));
@@ -95,6 +105,10 @@ class OpenCases {
             return;
         }
         changed.removeAll(ids);
+        if (ids.size() > MOST) {
+            remembered.clear(); // more has changed than is told of
+            return;
+        }
         List<CaseRow> rows = new ArrayList<>();
         for (CaseRow row : caseStore.all(ids).values()) {
             newest = Math.max(newest, row.number());

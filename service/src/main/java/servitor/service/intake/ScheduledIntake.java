@@ -122,7 +122,7 @@ public class ScheduledIntake {
     /** Its time is the id of what becomes of it, so that it becomes one thing however often it is tried. */
     private void fire(Intake intake, ZoneId zone, Instant at, int missed) {
         intakes.find(intake.name()).ifPresent(known -> {
-            Taken taken = events.take(known, Sender.ofSchedule(), List.of(event(intake, zone, at)), "")
+            Taken taken = events.take(known, Sender.ofSchedule(), List.of(event(intake, zone, at)))
                     .get(0);
             if (taken.outcome() == Taken.Outcome.INVALID) {
                 LOG.warn("The schedule ‘{}’ opened no case: {}", intake.name(), taken.why());

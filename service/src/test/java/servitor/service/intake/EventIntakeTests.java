@@ -68,6 +68,7 @@ class EventIntakeTests {
     @BeforeAll
     static void open() {
         house = new MemoryHouse("events", data);
+        house.change("alter table case_relation add constraint breaks check (other <> 'breaks')");
         house.person("watch-of-it", Set.of(Role.RESOLVER), "it");
         publish("lost", LOST);
         publish("counted", LOST + "count-within: PT30M\n");
@@ -82,6 +83,7 @@ class EventIntakeTests {
                 count-within: PT30M
                 subject: "${message.unit}: ${message.what}"
                 fields: { thing: "${message.unit}" }
+                relations: { unit: "${message.unit}" }
                 """);
         publish("anything", LOST.replace("message.number in case.relations.item", "case.id == message.number"));
         publish("of-it", """
@@ -268,7 +270,6 @@ class EventIntakeTests {
         }
         Hooks.Posted plain = signed("batch-" + tests, "[" + String.join(",", events) + "]");
         Hooks.Posted batch = new Hooks.Posted("application/cloudevents-batch+json", plain.header(), plain.body());
-        house.change("alter table case_relation add constraint breaks check (other <> 'breaks')");
         assertThat(hooks.takeSigned("lost", batch).orElseThrow())
                 .extracting(Taken::outcome)
                 .containsExactly(Outcome.OPENED, Outcome.INVALID, Outcome.OPENED);
@@ -316,6 +317,15 @@ class EventIntakeTests {
                 .singleElement()
                 .extracting(RepeatRow::times)
                 .isEqualTo(299L);
+        assertThat(hooks.takeSigned(
+                                "log",
+                                signed(
+                                        "broken-" + tests,
+                                        "ERROR a" + pump + ": x\nERROR breaks: x\nERROR b" + pump + ": x"))
+                        .orElseThrow())
+                .extracting(Taken::outcome)
+                .as("a line that breaks stops no other")
+                .containsExactly(Outcome.OPENED, Outcome.INVALID, Outcome.OPENED);
         assertThat(take("log", "one-more-" + tests, "09:09 ERROR " + pump + ": on fire")
                         .outcome())
                 .as("it says something else")
@@ -369,6 +379,25 @@ class EventIntakeTests {
                 .containsEntry("PROOF", "claimed");
         assertThat(hooks.takeSigned("at-a-header", posted).orElseThrow().get(0).outcome())
                 .as("played again")
+                .isEqualTo(Outcome.KNOWN);
+        Map<String, String> more = Map.of(
+                "X-Sign", signature,
+                "webhook-id", "another",
+                "ce-specversion", "1.0",
+                "ce-id", "another",
+                "ce-source", "/elsewhere",
+                "ce-type", "lost");
+        assertThat(hooks.takeSigned("at-a-header", new Hooks.Posted("application/json", more::get, body))
+                        .orElseThrow()
+                        .get(0)
+                        .outcome())
+                .as("played again under names that nobody has signed")
+                .isEqualTo(Outcome.KNOWN);
+        assertThatThrownBy(() -> hooks.takeSigned(
+                        "at-a-header", new Hooks.Posted("application/cloudevents+json", more::get, body)))
+                .isInstanceOf(InvalidCase.class);
+        assertThat(hooks.takeSigned("at-a-header", posted).orElseThrow().get(0).outcome())
+                .as("after it was sent as what it is not")
                 .isEqualTo(Outcome.KNOWN);
     }
 
