@@ -135,6 +135,7 @@ export const api = {
   takeIn: (name: string, mail: string, requester: string) =>
     of(http.POST('/api/intake/{name}/left-out/{mail}', { params: { path: { name, mail } }, body: { requester } })),
   mailboxes: () => of(http.GET('/api/mailboxes')),
+  own: (which: string, owner: string) => of(http.PUT('/api/cases/{id}/owner', { params: { path: { id: which } }, body: { owner } })),
   namePerson: (which: string, person: string) =>
     of(http.PUT('/api/cases/{id}/people/{person}', { params: { path: { id: which, person } } })),
   unnamePerson: (which: string, person: string) =>

@@ -12,6 +12,7 @@
   import Lanes from './lanes.svelte';
   import Note from './note.svelte';
   import NoteForm from './note-form.svelte';
+  import Owner from './owner.svelte';
   import People from './people.svelte';
   import Resolve from './resolve.svelte';
   import Trouble from './trouble.svelte';
@@ -92,16 +93,26 @@
           />{/if}
 
         <Mails caseId={summary.id} />
+        {#if detail.staff && detail.mayAdd}<Owner {summary} onChanged={() => shown.refresh()} />{/if}
         {#if detail.staff && detail.mayAdd}<People caseId={summary.id} people={detail.people} onChanged={() => shown.refresh()} />{/if}
         <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
         {#if detail.relations.length}
-          <p>
-            {#each detail.relations as relation (relation.what + relation.other)}<span class="mr-3"
-                >{relation.what}
-                {#if relation.other.startsWith('C-')}<a href="/cases/{relation.other}">{relation.other}</a
-                  >{:else}{relation.other}{/if}</span
-              >{/each}
-          </p>
+          <section aria-label="Belongs together">
+            <h2 class="mb-2">Belongs together</h2>
+            <ul class="sheet">
+              {#each detail.relations as relation (relation.what + relation.other)}
+                <li class="flex flex-wrap items-baseline gap-x-3 border-b border-line px-3 py-2 last:border-0">
+                  <span class="text-faint">{relation.what.replaceAll('-', ' ')}</span>
+                  {#if relation.subject}<a href="/cases/{relation.other}" class="min-w-0 break-words">{relation.other} {relation.subject}</a
+                    >
+                  {:else}<span class="min-w-0 break-words">{relation.other}</span>{#if relation.desk}<span class="text-sm text-faint"
+                        >of the desk ‘{relation.desk}’</span
+                      >{/if}{/if}
+                  {#if relation.state}<StateWord state={relation.state} />{/if}
+                </li>
+              {/each}
+            </ul>
+          </section>
         {/if}
 
         <section aria-label="Notes" class="space-y-3">

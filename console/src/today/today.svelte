@@ -99,6 +99,12 @@
               {/each}
             </div>
           {/if}
+          {#if value.owned.length}
+            <h2 class="mt-6 mb-2">Yours to see to</h2>
+            <div class="sheet">
+              {#each value.owned as item (item.id)}{@render caseLine(item, false)}{/each}
+            </div>
+          {/if}
           {#if value.late.length}
             <h2 class="mt-6 mb-2"><a href="/cases?state=late">Late</a></h2>
             <div class="sheet">

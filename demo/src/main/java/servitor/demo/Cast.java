@@ -39,6 +39,7 @@ final class Cast {
                     "noor", "Noor Castellane", "auditor", "", "auditor", "passengers it people", "auditors colleagues"),
             new Member("ewan", "Ewan Mirza", "deckhand", "E-217", "requester", "", "colleagues"),
             new Member("kiosk-watch", "Kiosk watch", "the kiosks' monitor", "", "requester", "", "machines"),
+            new Member("yard", "The yard", "the yard's tracker", "", "requester", "", "machines"),
             new Member("ines", "Ines Halloran", "passenger", "P-1042", "requester", "", ""),
             new Member("bram", "Bram Okafor", "passenger", "P-1077", "requester", "", ""),
             new Member("edda", "Edda Quill", "passenger", "P-1190", "requester", "", ""),

@@ -27,13 +27,14 @@ import servitor.standins.Standins;
         description = "Start the service with demo data, or play a scene in the running demo.")
 public final class DemoCommand implements Callable<Integer> {
     private static final int DAYS = 90;
+    private static final List<String> SCENES = List.of("refunds", "mail", "events", "lines", "tracker");
     private static final String CONTROL_FILE = "standins.control";
 
     @Option(
             names = "--port",
             defaultValue = "8080",
             description =
-                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the thirteen ports after it.")
+                    "Where the service listens, on loopback (default: ${DEFAULT-VALUE}). The stand-ins take the fourteen ports after it.")
     private int port;
 
     @Option(
@@ -50,7 +51,7 @@ public final class DemoCommand implements Callable<Integer> {
             description = "Start with no past cases. With them, the first start takes a minute longer.")
     private boolean withoutPast;
 
-    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail, events, lines.")
+    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail, events, lines, tracker.")
     private @Nullable String scene;
 
     @Option(names = "--handbook", hidden = true, defaultValue = "demo/handbook")
@@ -74,8 +75,8 @@ public final class DemoCommand implements Callable<Integer> {
     }
 
     private int play(Path folder, String name) throws IOException, InterruptedException {
-        if (!List.of("refunds", "mail", "events", "lines").contains(name)) {
-            System.err.println("There is no scene ‘" + name + "’. There are: refunds, mail, events, lines.");
+        if (!SCENES.contains(name)) {
+            System.err.println("There is no scene ‘" + name + "’. There are: " + String.join(", ", SCENES) + ".");
             return 2;
         }
         Path control = folder.resolve(CONTROL_FILE);
@@ -85,14 +86,12 @@ public final class DemoCommand implements Callable<Integer> {
         }
         try {
             URI standIns = URI.create(Files.readString(control));
-            if (name.equals("mail")) {
-                new MailScene(profiles(folder), standIns, System.out).play();
-            } else if (name.equals("events")) {
-                new EventScene(profiles(folder), standIns, System.out).play();
-            } else if (name.equals("lines")) {
-                new LineScene(profiles(folder), System.out).play();
-            } else {
-                new RefundScene(profiles(folder), standIns, System.out).play();
+            switch (name) {
+                case "mail" -> new MailScene(profiles(folder), standIns, System.out).play();
+                case "events" -> new EventScene(profiles(folder), standIns, System.out).play();
+                case "lines" -> new LineScene(profiles(folder), System.out).play();
+                case "tracker" -> new TrackerScene(profiles(folder), standIns, System.out).play();
+                default -> new RefundScene(profiles(folder), standIns, System.out).play();
             }
         } catch (ConnectException e) {
             System.err.println(

@@ -21,6 +21,7 @@ import servitor.standins.Kiosks;
 import servitor.standins.MailHouse;
 import servitor.standins.PayDatabase;
 import servitor.standins.Standins;
+import servitor.standins.Tracker;
 import tools.jackson.databind.JsonNode;
 
 /** Puts people, connections and the handbook into a service, all through its API, and leaves a profile per person. */
@@ -53,6 +54,17 @@ public final class DemoSeeder {
         connect("kit", standins.kit().url());
         connect("board", standins.board().url());
         connect("kiosks", standins.kiosks().url());
+        admin.put(
+                "/api/connections/tracker",
+                Map.of(
+                        "url",
+                        standins.tracker().url().toString(),
+                        "inside",
+                        true,
+                        "signIn",
+                        Map.of("kind", "bearer", "secret", Tracker.TOKEN)));
+        signs("yard-tracker", "hook:signed?vouches=yes", Tracker.SECRET);
+        standins.tracker().tell(service.resolve("/api/hooks/repair-orders"));
         signs("kiosk-monitor", "hook:signed?vouches=yes", Kiosks.SECRET);
         connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
         connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);

@@ -11,7 +11,6 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Map;
 import java.util.UUID;
-import java.util.concurrent.TimeUnit;
 import servitor.cli.client.Client;
 import servitor.cli.client.Profile;
 import servitor.connectors.access.Credentials;
@@ -78,7 +77,7 @@ final class EventScene {
     }
 
     private void awaitUp(String kiosk) throws IOException, InterruptedException {
-        await(() -> JsonMapper.shared()
+        Scenes.await(() -> JsonMapper.shared()
                 .readTree(http.send(HttpRequest.newBuilder(control).build(), BodyHandlers.ofString())
                         .body())
                 .path("kiosks")
@@ -89,24 +88,10 @@ final class EventScene {
 
     private void awaitWaiting(String caseId) throws IOException, InterruptedException {
         Client client = new Client(teun);
-        await(() -> client.get("/api/cases/" + caseId)
+        Scenes.await(() -> client.get("/api/cases/" + caseId)
                 .path("summary")
                 .path("waitingFor")
                 .asString("")
                 .contains(Monitor.INTAKE));
-    }
-
-    private interface Condition {
-        boolean holds() throws IOException, InterruptedException;
-    }
-
-    private static void await(Condition condition) throws IOException, InterruptedException {
-        for (int tries = 0; tries < 300; tries++) {
-            if (condition.holds()) {
-                return;
-            }
-            TimeUnit.MILLISECONDS.sleep(100);
-        }
-        throw new IllegalStateException("it didn't come to that within half a minute");
     }
 }

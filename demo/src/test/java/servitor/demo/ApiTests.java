@@ -36,8 +36,8 @@ class ApiTests {
                 "{\"kind\":\"refund\",\"subject\":{}} | 400 | ‘subject’",
                 "{\"kind\":\"refund\",\"subjct\":\"x\"} | 400 | ‘subjct’",
                 "{\"subject\":\"x\"} | 422 | ‘kind’ is missing",
-                "{\"kind\":\"refnd\",\"subject\":\"x\"} | 422 | known are complaint, joiner, kiosk-down, kit-wish, locked-out, "
-                        + "lost-thing, pay-question, refund",
+                "{\"kind\":\"refnd\",\"subject\":\"x\"} | 422 | known are complaint, isolation-check, joiner, kiosk-down, "
+                        + "kiosk-round, kit-wish, locked-out, lost-thing, pay-question, refund, repair-order",
                 "{\"kind\":\"refund\",\"subject\":\" \",\"fields\":{\"booking\":\"SK-48213\"}} | 422 | subject",
                 "{\"kind\":\"refund\",\"subject\":\"x\"} | 422 | booking",
                 "{\"kind\":\"refund\",\"subject\":\"x\",\"fields\":{\"booking\":7}} | 422 | booking",

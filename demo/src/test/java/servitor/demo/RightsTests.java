@@ -38,6 +38,7 @@ class RightsTests {
             GET    /api/cases/{id}/mails/{mail}                        404 404 404
             PUT    /api/cases/{id}/people/{person}                     404 404 403
             DELETE /api/cases/{id}/people/{person}                     404 404 403
+            PUT    /api/cases/{id}/owner                               404 404 403
             POST   /api/cases/{id}/events                              404 404 403
             POST   /api/cases/{id}/runs                                404 404 403
             GET    /api/cases/{id}/lanes                               404 404 200

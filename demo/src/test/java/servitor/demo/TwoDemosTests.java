@@ -20,7 +20,7 @@ import servitor.cli.client.Profile;
 
 /** Two demos on one machine at the same time, by the same person. */
 class TwoDemosTests {
-    private static final int PORTS_OF_A_DEMO = 14;
+    private static final int PORTS_OF_A_DEMO = 15;
 
     @TempDir
     private Path folder;

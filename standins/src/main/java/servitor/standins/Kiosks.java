@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import servitor.standins.JsonServer.Answer;
 import tools.jackson.databind.JsonNode;
 
@@ -55,7 +56,19 @@ public final class Kiosks implements AutoCloseable {
         return new LinkedHashMap<>(states);
     }
 
+    /** What isn't up, in words, in order. */
+    private String down() {
+        return states.entrySet().stream()
+                .filter(kiosk -> !kiosk.getValue().equals("up"))
+                .map(kiosk -> kiosk.getKey() + " (" + kiosk.getValue() + ")")
+                .sorted()
+                .collect(Collectors.joining(", "));
+    }
+
     private synchronized Answer handle(HttpExchange exchange, JsonNode body) {
+        if (exchange.getRequestURI().getPath().equals("/kiosks")) {
+            return new Answer(200, Map.of("down", down()));
+        }
         Matcher asked = KIOSK.matcher(exchange.getRequestURI().getPath());
         String kiosk = asked.matches() ? asked.group(1) : "";
         if (!states.containsKey(kiosk)) {

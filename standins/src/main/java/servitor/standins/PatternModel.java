@@ -32,6 +32,10 @@ final class PatternModel {
             Map.entry("wish", List.of("please give", "i need", "i want", "could you", "order")),
             Map.entry("broken", List.of("broken", "defect", "does not work", "doesn't work", "leak", "dark")),
             Map.entry("request", List.of("please", "need", "could you")),
+            Map.entry("fault", List.of("broken", "defect", "leak", "dark", "fault", "dead")),
+            Map.entry("place", List.of("deck", "bridge", "cabin", "engine room", "mast")),
+            Map.entry("isolation", List.of("isolat", "lock-out", "breaker")),
+            Map.entry("photo", List.of("photo", "picture")),
             Map.entry("urgent", List.of("urgent", "danger", "at once", "hurt", "leak", "smoke", "nobody can")),
             Map.entry("scanner", List.of("scan")),
             Map.entry("jacket", List.of("jacket", "coat", "wet through")),
@@ -187,7 +191,8 @@ final class PatternModel {
             return !body.path("tools").isEmpty();
         }
         List<String> signs = SIGNS.getOrDefault(name, List.of(name.toLowerCase(Locale.ROOT)));
-        return signs.stream().anyMatch(request::contains);
+        String said = request + " " + fenced("facts").toString().toLowerCase(Locale.ROOT);
+        return signs.stream().anyMatch(said::contains);
     }
 
     private @Nullable String option(JsonNode options) {

@@ -19,6 +19,7 @@ public final class Standins implements AutoCloseable {
     private final ChatRoom room;
     private final MailHouse mail;
     private final Kiosks kiosks;
+    private final Tracker tracker;
     private final JsonServer control;
 
     /** Ports the stand-ins listen on; zero takes any free one. */
@@ -35,14 +36,15 @@ public final class Standins implements AutoCloseable {
             int smtp,
             int mails,
             int room,
-            int kiosks) {
-        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+            int kiosks,
+            int tracker) {
+        public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
-        /** The thirteen ports after {@code port}. */
+        /** The fourteen ports after {@code port}. */
         public static Ports after(int port) {
             return new Ports(
                     port + 1, port + 2, port + 3, port + 4, port + 5, port + 6, port + 7, port + 8, port + 9, port + 10,
-                    port + 11, port + 12, port + 13);
+                    port + 11, port + 12, port + 13, port + 14);
         }
     }
 
@@ -57,6 +59,7 @@ public final class Standins implements AutoCloseable {
         this.room = new ChatRoom(ports.room());
         this.mail = new MailHouse(ports.imap(), ports.smtp(), ports.mails(), room);
         this.kiosks = new Kiosks(ports.kiosks());
+        this.tracker = new Tracker(ports.tracker());
         this.control = new JsonServer(ports.control(), this::tell);
     }
 
@@ -96,6 +99,10 @@ public final class Standins implements AutoCloseable {
         return kiosks;
     }
 
+    public Tracker tracker() {
+        return tracker;
+    }
+
     public MailHouse mail() {
         return mail;
     }
@@ -125,6 +132,8 @@ public final class Standins implements AutoCloseable {
                             board.tasks(),
                             "kiosks",
                             kiosks.states(),
+                            "tracker",
+                            tracker.url().toString(),
                             "mail",
                             Map.of(
                                     "smtp", mail.smtp().toString(),
@@ -163,6 +172,7 @@ public final class Standins implements AutoCloseable {
     @Override
     public void close() {
         control.close();
+        tracker.close();
         kiosks.close();
         mail.close();
         room.close();

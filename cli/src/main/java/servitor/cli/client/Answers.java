@@ -33,6 +33,7 @@ public final class Answers {
             @Nullable String waitingFor,
             @Nullable String due,
             boolean late,
+            @Nullable Actor owner,
             String created) {}
 
     public record Cases(List<CaseSummary> items, @Nullable String next) implements Part {}
@@ -52,7 +53,19 @@ public final class Answers {
 
     public record Document(String id, String name, String type, int size) {}
 
-    public record Relation(String what, String other) {}
+    /** {@code subject}, {@code desk} and {@code state} are null of what isn't a case, or one that isn't seen. */
+    public record Relation(
+            String what,
+            String other,
+            @Nullable String subject,
+            @Nullable String desk,
+            @Nullable String state) {
+        /** The other case as far as it is known. */
+        public String words() {
+            return what + " " + other + (subject == null ? "" : ", ‘" + subject + "’")
+                    + (state == null ? "" : " (" + desk + ", " + state + ")");
+        }
+    }
 
     public record KindField(String name, String title, String type, boolean required) {}
 

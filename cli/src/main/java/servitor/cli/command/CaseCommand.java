@@ -93,10 +93,18 @@ public final class CaseCommand {
             @Option(names = "--search", description = "Only cases with these words in subject, text or id.") @Nullable
                     String words,
             @Option(names = "--late", description = "Only cases that are open although they were due.") boolean late,
+            @Option(
+                            names = "--owner",
+                            paramLabel = "WHO",
+                            description =
+                                    "Only cases that this group, or person:ID, is to see to; ‘me’ for you and your groups.")
+                    @Nullable
+                    String owner,
             @Mixin Paging paging) {
         Map<String, Object> parts = paging.query();
         parts.put("state", state);
         parts.put("late", late ? "true" : null);
+        parts.put("owner", owner);
         parts.put("q", words);
         JsonNode answer = servitor.client().get("/api/cases" + Client.query(parts));
         if (servitor.printed(answer)) {
@@ -132,6 +140,26 @@ public final class CaseCommand {
                 + (note.written() ? ", written by a model" : "");
     }
 
+    @Command(name = "own", description = "Say who is to see to a case.")
+    int own(
+            @Parameters(paramLabel = "CASE") String id,
+            @Parameters(paramLabel = "WHO", arity = "0..1", description = "A group, a desk, or person:ID.") @Nullable
+                    String who,
+            @Option(names = "--nobody", description = "Nobody in particular.") boolean nobody) {
+        if (nobody == (who != null)) {
+            throw new Trouble(
+                    ExitCode.WRONG_USAGE, "Say either WHO, such as it-resolvers or person:teun, or --nobody.");
+        }
+        JsonNode answer =
+                servitor.client().put("/api/cases/" + Client.part(id) + "/owner", Map.of("owner", nobody ? "" : who));
+        if (!servitor.printed(answer)) {
+            Actor owner = Client.as(CaseDetail.class, answer).summary().owner();
+            servitor.out()
+                    .println((owner == null ? "Nobody in particular" : owner.name()) + " is to see to " + id + ".");
+        }
+        return 0;
+    }
+
     @Command(name = "name", description = "Name somebody as taking part in a case: their mails are no stranger's.")
     int name(
             @Parameters(paramLabel = "CASE") String id,
@@ -162,6 +190,9 @@ public final class CaseCommand {
                 + summary.proof() + "), came by " + summary.channel() + ", opened " + Output.time(summary.created())
                 + " by "
                 + shown.openedBy().name());
+        if (summary.owner() != null) {
+            out.println("  " + summary.owner().name() + " to see to it");
+        }
         shown.fields()
                 .properties()
                 .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));
@@ -183,7 +214,7 @@ public final class CaseCommand {
                         + document.name() + " ("
                         + document.type() + ", "
                         + document.size() + " bytes)"));
-        shown.relations().forEach(relation -> out.println("Related: " + relation.what() + " " + relation.other()));
+        shown.relations().forEach(relation -> out.println("Related: " + relation.words()));
         shown.repeats()
                 .forEach(repeat -> out.println(
                         repeat.times() + " more of ‘" + repeat.from().name() + "’ since " + Output.time(repeat.since())

@@ -50,11 +50,13 @@ public final class Engine {
     private final PublishedEditions editions;
     private final Stopping stopping;
     private final ChangeStarts starts;
+    private final SettledCases settled;
 
     public Engine(PublishedEditions editions) {
         this.editions = editions;
         this.stopping = new Stopping(this);
         this.starts = new ChangeStarts(this);
+        this.settled = new SettledCases(this);
     }
 
     /** The emergency stops of this engine. */
@@ -62,8 +64,9 @@ public final class Engine {
         return stopping;
     }
 
-    /** Starts the pages that start when people change a case so. */
+    /** A case was changed by people: whoever had it opened hears of its end, and pages start that start on this. */
     public void changed(EngineStore store, String caseId, CaseChange.What what) {
+        settled.tell(store, caseId);
         starts.start(store, caseId, what, "");
     }
 
@@ -150,6 +153,7 @@ public final class Engine {
         }
         afterwards.forEach(Runnable::run);
         showCase(store, state);
+        settled.tell(store, state.caseId());
         started.forEach(Runnable::run); // what they make of the case stands
     }
 
@@ -225,6 +229,10 @@ public final class Engine {
             afterwards.add(() -> feed(store, back.toRun(), back.ended()));
         } else if (command instanceof Command.SettleCall settle) {
             settle(store, settle.id(), settle.happened());
+        } else if (command instanceof Command.AwaitCase await) {
+            afterwards.add(() -> settled.tell(store, await.caseId()));
+        } else if (command instanceof Command.Give give) {
+            settled.gave(store, state.caseId(), give.gave());
         } else if (command instanceof Command.NoteForStaff note) {
             store.note(state.caseId(), new Note(note.id(), agentOf(state), Audience.STAFF.word(), false, note.text()));
         } else {

@@ -72,6 +72,15 @@ public interface EngineStore {
     /** A case and its requester as they are now. */
     Situation situation(String caseId);
 
+    /** The case that this one was opened for by a step; empty for any other. */
+    Optional<String> openedFor(String caseId);
+
+    /** Keeps what the page of a case gave, in place of what it gave before. */
+    void gave(String caseId, RunInput.Gave gave);
+
+    /** What the page of a case gave last; nothing when there is none. */
+    RunInput.Gave gave(String caseId);
+
     /** What is shown of where a case stands. */
     void show(String caseId, String state, @Nullable String waitingFor);
 

@@ -44,6 +44,9 @@ public final class Explainer {
     static {
         sentence(Call.class, Explainer::call);
         sentence(
+                Verb.Open.class,
+                (page, verb) -> "opens another case for this one: ‘" + page.kind(verb.kind()) + "’" + kept(verb));
+        sentence(
                 Assess.class,
                 (page, verb) -> "has a model judge: " + verb.answer().words() + kept(verb)
                         + (verb.unsureBelow() == null
@@ -151,17 +154,10 @@ public final class Explainer {
     private String paragraph() {
         StringBuilder text = new StringBuilder();
         Agent agent = handbook.agents().get(page.agent());
-        String kinds = page.startsOn().stream()
-                .map(kind -> handbook.kinds().containsKey(kind)
-                        ? handbook.kinds().get(kind).title()
-                        : kind)
-                .collect(Collectors.joining("’ or ‘"));
+        String kinds = page.startsOn().stream().map(this::kind).collect(Collectors.joining("’ or ‘"));
         page.changes()
                 .forEach(change -> text.append("This page starts when a case ‘")
-                        .append(
-                                handbook.kinds().containsKey(change.kind())
-                                        ? handbook.kinds().get(change.kind()).title()
-                                        : change.kind())
+                        .append(kind(change.kind()))
                         .append("’ ")
                         .append(change.words())
                         .append(
@@ -308,8 +304,13 @@ public final class Explainer {
             case REPLY -> "a reply of the requester";
             case DOCUMENT -> verb.named().isEmpty() ? "a document" : "a document named like ‘" + verb.named() + "’";
             case EVENT -> "the event ‘" + verb.named() + "’";
+            case CASE -> "the case ‘" + verb.named() + "’ to be done with";
             case TIME -> verb.until() == null ? "some time" : verb.until().text();
         };
+    }
+
+    private String kind(String name) {
+        return handbook.kinds().containsKey(name) ? handbook.kinds().get(name).title() : name;
     }
 
     private String title(String name) {

@@ -137,6 +137,13 @@ public final class Template {
         return part.hashCode();
     }
 
+    /** The same map with one more field, which is always {@code value}; a template that is no map counts as an empty one. */
+    public Template with(String name, JsonNode value) {
+        Map<String, Part> fields = new LinkedHashMap<>(part instanceof Fields map ? map.fields() : Map.of());
+        fields.put(name, new Fixed(value));
+        return new Template(new Fields(fields));
+    }
+
     /** The value of each {@code ${…}} in the template, one by one. */
     public List<TracedValue> spans(Map<String, TracedValue> scope) throws EvaluationFailed {
         List<Value> values = new ArrayList<>();

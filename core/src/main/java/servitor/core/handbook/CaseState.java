@@ -22,6 +22,9 @@ public enum CaseState {
     /** The states that {@code finish} can leave a case in. */
     public static final List<String> AT_THE_END = words(RESOLVED, CLOSED, WITH_PEOPLE, OPEN);
 
+    /** The states of a case that is done with, until somebody opens it again. */
+    public static final List<String> DONE = words(RESOLVED, CLOSED);
+
     /** The state as it is written everywhere, such as {@code with-people}. */
     @JsonValue
     public String word() {

@@ -17,10 +17,15 @@ public enum Proof {
         return Words.of(this);
     }
 
+    /** The proof that is written {@code word}; an unknown word proves nothing. */
+    public static Proof of(String word) {
+        return Words.find(Proof.class, word).orElse(CLAIMED);
+    }
+
     /** The one that proves less of what is written {@code one} and {@code other}; an unknown word proves nothing. */
     public static Proof weaker(String one, String other) {
-        Proof first = Words.find(Proof.class, one).orElse(CLAIMED);
-        Proof second = Words.find(Proof.class, other).orElse(CLAIMED);
+        Proof first = of(one);
+        Proof second = of(other);
         return first.compareTo(second) >= 0 ? first : second;
     }
 
@@ -31,6 +36,6 @@ public enum Proof {
 
     /** Whether calls may rest on it. An unknown word proves nothing. */
     public static boolean holds(String word) {
-        return Words.find(Proof.class, word).map(proof -> proof != CLAIMED).orElse(false);
+        return of(word) != CLAIMED;
     }
 }

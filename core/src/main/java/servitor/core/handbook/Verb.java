@@ -101,8 +101,34 @@ public sealed interface Verb {
         /** What is read of messages to {@code intake}. */
         Shape messageTo(String intake);
 
+        /** What the page gives that starts on the case which a step has saved as {@code opened}. */
+        Shape givenByCase(String opened);
+
         /** What {@code template} is filled to. */
         Shape of(Template template);
+    }
+
+    /**
+     * Another case is opened for this one.
+     *
+     * @param inputs of {@link Opening#OPEN}, the kind among them
+     */
+    record Open(String kind, Template inputs, @Nullable String save) implements Verb {
+        @Override
+        public VerbForm declared() {
+            return VerbForm.OPEN;
+        }
+
+        /** The kind is known, so that {@link Await} knows what it gives in the end. */
+        @Override
+        public Shape result(String on, Known known) {
+            return Shape.Fields.of(Map.of("id", Shape.TEXT, Opening.KIND, new Shape.OneOf(List.of(kind))));
+        }
+
+        @Override
+        public List<Offer> tools() {
+            return List.of(new Offer(Opening.OPEN, inputs));
+        }
     }
 
     /** One tool with the inputs given here. */
@@ -380,7 +406,8 @@ public sealed interface Verb {
     /**
      * Waits.
      *
-     * @param named which event, or a word the document's name must hold; empty for any
+     * @param named which event, a word the document's name must hold, or the name a case was saved under that a step has opened;
+     *     empty for any
      * @param until for a time: when; null when {@code within} says how long
      * @param within how long at most; null for no limit
      * @param ways where to go: {@code arrived}, {@code expired}
@@ -414,8 +441,11 @@ public sealed interface Verb {
 
         @Override
         public Shape result(String on, Known known) {
-            Shape message = what == Awaited.EVENT ? known.messageTo(named) : Shape.ANYTHING;
-            return message == Shape.ANYTHING ? what.arrived : Awaited.event(message);
+            return switch (what) {
+                case EVENT -> Awaited.event(known.messageTo(named));
+                case CASE -> Awaited.settled(known.givenByCase(named));
+                default -> what.arrived;
+            };
         }
 
         @Override
@@ -430,6 +460,7 @@ public sealed interface Verb {
         DOCUMENT(Shape.Fields.of(
                 Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE, "text", Shape.TEXT))),
         EVENT(event(Shape.ANYTHING)),
+        CASE(settled(Shape.ANYTHING)),
         TIME(Shape.Fields.of(Map.of("at", Shape.TEXT)));
 
         private final Shape arrived;
@@ -437,6 +468,11 @@ public sealed interface Verb {
         /** An event, which says {@code data}. */
         private static Shape event(Shape data) {
             return Shape.Fields.of(Map.of("name", Shape.TEXT, "at", Shape.TEXT, "data", data));
+        }
+
+        /** A case that is done with, and what its page gave. */
+        private static Shape settled(Shape gave) {
+            return Shape.Fields.of(Map.of("id", Shape.TEXT, "state", new Shape.OneOf(CaseState.DONE), "gave", gave));
         }
 
         /** {@code arrived}: what is saved once it has come. */

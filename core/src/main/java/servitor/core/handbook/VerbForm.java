@@ -15,12 +15,14 @@ import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Finish;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.handbook.Verb.HandOver;
+import servitor.core.handbook.Verb.Open;
 import servitor.core.handbook.Verb.Pursue;
 import servitor.core.handbook.Verb.Tell;
 
 /** How each verb is written in a block, and what is true of every step with it. */
 public enum VerbForm {
     CALL(Call.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
+    OPEN(Open.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
     ASSESS(Assess.class, Set.of(Trait.THINKS), "answer", "about", "unsure-below", "save", "go"),
     DRAFT(Draft.class, Set.of(Trait.THINKS), "language", "max-words", "tone", "cite", "save", "go"),
     PURSUE(Pursue.class, Set.of(Trait.THINKS), "tools", "answer", "plan", "of", "limits", "save", "go"),

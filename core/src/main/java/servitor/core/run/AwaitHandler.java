@@ -14,6 +14,7 @@ import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.Arrived;
+import servitor.core.run.RunInput.CaseSettled;
 import servitor.core.run.RunInput.TimeUp;
 import servitor.core.run.RunState.Pending;
 import servitor.core.trail.TrailWord;
@@ -23,6 +24,7 @@ final class AwaitHandler implements VerbHandler<Await> {
 
     @Override
     public void enter(TransitionBuilder turn, Await verb) {
+        String named = verb.what() == Awaited.CASE ? opened(turn, verb) : verb.named();
         Instant end = verb.within() == null ? null : turn.situation().now().plus(verb.within());
         if (verb.until() != null) {
             TracedValue until = turn.fill(verb.until());
@@ -47,7 +49,7 @@ final class AwaitHandler implements VerbHandler<Await> {
                 TrailWord.WAITING,
                 Json.object()
                         .put("for", verb.what().word())
-                        .put("named", verb.named())
+                        .put("named", named)
                         .put("until", end == null ? "" : end.toString()));
         turn.awaitLong(
                 new Pending(
@@ -57,15 +59,25 @@ final class AwaitHandler implements VerbHandler<Await> {
                         Set.of(),
                         timer,
                         verb.what().word(),
-                        verb.named()),
-                words(verb, end));
+                        named),
+                words(verb, named, end));
+        if (verb.what() == Awaited.CASE) {
+            turn.command(new Command.AwaitCase(named));
+        }
     }
 
-    private static String words(Await verb, @Nullable Instant end) {
+    /** The case that a step has opened. */
+    private static String opened(TransitionBuilder turn, Await verb) {
+        TracedValue saved = turn.known().saved().get(verb.named());
+        return saved == null ? "" : saved.value().path("id").asString("");
+    }
+
+    private static String words(Await verb, String named, @Nullable Instant end) {
         return switch (verb.what()) {
             case REPLY -> "a reply of the requester";
             case DOCUMENT -> verb.named().isEmpty() ? "a document" : "a document named like ‘" + verb.named() + "’";
             case EVENT -> "the event ‘" + verb.named() + "’";
+            case CASE -> "the case " + named;
             case TIME -> "the time " + end;
         };
     }
@@ -85,6 +97,14 @@ final class AwaitHandler implements VerbHandler<Await> {
         if (input instanceof Arrived arrived) {
             turn.log(TrailWord.ARRIVED, Json.object().put("what", verb.what().word()));
             turn.known().save(verb.save(), arrived.value());
+            turn.goOn(verb.ways(), Await.ARRIVED);
+        } else if (input instanceof CaseSettled settled) {
+            turn.log(
+                    TrailWord.ARRIVED,
+                    Json.object().put("what", verb.what().word()).put("case", settled.caseId()));
+            turn.known().writtenElsewhere(settled.gave().written());
+            turn.concealedElsewhere(settled.gave().concealed());
+            turn.known().save(verb.save(), settled.value());
             turn.goOn(verb.ways(), Await.ARRIVED);
         } else if (input instanceof TimeUp && verb.what() == Awaited.TIME) {
             turn.log(TrailWord.ARRIVED, Json.object().put("what", "time"));

@@ -54,6 +54,12 @@ public sealed interface Command {
     /** Tell the run that followed this one's page what came of it. */
     record GiveBack(String toRun, RunInput.PageEnded ended) implements Command {}
 
+    /** Say when a case that was opened for this one is done with; at once when it is already. */
+    record AwaitCase(String caseId) implements Command {}
+
+    /** What the page gave, for whoever had this case opened. */
+    record Give(RunInput.Gave gave) implements Command {}
+
     /** Change fields, labels, relations or priority of the case. */
     record ChangeCase(JsonNode changes) implements Command {}
 

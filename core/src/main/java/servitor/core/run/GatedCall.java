@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.expression.Path;
@@ -321,6 +322,17 @@ final class GatedCall {
             node.set("places", Json.of(new TreeMap<>(call.places())));
         }
         return node;
+    }
+
+    /** A step that makes one call, saves what it gave, and goes on. */
+    static Caller saving(TransitionBuilder turn, @Nullable String save) {
+        return new StepCaller(turn) {
+            @Override
+            public void answered(ProposedCall call, TracedValue answer) {
+                turn.known().save(save, answer);
+                turn.goOn();
+            }
+        };
     }
 
     /** A step that makes one call and takes its problems' ways. */

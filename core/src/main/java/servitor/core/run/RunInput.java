@@ -1,12 +1,15 @@
 package servitor.core.run;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Problem;
+import servitor.core.json.Json;
 import servitor.core.mandate.Verdict;
+import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunState.WrittenText;
@@ -108,6 +111,40 @@ public sealed interface RunInput {
 
     /** What was waited for has come. */
     record Arrived(String id, TracedValue value) implements RunInput {}
+
+    /**
+     * A case that the run's page has opened is done with.
+     *
+     * @param state it is left in
+     * @param gave what its page gave
+     */
+    record CaseSettled(String id, String caseId, String state, Gave gave) implements RunInput {
+        /** What the step keeps of it. */
+        TracedValue value() {
+            Map<String, TracedValue> fields = new LinkedHashMap<>();
+            fields.put("id", TracedValue.of(Json.of(caseId), Origin.LOOKUP));
+            fields.put("state", TracedValue.of(Json.of(state), Origin.LOOKUP));
+            fields.put("gave", gave.value());
+            return TracedValue.fields(fields);
+        }
+    }
+
+    /**
+     * What a page gave.
+     *
+     * @param written the texts a machine wrote in it
+     * @param concealed what models mustn't see of what it learnt
+     */
+    record Gave(TracedValue value, List<WrittenText> written, List<Concealed> concealed) {
+        /** Nothing. */
+        public static final Gave NOTHING =
+                new Gave(TracedValue.of(Json.object(), Origin.HANDBOOK), List.of(), List.of());
+
+        public Gave {
+            written = List.copyOf(written);
+            concealed = List.copyOf(concealed);
+        }
+    }
 
     /** A timer ran out. */
     record TimeUp(String id) implements RunInput {}

@@ -32,6 +32,7 @@ public final class RunMachine {
 
     private static final Map<Class<? extends Verb>, VerbHandler<?>> HANDLERS = Map.ofEntries(
             Map.entry(Verb.Call.class, new CallHandler()),
+            Map.entry(Verb.Open.class, new OpenHandler()),
             Map.entry(Verb.Assess.class, new AssessHandler()),
             Map.entry(Verb.Decide.class, new DecideHandler()),
             Map.entry(Verb.Draft.class, new DraftHandler()),

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Verb.Awaited;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
@@ -290,16 +292,16 @@ public record RunState(
                 && pending.id().equals(pending.timer());
     }
 
-    /** Whether the run waits for such a thing to come; {@code name} is the event's or document's. */
+    /** Whether the run waits for such a thing to come; {@code name} is the event's or document's, or the case's id. */
     public boolean waitsFor(String what, String name) {
         Pending pending = pending();
-        return pending != null
-                && pending.kind() == Pending.Kind.ARRIVAL
-                && what.equals(pending.what())
-                && (pending.named() == null
-                        || pending.named().isEmpty()
-                        || name.toLowerCase(java.util.Locale.ROOT)
-                                .contains(pending.named().toLowerCase(java.util.Locale.ROOT)));
+        if (pending == null || pending.kind() != Pending.Kind.ARRIVAL || !what.equals(pending.what())) {
+            return false;
+        }
+        String named = pending.named() == null ? "" : pending.named();
+        return Awaited.CASE.word().equals(what)
+                ? named.equals(name)
+                : name.toLowerCase(Locale.ROOT).contains(named.toLowerCase(Locale.ROOT));
     }
 
     /** The state the case is in while the run is as it is. */

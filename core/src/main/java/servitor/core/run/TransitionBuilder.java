@@ -361,7 +361,9 @@ final class TransitionBuilder {
     }
 
     private void giveBack(String why, TracedValue gives) {
-        if (before.parent() != null) {
+        if (before.parent() == null && !gives.value().isEmpty()) {
+            command(new Command.Give(new RunInput.Gave(gives, known.written(), memory.concealed())));
+        } else if (before.parent() != null) {
             command(new Command.GiveBack(
                     before.parent().run(),
                     new RunInput.PageEnded(

@@ -23,7 +23,9 @@ import tools.jackson.databind.JsonNode;
 public enum TrailWord {
     // a case and those it is for
     CASE_OPENED(
-            REQUESTER, "kind subject text requester proof fields intake", data -> "Asked: " + text(data, "subject")),
+            REQUESTER,
+            "kind subject text requester proof fields intake opened-for owner",
+            data -> "Asked: " + text(data, "subject")),
     /** A mail opened the case, or came to it; {@code mail} is the digest of all of it, {@code became} what it became. */
     MAIL_TAKEN_IN(REQUESTER, "intake from proof mail by became", data -> "Wrote a mail") {
         /** What came to a case that was there stands in it as a note. */
@@ -59,6 +61,12 @@ public enum TrailWord {
             data -> text(data, "channel").equals("mail") ? "Wrote a mail" : "Wrote a note"),
     DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
     EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),
+    CASE_OWNED(
+            PEOPLE,
+            "owner was",
+            data -> text(data, "owner").isEmpty()
+                    ? "Nobody in particular sees to it any more"
+                    : text(data, "owner") + " sees to it"),
     CASE_RESOLVED(PEOPLE, "note how", data -> "Resolved the case"),
     CASE_LATE(PEOPLE, Weight.NEEDS_PERSON, "due", data -> "Is late"),
     STARTED_BY_CHANGE(
@@ -77,7 +85,7 @@ public enum TrailWord {
             AGENT,
             "for named until",
             data -> "Waits for a" + (text(data, "for").equals("event") ? "n " : " ") + text(data, "for")),
-    ARRIVED(AGENT, "what", data -> "It came: " + text(data, "what")),
+    ARRIVED(AGENT, "what case", data -> "It came: " + text(data, "what")),
     PAGE_FOLLOWED(AGENT, "page takes", data -> "Follows ‘" + text(data, "page") + "’"),
     ITEM_ENDED(AGENT, "item outcome", data -> "Item " + text(data, "item") + ": " + text(data, "outcome")),
     /** Its fields are the parts of the case that were changed. */

@@ -163,6 +163,32 @@ final class MemoryEngineStore implements EngineStore {
                 "ines");
     }
 
+    /** That a case was opened for another. */
+    record OpenedFor(String id, String parent) {}
+
+    record KeptGave(String id, RunInput.Gave gave) {}
+
+    void openCaseFor(String parent, String id, String kind) {
+        openCase(id, kind, Json.object());
+        write(id, new OpenedFor(id, parent));
+    }
+
+    @Override
+    public Optional<String> openedFor(String caseId) {
+        return Optional.ofNullable(read(OpenedFor.class, caseId)).map(OpenedFor::parent);
+    }
+
+    @Override
+    public void gave(String caseId, RunInput.Gave gave) {
+        write(caseId, new KeptGave(caseId, gave));
+    }
+
+    @Override
+    public RunInput.Gave gave(String caseId) {
+        KeptGave kept = read(KeptGave.class, caseId);
+        return kept == null ? RunInput.Gave.NOTHING : kept.gave();
+    }
+
     @Override
     public void show(String caseId, String state, @Nullable String waitingFor) {
         KeptCase kept = read(KeptCase.class, caseId);

@@ -15,6 +15,12 @@ public final class Scripted {
         return files;
     }
 
+    /** A page that starts on cases of a kind and has one step, then ends. */
+    static String starting(String kind, String block) {
+        return "---\ntitle: On " + kind + "\ndesk: passengers\nagent: purser\nstarts: [{ on: case-opened, kind: " + kind
+                + " }]\n---\n" + step("First", block) + step("Done", "finish: resolved");
+    }
+
     public static Edition edition(String front, String steps) {
         return DemoHandbook.edition(files(front, steps));
     }

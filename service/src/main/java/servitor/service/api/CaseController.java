@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
@@ -33,7 +34,6 @@ import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.LanesView;
 import servitor.service.api.Views.NoteView;
-import servitor.service.api.Views.RelationView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.cases.CaseFilter;
@@ -46,6 +46,7 @@ import servitor.service.cases.DocumentRow;
 import servitor.service.cases.Documents;
 import servitor.service.cases.Documents.NewDocument;
 import servitor.service.cases.Events;
+import servitor.service.cases.RelatedCases;
 import servitor.service.intake.EventStore;
 import servitor.service.intake.MailRow;
 import servitor.service.intake.MailStore;
@@ -69,6 +70,7 @@ class CaseController {
     private final CaseSearch search;
     private final Documents documents;
     private final Events events;
+    private final RelatedCases related;
     private final MailStore mails;
     private final EventStore eventStore;
     private final ViewMapper describe;
@@ -83,6 +85,7 @@ class CaseController {
             CaseSearch search,
             Documents documents,
             Events events,
+            RelatedCases related,
             MailStore mails,
             EventStore eventStore,
             ViewMapper describe,
@@ -95,6 +98,7 @@ class CaseController {
         this.search = search;
         this.documents = documents;
         this.events = events;
+        this.related = related;
         this.mails = mails;
         this.eventStore = eventStore;
         this.describe = describe;
@@ -117,15 +121,24 @@ class CaseController {
             ListQuery query,
             @RequestParam Optional<String> state,
             @RequestParam Optional<String> q,
-            @RequestParam(defaultValue = "false") boolean late) {
+            @RequestParam(defaultValue = "false") boolean late,
+            @RequestParam Optional<String> owner) {
         CaseFilter any = query.about(state.orElse(null), describe.newest());
-        CaseFilter about = late ? any.lateAt(clock.instant()) : any;
+        CaseFilter owned = owner.filter(name -> !name.isBlank())
+                .map(name -> any.ownedBy(owners(person, name)))
+                .orElse(any);
+        CaseFilter about = late ? owned.lateAt(clock.instant()) : owned;
         long below = Page.cursor(query.cursor(), Long.MAX_VALUE);
         int most = query.most();
         List<CaseRow> rows = q.isEmpty() || q.get().isBlank()
                 ? caseStore.list(person.id(), person.staffDesks(), about, below, most + 1)
                 : search.list(person.id(), person.staffDesks(), about, q.get(), below, most + 1);
         return Page.of(rows, most, row -> describe.summary(person, row), CaseRow::number);
+    }
+
+    /** {@code me} means the person and their groups. */
+    private static Set<String> owners(Person person, String name) {
+        return name.equals("me") ? person.called() : Set.of(name);
     }
 
     @PostMapping
@@ -162,6 +175,17 @@ class CaseController {
         return Made.at(
                 "/api/cases/" + id,
                 describe.note(cases.note(person, id, body.text(), Boolean.TRUE.equals(body.staff()))));
+    }
+
+    /** {@code owner} is a group, or {@code person:ID}; empty for nobody in particular. */
+    record Owner(String owner) {}
+
+    /** Says who is to see to a case. */
+    @PutMapping("/{id}/owner")
+    CaseDetail own(Person person, @PathVariable String id, @RequestBody Owner body) {
+        return detail(
+                person,
+                related.own(person, id, body.owner() == null ? "" : body.owner().strip()));
     }
 
     record Resolution(String how) {}
@@ -317,11 +341,7 @@ class CaseController {
                 Access.ADD_TO_CASE.allows(person, row),
                 describe.labels(row),
                 caseStore.documents(row.id()).stream().map(describe::document).toList(),
-                staff
-                        ? caseStore.relations(row.id()).stream()
-                                .map(one -> new RelationView(one.what(), one.other()))
-                                .toList()
-                        : List.of(),
+                staff ? describe.relations(person, row) : List.of(),
                 staff
                         ? eventStore.repeats(row.id()).stream()
                                 .map(describe::repeat)

@@ -50,6 +50,7 @@ record ListQuery(
                 pages(handbook),
                 waits(handbook),
                 null,
+                null,
                 time("since", since),
                 time("until", until));
     }

@@ -81,6 +81,7 @@ class TodayController {
             List<StopController.StopView> stopped,
             List<CaseSummary> late,
             List<Told> told,
+            List<CaseSummary> owned,
             List<CaseSummary> handedOver,
             List<Working> working,
             List<CaseSummary> settled) {}
@@ -100,6 +101,7 @@ class TodayController {
                 person.seesTheHouse() ? stopped(person) : List.of(),
                 cases(person, CaseFilter.ALL.lateAt(clock.instant())),
                 told(person),
+                owned(person),
                 handedOver(person, troubled),
                 runs(person, runStore.active(person.staffDesks(), MOST)),
                 cases(person, CaseState.RESOLVED).stream()
@@ -132,11 +134,16 @@ class TodayController {
                 .toList();
     }
 
-    /** Cases that people have to see to; those of runs that went wrong, and late ones, are listed as such. */
+    /** Cases with people that this person, or a group of theirs, is to see to. */
+    private List<CaseSummary> owned(Person person) {
+        return cases(person, CaseFilter.in(CaseState.WITH_PEOPLE.word()).ownedBy(person.called()));
+    }
+
+    /** Cases that people have to see to; those that somebody has, of runs that went wrong, and late ones, are listed as such. */
     private List<CaseSummary> handedOver(Person person, List<RunRow> troubled) {
         Set<String> listed = troubled.stream().map(RunRow::caseId).collect(Collectors.toSet());
         return cases(person, CaseState.WITH_PEOPLE).stream()
-                .filter(summary -> !listed.contains(summary.id()) && !summary.late())
+                .filter(summary -> !listed.contains(summary.id()) && !summary.late() && summary.owner() == null)
                 .toList();
     }
 

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.core.approval.ApprovalRequest;
@@ -20,6 +21,7 @@ import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.Telling;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
@@ -31,6 +33,7 @@ import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
 import servitor.service.api.Views.NoteView;
+import servitor.service.api.Views.RelationView;
 import servitor.service.api.Views.RepeatView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.ApprovalRow;
@@ -39,6 +42,7 @@ import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.DocumentRow;
 import servitor.service.cases.NoteRow;
+import servitor.service.cases.RelationRow;
 import servitor.service.editions.Editions;
 import servitor.service.intake.RepeatRow;
 import servitor.service.ledger.TrailStore;
@@ -177,8 +181,42 @@ class ViewMapper {
                 row.priority(),
                 viewer.seesAsStaff(row) ? row.due() : null,
                 viewer.seesAsStaff(row) && row.isLate(clock.instant()),
+                viewer.seesAsStaff(row) ? owner(row.owner()) : null,
                 row.created(),
                 row.updated());
+    }
+
+    private @Nullable Actor owner(String owner) {
+        if (owner.isEmpty()) {
+            return null;
+        }
+        Handbook handbook = newest();
+        return owner.startsWith(Telling.PERSON)
+                ? person(owner.substring(Telling.PERSON.length()))
+                : new Actor(owner, handbook == null ? owner : handbook.called(owner), "group");
+    }
+
+    /** What a case has to do with others, as {@code viewer} may know it. */
+    List<RelationView> relations(Person viewer, CaseRow row) {
+        List<RelationRow> relations = caseStore.relations(row.id());
+        Map<String, CaseRow> others =
+                caseStore.all(relations.stream().map(RelationRow::other).collect(Collectors.toSet()));
+        return relations.stream()
+                .map(one -> relation(viewer, row, one, others.get(one.other())))
+                .toList();
+    }
+
+    /** Only who sees the other case knows what it is about; that it is there at all is known where one was opened for the other. */
+    private static RelationView relation(Person viewer, CaseRow row, RelationRow one, @Nullable CaseRow other) {
+        if (other == null || !viewer.sees(other) && !belong(row, other)) {
+            return new RelationView(one.what(), one.other(), null, null, null);
+        }
+        String subject = viewer.sees(other) ? other.subject() : null;
+        return new RelationView(one.what(), one.other(), subject, other.desk(), other.state());
+    }
+
+    private static boolean belong(CaseRow row, CaseRow other) {
+        return row.id().equals(other.openedFor()) || other.id().equals(row.openedFor());
     }
 
     List<String> labels(CaseRow row) {

@@ -18,7 +18,7 @@ final class Views {
     /** {@code sort} is {@code person}, {@code agent} or {@code system}. */
     record Actor(String id, String name, String sort) {}
 
-    /** A case in a list; whoever only asked isn't told when it is {@code due}. */
+    /** A case in a list; whoever only asked isn't told when it is {@code due}, nor who is to see to it. */
     record CaseSummary(
             String id,
             String subject,
@@ -33,13 +33,14 @@ final class Views {
             String priority,
             @Nullable Instant due,
             boolean late,
+            @Nullable Actor owner,
             Instant created,
             Instant updated) {
         /** The same, waiting for this. */
         CaseSummary waitingFor(String what) {
             return new CaseSummary(
                     id, subject, kind, kindTitle, desk, requester, proof, channel, state, what, priority, due, late,
-                    created, updated);
+                    owner, created, updated);
         }
     }
 
@@ -81,7 +82,19 @@ final class Views {
 
     record DocumentView(String id, Instant at, Actor author, String name, String type, int size) {}
 
-    record RelationView(String what, String other) {}
+    /**
+     * What a case has to do with something else.
+     *
+     * @param other a case, or what is known elsewhere
+     * @param subject of a case that the viewer sees
+     * @param desk of a case that the viewer sees, or that one of both was opened for the other; {@code state} likewise
+     */
+    record RelationView(
+            String what,
+            String other,
+            @Nullable String subject,
+            @Nullable String desk,
+            @Nullable String state) {}
 
     record RunView(
             String id,

@@ -22,6 +22,8 @@ record CaseColumns(
         Object state,
         Object waitingFor,
         Object due,
+        Object owner,
+        Object openedFor,
         Object created,
         Object updated,
         Object version) {
@@ -44,6 +46,8 @@ record CaseColumns(
                 Columns.texts(rows, CaseRow::state),
                 Columns.texts(rows, CaseRow::waitingFor),
                 Columns.times(rows, CaseRow::due),
+                Columns.texts(rows, CaseRow::owner),
+                Columns.texts(rows, CaseRow::openedFor),
                 Columns.times(rows, CaseRow::created),
                 Columns.times(rows, CaseRow::updated),
                 Columns.numbers(rows, CaseRow::version));

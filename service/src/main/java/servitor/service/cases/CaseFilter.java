@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param pages pages of which one works, or has worked, on the case
  * @param waitingFor one of these stands in what a case waits for
  * @param lateAt only cases that are open at this time although they were due
+ * @param owners groups, or {@code person:ID}, of whom one is to see to the case
  * @param since the earliest time something of the list began at; {@code until} is the first that is too late
  */
 public record CaseFilter(
@@ -21,10 +22,11 @@ public record CaseFilter(
         @Nullable Set<String> pages,
         @Nullable Set<String> waitingFor,
         @Nullable Instant lateAt,
+        @Nullable Set<String> owners,
         @Nullable Instant since,
         @Nullable Instant until) {
     /** Everything. */
-    public static final CaseFilter ALL = new CaseFilter(null, null, null, null, null, null, null, null, null);
+    public static final CaseFilter ALL = new CaseFilter(null, null, null, null, null, null, null, null, null, null);
 
     /** The conditions on a case {@code c}, as SQL for a filter that is given as {@code about}. */
     public static final String OF_CASE = """
@@ -34,6 +36,8 @@ public record CaseFilter(
             <if test="about.requester != null">and c.requester = #{about.requester}</if>
             <if test="about.lateAt != null">and c.state not in ('resolved', 'closed')
               and c.id in (select l.id from case_record l where l.late_since &lt; #{about.lateAt})</if>
+            <if test="about.owners != null">and c.owner in
+              <foreach collection="about.owners" item="o" open="(" separator="," close=")">#{o}</foreach></if>
             <if test="about.waitingFor != null">and c.state in ('open', 'working', 'waiting', 'with-people') and
               <foreach collection="about.waitingFor" item="w" open="(" separator=" or " close=")">locate(lower(#{w}),
                 lower(c.waiting_for)) &gt; 0</foreach></if>
@@ -51,11 +55,16 @@ public record CaseFilter(
 
     /** The same, of cases that are late at {@code now}. */
     public CaseFilter lateAt(Instant now) {
-        return new CaseFilter(state, kind, desk, requester, pages, waitingFor, now, since, until);
+        return new CaseFilter(state, kind, desk, requester, pages, waitingFor, now, owners, since, until);
+    }
+
+    /** The same, of cases that one of these is to see to. */
+    public CaseFilter ownedBy(Set<String> who) {
+        return new CaseFilter(state, kind, desk, requester, pages, waitingFor, lateAt, who, since, until);
     }
 
     /** Cases in a state, and nothing else about them. */
     public static CaseFilter in(String state) {
-        return new CaseFilter(state, null, null, null, null, null, null, null, null);
+        return new CaseFilter(state, null, null, null, null, null, null, null, null, null);
     }
 }

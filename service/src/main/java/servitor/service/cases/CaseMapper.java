@@ -72,7 +72,7 @@ interface CaseMapper {
     /** Writes new cases, one element of each column for each of them. */
     @Insert("""
             insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, language, priority, labels, fields,
-              state, waiting_for, due, due_unseen, created, updated, version)
+              state, waiting_for, due, due_unseen, owner, opened_for, created, updated, version)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{number} as bigint array), cast(#{desk} as varchar array),
               cast(#{kind} as varchar array), cast(#{requester} as varchar array), cast(#{proof} as varchar array),
@@ -80,6 +80,7 @@ interface CaseMapper {
               cast(#{language} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
               cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
               cast(#{due} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
+              cast(#{owner} as varchar array), cast(#{openedFor} as varchar array),
               cast(#{created} as timestamp(6) with time zone array), cast(#{updated} as timestamp(6) with time zone array),
               cast(#{version} as int array))
             """)
@@ -103,6 +104,19 @@ interface CaseMapper {
 
     @Update("update case_record set proof = #{proof}, version = version + 1 where id = #{id}")
     void proven(String id, String proof);
+
+    @Update("update case_record set owner = #{owner}, version = version + 1 where id = #{id}")
+    void owned(String id, String owner);
+
+    @Select("select count(*) from case_record where opened_for = #{id}")
+    int openedFor(String id);
+
+    @Update("merge into case_gave (case_id, gave) key (case_id) values (#{id}, #{gave})")
+    void gave(String id, String gave);
+
+    @Select("select gave from case_gave where case_id = #{id}")
+    @Nullable
+    String gaveOf(String id);
 
     /** Cases that were due and of which nobody has seen yet whether they are late. */
     @Select("select id from case_record where due_unseen <= #{now} order by due_unseen limit #{limit}")

@@ -5,7 +5,12 @@ import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.CaseState;
 import servitor.service.people.DeskCase;
 
-/** A case as the table holds it; {@code labels} and {@code fields} are JSON, {@code channel} is the way it came in. */
+/**
+ * A case as the table holds it; {@code labels} and {@code fields} are JSON, {@code channel} is the way it came in.
+ *
+ * @param owner who is to see to it: a group, or {@code person:ID}; empty for its desk
+ * @param openedFor the case that it was opened for by a step; null for any other
+ */
 public record CaseRow(
         String id,
         long number,
@@ -24,13 +29,15 @@ public record CaseRow(
         String state,
         @Nullable String waitingFor,
         @Nullable Instant due,
+        String owner,
+        @Nullable String openedFor,
         Instant created,
         Instant updated,
         int version)
         implements DeskCase {
     /** Whether it is done with, until somebody opens it again. */
     public boolean isDone() {
-        return CaseState.RESOLVED.is(state) || CaseState.CLOSED.is(state);
+        return CaseState.DONE.contains(state);
     }
 
     /** Whether it is open although it was due. */
@@ -73,6 +80,8 @@ public record CaseRow(
                 nowState,
                 nowWaitingFor,
                 due,
+                owner,
+                openedFor,
                 created,
                 now,
                 version + 1);

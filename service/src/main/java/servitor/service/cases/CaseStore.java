@@ -2,7 +2,6 @@ package servitor.service.cases;
 
 import java.time.Instant;
 import java.util.Collection;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -12,7 +11,6 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import servitor.core.handbook.Telling;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.LedgerTransaction.Changed;
 import servitor.service.people.Person;
@@ -91,10 +89,9 @@ public class CaseStore {
     /** Notes that were told to a person, or to a group or desk of theirs, about cases they see. */
     public List<NoteRow> told(Person person, Instant since, int limit) {
         LedgerTransaction.writeHeld();
-        Set<String> names = new HashSet<>(person.groups());
-        names.addAll(person.staffDesks());
-        names.add(Telling.PERSON + person.id());
-        return person.isStaff() ? cases.told(names, person.id(), person.staffDesks(), since, limit) : List.of();
+        return person.isStaff()
+                ? cases.told(person.called(), person.id(), person.staffDesks(), since, limit)
+                : List.of();
     }
 
     public List<DocumentRow> documents(String caseId) {
@@ -164,6 +161,32 @@ public class CaseStore {
         cases.proven(row.id(), proof);
         tx.forgetCase(row.id());
         changed(tx, row);
+    }
+
+    /** Somebody else is to see to it. */
+    void owned(LedgerTransaction tx, CaseRow row, String owner) {
+        LedgerTransaction.writeHeld();
+        cases.owned(row.id(), owner);
+        tx.forgetCase(row.id());
+        changed(tx, row);
+    }
+
+    /** How many cases were opened for one by steps. */
+    int openedFor(String id) {
+        LedgerTransaction.writeHeld();
+        return cases.openedFor(id);
+    }
+
+    /** Keeps what a case's page gave, as JSON. */
+    public void gave(String id, String gave) {
+        LedgerTransaction.writeHeld();
+        cases.gave(id, gave);
+    }
+
+    /** What a case's page gave last, as JSON. */
+    public Optional<String> gave(String id) {
+        LedgerTransaction.writeHeld();
+        return Optional.ofNullable(cases.gaveOf(id));
     }
 
     /** Cases that were due and of which nobody has seen yet whether they are late, the first of them. */

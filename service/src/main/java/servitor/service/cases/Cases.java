@@ -108,6 +108,20 @@ public class Cases {
     }
 
     /**
+     * How a case is opened that a step of another has opened.
+     *
+     * @param row the other
+     * @param agent whose step it is
+     * @param owner who is to see to it; empty for its desk
+     * @param within how long it may take; null for what its kind says
+     */
+    record ForAnother(
+            CaseRow row,
+            String agent,
+            String owner,
+            @Nullable Duration within) {}
+
+    /**
      * Opens a case for what came in by an intake, in the transaction that notes it as taken in.
      *
      * @param meant whose case it is
@@ -119,7 +133,24 @@ public class Cases {
         check(wanted, kind, fields);
         offered(meant, kind);
         notTooMany(tx, meant.id());
-        return insert(tx, wanted, kind, meant.id(), arrival, fields);
+        return insert(tx, wanted, kind, meant.id(), arrival, null, fields);
+    }
+
+    /** Opens a case that a step has opened, for whoever it names, whom its kind needn't be offered to. */
+    CaseRow open(LedgerTransaction tx, NewCase wanted, String requester, ForAnother opened) {
+        Kind kind = kind(wanted);
+        JsonNode fields = Json.of(wanted.fields());
+        check(wanted, kind, fields);
+        notTooMany(tx, requester);
+        CaseRow parent = opened.row();
+        boolean same = requester.equals(parent.requester());
+        Proof proof = same ? Proof.of(parent.proof()) : Proof.CLAIMED;
+        Arrival arrival = new Arrival("", Channel.NOTE, proof, null, Map.of("opened-for", parent.id()));
+        CaseRow row = insert(tx, wanted, kind, requester, arrival, opened, fields);
+        if (CaseState.OPEN.is(tx.store().situation(row.id()).view().state())) { // no page works on it
+            tx.store().show(row.id(), CaseState.WITH_PEOPLE.word(), null);
+        }
+        return row;
     }
 
     /** What an outside system had a case opened for under {@code key}, in the way of earlier versions. */
@@ -275,7 +306,7 @@ public class Cases {
         check(wanted, kind(wanted), Json.of(wanted.fields()));
     }
 
-    private Kind kind(NewCase wanted) {
+    Kind kind(NewCase wanted) {
         return editions.current()
                 .map(edition -> edition.handbook().kinds().get(wanted.kind()))
                 .orElseThrow(
@@ -305,7 +336,7 @@ public class Cases {
             }
             notTooMany(tx, requester);
             Arrival arrival = new Arrival("", Channel.NOTE, proof, person, Map.of());
-            CaseRow row = insert(tx, wanted, kind, requester, arrival, fields);
+            CaseRow row = insert(tx, wanted, kind, requester, arrival, null, fields);
             if (key != null) {
                 caseStore.insertRequestKey(person.id(), key, digest, row.id());
             }
@@ -373,8 +404,15 @@ public class Cases {
     }
 
     private CaseRow insert(
-            LedgerTransaction tx, NewCase wanted, Kind kind, String requester, Arrival arrival, JsonNode fields) {
-        String by = arrival.by() == null ? requester : arrival.by().id();
+            LedgerTransaction tx,
+            NewCase wanted,
+            Kind kind,
+            String requester,
+            Arrival arrival,
+            @Nullable ForAnother opened,
+            JsonNode fields) {
+        String by = by(requester, arrival, opened);
+        Duration within = opened != null && opened.within() != null ? opened.within() : kind.resolveWithin();
         long number = tx.nextCaseNumber();
         String id = "C-" + number;
         CaseRow row = new CaseRow(
@@ -394,7 +432,9 @@ public class Cases {
                 Json.write(fields),
                 CaseState.OPEN.word(),
                 null,
-                kind.resolveWithin() == null ? null : tx.now().plus(kind.resolveWithin()),
+                within == null ? null : tx.now().plus(within),
+                opened == null ? "" : opened.owner(),
+                opened == null ? null : opened.row().id(),
                 tx.now(),
                 tx.now(),
                 1);
@@ -412,9 +452,22 @@ public class Cases {
         if (!arrival.intake().isEmpty()) {
             data.put("intake", arrival.intake());
         }
-        tx.trail(id, "", new TrailEvent(TrailEvent.person(by), TrailWord.CASE_OPENED, "", data));
+        if (opened != null) {
+            data.put("opened-for", opened.row().id()).put("owner", opened.owner());
+        }
+        String actor = opened == null ? TrailEvent.person(by) : TrailEvent.agent(opened.agent());
+        tx.trail(id, "", new TrailEvent(actor, TrailWord.CASE_OPENED, "", data));
         engine.open(tx.store(), id, row.kind());
         return row;
+    }
+
+    /** Who opened a case. Of one that was opened for another they are who asked for that: nobody of them decides on either. */
+    private static String by(String requester, Arrival arrival, @Nullable ForAnother opened) {
+        if (opened != null) {
+            CaseRow other = opened.row();
+            return other.requester().equals(requester) ? other.openedBy() : other.requester();
+        }
+        return arrival.by() == null ? requester : arrival.by().id();
     }
 
     /** Adds a person's note: the requester's own words, or staff's, for the requester or for staff only. */

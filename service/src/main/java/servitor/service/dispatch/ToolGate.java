@@ -6,8 +6,10 @@ import servitor.connectors.Connectors;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Outcome;
+import servitor.core.engine.Reply;
 import servitor.core.handbook.Binding.BuiltIn;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Opening;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.mandate.ProposedCall;
@@ -27,8 +29,10 @@ class ToolGate {
     private final Connectors connectors;
     private final Callbacks callbacks;
     private final Teller teller;
+    private final Opener opener;
 
-    ToolGate(Connections connections, Connectors connectors, Callbacks callbacks, Teller teller) {
+    ToolGate(Connections connections, Connectors connectors, Callbacks callbacks, Teller teller, Opener opener) {
+        this.opener = opener;
         this.teller = teller;
         this.callbacks = callbacks;
         this.connections = connections;
@@ -46,8 +50,15 @@ class ToolGate {
             throws InterruptedException {
         Tool tool = handbook.tool(call.tool());
         return tool.binding() instanceof BuiltIn
-                ? Outcome.of(tool, id, call.args(), teller.tell(handbook, caseId, call, key, deadline))
+                ? Outcome.of(tool, id, call.args(), builtIn(handbook, caseId, call, key, deadline))
                 : call(tool, call, id, key, deadline);
+    }
+
+    private Reply builtIn(Handbook handbook, String caseId, ProposedCall call, String key, Deadline deadline)
+            throws InterruptedException {
+        return call.tool().equals(Opening.OPEN)
+                ? opener.open(caseId, call, key)
+                : teller.tell(handbook, caseId, call, key, deadline);
     }
 
     /** The same for no case, as somebody tries a tool. */

@@ -248,6 +248,24 @@ final class SqlEngineStore implements TransactionStore {
     }
 
     @Override
+    public Optional<String> openedFor(String caseId) {
+        return Optional.ofNullable(caseRow(caseId).openedFor());
+    }
+
+    @Override
+    public void gave(String caseId, RunInput.Gave gave) {
+        stores.cases.gave(caseId, Json.write(gave));
+    }
+
+    @Override
+    public RunInput.Gave gave(String caseId) {
+        return stores.cases
+                .gave(caseId)
+                .map(gave -> Json.read(gave, RunInput.Gave.class))
+                .orElse(RunInput.Gave.NOTHING);
+    }
+
+    @Override
     public void show(String caseId, String state, @Nullable String waitingFor) {
         CaseRow row = caseRow(caseId);
         if (!row.state().equals(state) || !Objects.equals(row.waitingFor(), waitingFor)) {

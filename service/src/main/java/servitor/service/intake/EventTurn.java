@@ -221,10 +221,7 @@ final class EventTurn {
     private Taken join(String id, Intake.Asked asked) {
         String intake = known.intake().name();
         boolean woke = engine.arrived(tx.store(), id, "event", intake, told(asked));
-        if (woke) {
-            return new Taken(Outcome.JOINED, id, "");
-        }
-        if (known.intake().countWithin() != null) {
+        if (!woke && known.intake().countWithin() != null) {
             RepeatRow last = counted.containsKey(id)
                     ? counted.get(id)
                     : events.repeat(id, intake).orElse(null);

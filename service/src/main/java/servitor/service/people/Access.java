@@ -46,6 +46,10 @@ public enum Access {
             AT_THE_DESK, Set.of(APPROVER, ENGINEER, RESOLVER), "Only people of the desk write notes for staff."),
     ADD_TO_CASE(OWN_OR_AT_THE_DESK, Set.of(APPROVER, ENGINEER, RESOLVER), "Auditors see a case and add nothing to it."),
     RESOLVE_CASE(AT_THE_DESK, Set.of(APPROVER, ENGINEER, RESOLVER), "People who work at the desk resolve its cases."),
+    SAY_WHO_SEES_TO_IT(
+            AT_THE_DESK,
+            Set.of(APPROVER, ENGINEER, RESOLVER),
+            "People who work at the desk say who sees to its cases."),
     REPORT_EVENT(AT_THE_DESK, Set.of(ENGINEER, RESOLVER), "Resolvers and engineers of the desk report events."),
     START_PAGE(AT_THE_DESK, Set.of(ENGINEER, RESOLVER), "Resolvers and engineers of the desk start pages."),
     MOVE_RUN(AT_THE_DESK, Set.of(ENGINEER), "Engineers move runs to another edition."),

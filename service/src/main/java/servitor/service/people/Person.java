@@ -79,6 +79,14 @@ public record Person(
         return !roles.isEmpty() && kind.isOpenTo(groups, staffDesks());
     }
 
+    /** What this person is meant by: by themselves, a group of theirs, or a desk they work at. */
+    public Set<String> called() {
+        Set<String> all = new TreeSet<>(groups);
+        all.add("person:" + id);
+        all.addAll(staffDesks());
+        return all;
+    }
+
     /** The groups this person answers approvals for, and the person alone; a desk stands for those who approve or resolve there. */
     public Set<String> answersFor() {
         Set<String> all = new TreeSet<>(groups);

@@ -202,6 +202,8 @@ final class DatabaseMirror implements Mirror {
                         "open",
                         null,
                         null,
+                        "",
+                        null,
                         tx.now(),
                         tx.now(),
                         1));

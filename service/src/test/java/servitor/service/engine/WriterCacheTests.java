@@ -55,6 +55,8 @@ class WriterCacheTests {
                 "open",
                 null,
                 null,
+                "",
+                null,
                 now,
                 now,
                 1);

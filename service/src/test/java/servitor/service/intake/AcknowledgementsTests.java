@@ -45,6 +45,8 @@ class AcknowledgementsTests {
                 "open",
                 null,
                 null,
+                "",
+                null,
                 NOW,
                 NOW,
                 1);

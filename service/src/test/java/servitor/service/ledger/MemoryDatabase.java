@@ -42,7 +42,8 @@ public final class MemoryDatabase {
             "V18__due",
             "V19__payloads",
             "V20__outside_events",
-            "V21__schedules");
+            "V21__schedules",
+            "V22__related_cases");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

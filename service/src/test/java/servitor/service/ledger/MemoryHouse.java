@@ -42,7 +42,7 @@ public final class MemoryHouse implements AutoCloseable {
                             type = FilterType.REGEX,
                             pattern =
                                     "servitor\\.service\\.(ledger\\.Writer|editions\\.Editions|runs\\.(EngineSetup|RunSteering|Stops)"
-                                            + "|cases\\.(Cases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader)|approvals\\.Approvals"
+                                            + "|cases\\.(Cases|RelatedCases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader)|approvals\\.Approvals"
                                             + "|intake\\.(Hooks|EventIntake|ScheduledIntake|Intakes|Requesters|OpenCases)"
                                             + "|connections\\.(Connections|ConnectorsSetup))"))
     static class Services {}

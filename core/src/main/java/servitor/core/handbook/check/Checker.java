@@ -66,6 +66,7 @@ final class Checker {
         new ReviewFlow(handbook, scopes, findings).check();
         startedTwice();
         handbook.runbooks().values().forEach(this::followsItself);
+        new OpenRule(handbook, findings).circles();
     }
 
     private void kind(Kind kind) {

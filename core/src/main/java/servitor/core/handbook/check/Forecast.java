@@ -11,11 +11,13 @@ import servitor.core.handbook.Decision;
 import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.Opening;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Telling;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Call;
+import servitor.core.handbook.Verb.Open;
 import servitor.core.handbook.Verb.Tell;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
@@ -43,6 +45,8 @@ final class Forecast {
         for (Step step : page.steps()) {
             if (step.verb() instanceof Call call && handbook.tools().containsKey(call.tool())) {
                 foresee(step, "call", agent, handbook.tools().get(call.tool()), constants(call.inputs()));
+            } else if (step.verb() instanceof Open open) {
+                foresee(step, "open", agent, handbook.tool(Opening.OPEN), constants(open.inputs()));
             } else if (step.verb() instanceof Tell tell) {
                 ObjectNode constants = Json.object();
                 tell.to().asConstant().ifPresent(to -> constants.set("to", to));

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.expression.Typing;
 import servitor.core.handbook.Channel;
@@ -17,6 +18,7 @@ import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
+import servitor.core.handbook.Opening;
 import servitor.core.handbook.Priority;
 import servitor.core.handbook.Proof;
 import servitor.core.handbook.Runbook;
@@ -217,10 +219,30 @@ public final class Scopes {
             }
 
             @Override
+            public Shape givenByCase(String opened) {
+                return kindOf(scope.get(opened))
+                        .flatMap(handbook::startedBy)
+                        .<Shape>map(page -> Scopes.this.givenBy(page))
+                        .orElse(Shape.ANYTHING);
+            }
+
+            @Override
             public Shape of(Template template) {
                 return shapeOf(template, scope);
             }
         };
+    }
+
+    /** The kind of a case that a step has opened, by the shape of what it saved; empty for anything else. */
+    static Optional<String> kindOf(@Nullable Shape opened) {
+        return opened == null
+                ? Optional.empty()
+                : opened.field(Opening.KIND)
+                        .map(Field::shape)
+                        .filter(Shape.OneOf.class::isInstance)
+                        .map(kind -> ((Shape.OneOf) kind).options())
+                        .filter(options -> options.size() == 1)
+                        .map(options -> options.get(0));
     }
 
     private Shape given(String page) {

@@ -11,6 +11,7 @@ import java.util.Set;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Opening;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Priority;
 import servitor.core.handbook.Runbook;
@@ -28,6 +29,7 @@ import servitor.core.handbook.Verb.Finish;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.handbook.Verb.HandOver;
 import servitor.core.handbook.Verb.Offer;
+import servitor.core.handbook.Verb.Open;
 import servitor.core.handbook.Verb.Pursue;
 import servitor.core.handbook.Verb.Tell;
 import servitor.core.handbook.finding.Code;
@@ -45,6 +47,7 @@ final class StepChecker {
 
     static {
         rule(Call.class, StepChecker::call);
+        rule(Open.class, StepChecker::open);
         rule(Assess.class, StepChecker::assess);
         rule(Decide.class, StepChecker::decide);
         rule(Draft.class, StepChecker::draft);
@@ -140,6 +143,17 @@ final class StepChecker {
         if (await.until() != null) {
             template(step, "until", await.until(), scope);
         }
+        if (await.what() == Verb.Awaited.CASE && !await.named().isEmpty()) {
+            inScope(await.named(), step.placeOf("named"), scope);
+            if (scope.containsKey(await.named())
+                    && Scopes.kindOf(scope.get(await.named())).isEmpty()) {
+                findings.error(
+                        step.placeOf("named"),
+                        Code.AWAIT,
+                        "‘" + await.named() + "’ isn't one case that a step has opened.",
+                        "Name what a step with ‘open’ saves.");
+            }
+        }
     }
 
     private void each(Step step, Each each, Map<String, Shape> scope) {
@@ -177,14 +191,24 @@ final class StepChecker {
     }
 
     private void call(Step step, Call call, Map<String, Shape> scope) {
-        template(step, "with", call.inputs(), scope);
         Tool tool = handbook.tools().get(call.tool());
         if (tool == null) {
+            template(step, "with", call.inputs(), scope);
             known(Code.UNKNOWN_TOOL, call.tool(), handbook.tools().keySet(), step.placeOf("call"));
             return;
         }
-        inputs(step, "with", tool, call.inputs(), scope);
-        Set<String> given = call.inputs().fieldNames();
+        called(step, tool, call.inputs(), scope);
+    }
+
+    private void open(Step step, Open open, Map<String, Shape> scope) {
+        called(step, handbook.tool(Opening.OPEN), open.inputs(), scope);
+        new OpenRule(handbook, findings).check(step, open);
+    }
+
+    private void called(Step step, Tool tool, Template inputs, Map<String, Shape> scope) {
+        template(step, "with", inputs, scope);
+        inputs(step, "with", tool, inputs, scope);
+        Set<String> given = inputs.fieldNames();
         tool.given().path("required").forEach(name -> {
             if (!given.contains(name.asString(""))) {
                 findings.error(

@@ -74,6 +74,7 @@ public enum Code {
     MISSING_FINISH("A way on which the page ends without finishing."),
     UNBOUNDED_LOOP("A loop that nothing ends."),
     ONCE_IN_LOOP("A call that must not be repeated, in a loop."),
+    OPENS_IN_CIRCLE("Cases that would open each other without an end."),
     FOLLOWS_ITSELF("Pages that follow each other round in a circle."),
     // what steps say
     DRAFT("Something that can't be drafted."),

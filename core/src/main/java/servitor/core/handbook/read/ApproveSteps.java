@@ -11,6 +11,7 @@ import servitor.core.handbook.Verb;
 import servitor.core.handbook.Verb.Approve;
 import servitor.core.handbook.Verb.Await;
 import servitor.core.handbook.Verb.Awaited;
+import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.shape.Shape;
@@ -140,16 +141,17 @@ final class ApproveSteps {
     static Verb await(Keys keys, Findings findings) {
         String word = keys.required("await");
         Awaited what = Awaited.REPLY;
-        if (List.of("reply", "document", "event", "time").contains(word)) {
-            what = Awaited.valueOf(word.toUpperCase(java.util.Locale.ROOT));
+        if (Words.find(Awaited.class, word).isPresent()) {
+            what = Words.find(Awaited.class, word).get();
         } else if (!word.isEmpty()) {
             findings.error(
                     keys.value("await").place(),
                     Code.AWAIT,
                     "‘" + word + "’ can't be waited for.",
-                    "Write reply, document, event or time.");
+                    "Write " + String.join(", ", Words.all(Awaited.class)) + ".");
         }
         Map<String, String> ways = keys.goWays(Await.ANSWERS);
+        boolean unnamed = keys.text("named", "").isBlank();
         if (what == Awaited.TIME && !keys.has("until") && !keys.has("within")) {
             findings.error(
                     keys.place(),
@@ -157,9 +159,16 @@ final class ApproveSteps {
                     "Nothing says how long to wait.",
                     "Add ‘within: PT2H’ or ‘until: \"${…}\"’ with a time.");
         }
-        if (what == Awaited.EVENT && !keys.has("named")) {
+        if (what == Awaited.EVENT && unnamed) {
             findings.error(
                     keys.place(), Code.AWAIT, "Nothing says which event is waited for.", "Add ‘named: <event>’.");
+        }
+        if (what == Awaited.CASE && unnamed) {
+            findings.error(
+                    keys.place(),
+                    Code.AWAIT,
+                    "Nothing says which case is waited for.",
+                    "Add ‘named: <name>’ with the name that a step with ‘open’ saves under.");
         }
         if (what != Awaited.TIME && keys.has("within") && !ways.containsKey(Await.EXPIRED)) {
             findings.error(

@@ -22,6 +22,7 @@ import servitor.core.handbook.Kind;
 import servitor.core.handbook.Kind.Field;
 import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.Opening;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Telling;
@@ -63,6 +64,7 @@ public final class HandbookReader {
         DesksFile.Desks desks =
                 files.containsKey(DesksFile.NAME) ? desksFile.read(yaml(DesksFile.NAME)) : desksFile.missing();
         Map<String, Tool> tools = new LinkedHashMap<>(Telling.tools());
+        tools.put(Opening.OPEN, Opening.tool());
         Map<String, String> checks = new LinkedHashMap<>();
         Map<String, Runbook> pages = each(
                 "runbooks/",

@@ -9,6 +9,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Channel;
+import servitor.core.handbook.Opening;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
 import servitor.core.handbook.Verb.Branch;
@@ -18,12 +19,14 @@ import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Finish;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.handbook.Verb.HandOver;
+import servitor.core.handbook.Verb.Open;
 import servitor.core.handbook.Verb.Tell;
 import servitor.core.handbook.VerbForm;
 import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
+import servitor.core.json.Json;
 
 /** Reads one step block: exactly one verb with its keys. */
 final class StepReader {
@@ -36,6 +39,7 @@ final class StepReader {
 
     static {
         READERS.put(VerbForm.CALL, StepReader::call);
+        READERS.put(VerbForm.OPEN, StepReader::open);
         READERS.put(VerbForm.ASSESS, ModelSteps::assess);
         READERS.put(VerbForm.DRAFT, ModelSteps::draft);
         READERS.put(VerbForm.PURSUE, ModelSteps::pursue);
@@ -114,6 +118,11 @@ final class StepReader {
 
     private static Verb call(Keys keys, Findings findings) {
         return new Call(keys.required("call"), keys.inputs("with"), keys.text("save"));
+    }
+
+    private static Verb open(Keys keys, Findings findings) {
+        String kind = keys.required("open");
+        return new Open(kind, keys.inputs("with").with(Opening.KIND, Json.of(kind)), keys.text("save"));
     }
 
     private static Verb decide(Keys keys, Findings findings) {
