@@ -9,10 +9,17 @@
 
   let failure = $state<ApiError>();
 
-  session.load().catch((error) => (failure = error as ApiError));
+  /** Pages for people who can’t sign in. */
+  const everybody = location.pathname.startsWith('/form/');
+
+  if (!everybody) {
+    session.load().catch((error) => (failure = error as ApiError));
+  }
 </script>
 
-{#if failure}
+{#if everybody}
+  <main class="mx-auto max-w-xl px-4 py-6"><Router /></main>
+{:else if failure}
   <div class="mx-auto mt-16 max-w-md"><FailureNote {failure} /></div>
 {:else if session.value?.id}
   <Frame><Router /></Frame>

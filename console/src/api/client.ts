@@ -12,6 +12,8 @@ export type Lanes = Schemas['Lanes'];
 export type Run = Schemas['Run'];
 export type ApprovalSummary = Schemas['ApprovalSummary'];
 export type ApprovalSheet = Schemas['ApprovalSheet'];
+export type ToConfirm = Schemas['ToConfirm'];
+export type MyCase = Schemas['MyCase'];
 export type Kind = Schemas['Kind'];
 export type Actor = Schemas['Actor'];
 export type CaseDocument = Schemas['Document'];
@@ -102,6 +104,15 @@ async function base64(file: File): Promise<string> {
   return btoa(binary);
 }
 
+const inBody = async (file: File) => ({
+  name: file.name,
+  type: file.type || 'application/octet-stream',
+  content: await base64(file),
+});
+
+/** What a link that was mailed opens. */
+const linked = (link: string) => ({ params: { header: { 'Form-Link': link } } });
+
 const id = (of: string) => ({ path: { id: of } });
 
 /** The service's API, as the console uses it. */
@@ -146,6 +157,7 @@ export const api = {
   material: (seq: number) => of(http.GET('/api/trail/{seq}/material', { params: { path: { seq } } })),
   openCase: (body: Schemas['OpenCase'], key: string) =>
     of(http.POST('/api/cases', { body, params: { header: { 'Idempotency-Key': key } } })),
+  withdraw: (which: string) => of(http.POST('/api/cases/{id}/withdrawal', { params: id(which), body: {} })),
   resolve: (which: string, how: string) => of(http.POST('/api/cases/{id}/resolution', { params: id(which), body: { how } })),
   note: (which: string, text: string, staff: boolean) =>
     of(http.POST('/api/cases/{id}/notes', { params: id(which), body: { text, staff } })),
@@ -164,10 +176,7 @@ export const api = {
   ) => of(http.POST('/api/approvals/{id}/answers', { params: id(which), body: body as never })),
   sendLate: (which: string, digest: string, texts?: Record<string, string>) =>
     of(http.POST('/api/approvals/{id}/late', { params: id(which), body: { digest, texts } })),
-  attach: async (which: string, file: File) => {
-    const body = { name: file.name, type: file.type || 'application/octet-stream', content: await base64(file) };
-    return of(http.POST('/api/cases/{id}/documents', { params: id(which), body }));
-  },
+  attach: async (which: string, file: File) => of(http.POST('/api/cases/{id}/documents', { params: id(which), body: await inBody(file) })),
   moveRun: (which: string, edition: number) => of(http.POST('/api/runs/{id}/edition', { params: id(which), body: { edition } })),
   settleRun: (which: string, body: { happened: boolean; result?: unknown; reason: string }) =>
     of(http.POST('/api/runs/{id}/settlement', { params: id(which), body: body as never })),
@@ -195,5 +204,16 @@ export const api = {
     of(http.GET('/api/handbook/editions/{number}/changes-to/{other}', { params: { path: { number: older, other: newer } } })),
   restoreEdition: (number: number) =>
     of(http.POST('/api/handbook/editions/{number}/restore', { params: { path: { number } }, body: { note: '' } })),
+  forms: () => of(http.GET('/api/forms')),
+  publicForm: (kind: string) => of(http.GET('/api/public/forms/{kind}', { params: { path: { kind } } })),
+  fillForm: (kind: string, body: { name: string; address: string; subject: string; text: string; fields: Record<string, unknown> }) =>
+    of(http.POST('/api/public/forms/{kind}', { params: { path: { kind } }, body })),
+  toConfirm: (link: string) => of(http.GET('/api/public/confirmation', linked(link))),
+  confirmForm: (link: string) => of(http.POST('/api/public/confirmation', linked(link))),
+  myCase: (link: string) => of(http.GET('/api/public/case', linked(link))),
+  answerMyCase: (link: string, text: string) => of(http.POST('/api/public/case/notes', { ...linked(link), body: { text } })),
+  attachToMyCase: async (link: string, file: File) =>
+    of(http.POST('/api/public/case/documents', { ...linked(link), body: await inBody(file) })),
+  withdrawMyCase: (link: string) => of(http.POST('/api/public/case/withdrawal', linked(link))),
   kinds: () => of(http.GET('/api/handbook/kinds')),
 };

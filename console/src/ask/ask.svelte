@@ -4,6 +4,9 @@
   import FailureNote from '../parts/failure-note.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { go } from '../router';
+  import ChosenFiles from './chosen-files.svelte';
+  import { missing, refused, typed } from './form';
+  import KindFields from './kind-fields.svelte';
 
   const kinds = new Loaded(api.kinds);
   $effect(() => void kinds.refresh());
@@ -19,34 +22,39 @@
   let subject = $state('');
   let text = $state('');
   let fields = $state<Record<string, string>>({});
+  let wrong = $state<Record<string, string>>({});
+  let files = $state<File[]>([]);
+  /** The case, once it is opened: what is left then is to add the files. */
+  let opened = $state('');
   let failure = $state<ApiError>();
   let busy = $state(false);
   /** One key for one filled form: pressing twice, or again after a broken connection, opens one case. */
   let key = crypto.randomUUID();
 
-  function typed(kind: Kind): Record<string, unknown> {
-    return Object.fromEntries(
-      kind.fields
-        .filter((field) => (fields[field.name] ?? '') !== '')
-        .map((field) => [
-          field.name,
-          field.type === 'number'
-            ? Number(fields[field.name])
-            : field.type === 'yes/no'
-              ? fields[field.name] === 'yes'
-              : fields[field.name],
-        ]),
-    );
+  /** What is wrong first is seen and can be typed into at once. */
+  function showFirst(): void {
+    requestAnimationFrame(() => document.querySelector<HTMLElement>('[aria-invalid=true]')?.focus());
   }
 
   async function open(event: SubmitEvent): Promise<void> {
     event.preventDefault();
+    failure = undefined;
+    wrong = missing(chosen!.fields, subject, fields);
+    if (Object.keys(wrong).length) {
+      showFirst();
+      return;
+    }
     busy = true;
     try {
-      const opened = await api.openCase({ kind: chosen!.name, subject, text, fields: typed(chosen!) }, key);
-      go(`/cases/${opened.summary.id}`);
+      opened ||= (await api.openCase({ kind: chosen!.name, subject, text, fields: typed(chosen!.fields, fields) }, key)).summary.id;
+      while (files.length) {
+        await api.attach(opened, files[0]!);
+        files = files.slice(1);
+      }
+      go(`/cases/${opened}`);
     } catch (error) {
       failure = error as ApiError;
+      wrong = refused(failure);
       if (failure.status !== 0) {
         key = crypto.randomUUID();
       }
@@ -60,39 +68,30 @@
 <Waiting loaded={kinds}>
   {#snippet children(list)}
     {#if chosen}
-      <form onsubmit={open} class="sheet max-w-xl space-y-4 p-5">
+      <form onsubmit={open} novalidate class="sheet max-w-xl space-y-4 p-5">
         <h2>{chosen.title}</h2>
         {#if failure}<FailureNote {failure} />{/if}
+        {#if opened && failure}<p><a href="/cases/{opened}">{opened}</a> is opened; a file could not be added to it.</p>{/if}
         <div>
           <label class="label" for="subject">In a few words</label>
-          <input id="subject" class="field" bind:value={subject} maxlength="200" required />
+          <input
+            id="subject"
+            class="field"
+            bind:value={subject}
+            maxlength="200"
+            aria-invalid={!!wrong.subject}
+            aria-describedby="about-subject"
+          />
+          <p id="about-subject" class="mt-1 text-sm font-semibold text-signal">{wrong.subject ?? ''}</p>
         </div>
-        {#each chosen.fields as field (field.name)}
-          <div>
-            <label class="label" for="field-{field.name}">{field.title}</label>
-            {#if field.type === 'yes/no'}
-              <select id="field-{field.name}" class="field" bind:value={fields[field.name]} required={field.required}
-                ><option value="">choose</option><option>yes</option><option>no</option></select
-              >
-            {:else}
-              <input
-                id="field-{field.name}"
-                class="field"
-                type={field.type === 'number' ? 'number' : field.type === 'date' ? 'date' : 'text'}
-                step="any"
-                bind:value={fields[field.name]}
-                required={field.required}
-              />
-            {/if}
-            {#if field.hint}<p class="text-sm text-faint">{field.hint}</p>{/if}
-          </div>
-        {/each}
+        <KindFields fields={chosen.fields} bind:values={fields} {wrong} />
         <div>
           <label class="label" for="words">What happened, in your own words</label>
           <textarea id="words" class="field" rows="4" bind:value={text} maxlength="20000"></textarea>
         </div>
+        <ChosenFiles rule={chosen.files} bind:files />
         <div class="flex gap-3">
-          <button class="button button-main" disabled={busy}>Send</button>
+          <button class="button button-main" disabled={busy}>{busy ? 'Sending…' : opened ? 'Add the files' : 'Send'}</button>
           <button type="button" class="button" onclick={() => (chosen = undefined)}>Back</button>
         </div>
       </form>

@@ -6,6 +6,7 @@
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
   import { route } from '../router';
+  import { session } from '../shell/session.svelte';
   import Doubt from './doubt.svelte';
   import Documents from './documents.svelte';
   import Mails from './mails.svelte';
@@ -16,6 +17,7 @@
   import People from './people.svelte';
   import Resolve from './resolve.svelte';
   import Trouble from './trouble.svelte';
+  import Withdraw from './withdraw.svelte';
 
   const id = $derived((route.params as { id: string }).id);
   const shown = new Loaded(async () => {
@@ -42,6 +44,7 @@
 <Waiting loaded={shown}>
   {#snippet children({ detail, lanes })}
     {@const summary = detail.summary}
+    {@const mine = summary.requester.id === session.value?.id}
     <p class="text-faint"><a href="/cases">Cases</a> / {summary.id}</p>
     <h1 class="mb-1">{summary.subject}</h1>
     <p class="mb-5 flex flex-wrap items-baseline gap-x-3 text-faint">
@@ -90,6 +93,11 @@
         {#if detail.staff && detail.mayAdd && (summary.state === 'with-people' || summary.state === 'open')}<Resolve
             caseId={summary.id}
             onResolved={() => shown.refresh()}
+          />{/if}
+
+        {#if mine && !['resolved', 'closed'].includes(summary.state)}<Withdraw
+            work={() => api.withdraw(summary.id)}
+            onDone={() => shown.refresh()}
           />{/if}
 
         <Mails caseId={summary.id} />

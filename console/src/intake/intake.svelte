@@ -4,6 +4,7 @@
   import Waiting from '../parts/waiting.svelte';
   import When from '../parts/when.svelte';
   import Events from './events.svelte';
+  import Forms from './forms.svelte';
   import LeftOut from './left-out.svelte';
   import Paste from './paste.svelte';
 
@@ -15,6 +16,7 @@
 <p class="mb-4 max-w-2xl text-faint">
   How messages of outside systems and mails become cases of your desks. Each counts once; what became no case is listed with the reason.
 </p>
+<Forms />
 <Waiting loaded={intakes}>
   {#snippet children(all)}
     <ul class="space-y-4">

@@ -12,6 +12,11 @@
     (value: unknown) =>
       onChange(file.with(path, value));
 
+  const number =
+    (...path: string[]) =>
+    (value: string) =>
+      onChange(file.with(path, value && !Number.isNaN(Number(value)) ? Number(value) : value || undefined));
+
   function add(): void {
     const name = added
       .trim()
@@ -32,7 +37,7 @@
   <LinesField
     label="Open to, beside the desk"
     values={file.list('open-to')}
-    hint="everybody, staff, groups or desks; one to a line. Nobody unless told."
+    hint="public (also who can’t sign in), everybody, staff, groups or desks; one to a line. Nobody unless told."
     rows={2}
     onChange={set('open-to')}
   />
@@ -42,6 +47,22 @@
     hint="How long a case may be open, as in ISO 8601: PT8H for eight hours, P2D for two days. Never late unless told."
     onChange={set('resolve-within')}
   />
+  <div class="grid gap-4 sm:grid-cols-3">
+    <Field label="Most files" value={file.text('files', 'at-most')} hint="20 unless told." onChange={number('files', 'at-most')} />
+    <Field
+      label="MB each"
+      value={file.text('files', 'megabytes')}
+      hint="1 unless told, 5 at most."
+      onChange={number('files', 'megabytes')}
+    />
+    <LinesField
+      label="Types of files"
+      values={file.list('files', 'types')}
+      hint="Such as application/pdf or image/*; any unless told."
+      rows={2}
+      onChange={set('files', 'types')}
+    />
+  </div>
   <h3 class="font-semibold">Fields</h3>
   {#each file.keys('fields') as name (name)}
     <fieldset class="sheet space-y-3 p-3">

@@ -27,7 +27,7 @@ import servitor.standins.Standins;
         description = "Start the service with demo data, or play a scene in the running demo.")
 public final class DemoCommand implements Callable<Integer> {
     private static final int DAYS = 90;
-    private static final List<String> SCENES = List.of("refunds", "mail", "events", "lines", "tracker");
+    private static final List<String> SCENES = List.of("refunds", "mail", "forms", "events", "lines", "tracker");
     private static final String CONTROL_FILE = "standins.control";
 
     @Option(
@@ -51,7 +51,9 @@ public final class DemoCommand implements Callable<Integer> {
             description = "Start with no past cases. With them, the first start takes a minute longer.")
     private boolean withoutPast;
 
-    @Option(names = "--scene", description = "Play a scene in the running demo: refunds, mail, events, lines, tracker.")
+    @Option(
+            names = "--scene",
+            description = "Play a scene in the running demo: refunds, mail, forms, events, lines, tracker.")
     private @Nullable String scene;
 
     @Option(names = "--handbook", hidden = true, defaultValue = "demo/handbook")
@@ -88,6 +90,7 @@ public final class DemoCommand implements Callable<Integer> {
             URI standIns = URI.create(Files.readString(control));
             switch (name) {
                 case "mail" -> new MailScene(profiles(folder), standIns, System.out).play();
+                case "forms" -> new FormScene(profiles(folder), standIns, System.out).play();
                 case "events" -> new EventScene(profiles(folder), standIns, System.out).play();
                 case "lines" -> new LineScene(profiles(folder), System.out).play();
                 case "tracker" -> new TrackerScene(profiles(folder), standIns, System.out).play();

@@ -3,9 +3,6 @@ package servitor.demo;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.UUID;
@@ -13,7 +10,6 @@ import java.util.concurrent.TimeUnit;
 import servitor.cli.client.Client;
 import servitor.standins.MailHouse;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /** People write mails: a thread with a correction, somebody who was only in copy, a responder, a forged sender, a mailing list. */
 final class MailScene {
@@ -85,7 +81,7 @@ final class MailScene {
     private static String markOf(JsonNode mail, String subject) throws IOException, InterruptedException {
         URI box = URI.create(mail.path("page").asString() + "/mails.json?box=" + DemoSeeder.address("ines"));
         for (int tries = 0; tries < 50; tries++) {
-            for (JsonNode one : get(box)) {
+            for (JsonNode one : Scenes.get(box)) {
                 if (one.path("subject").asString().contains(subject)) {
                     return one.path("id").asString();
                 }
@@ -96,13 +92,7 @@ final class MailScene {
     }
 
     private JsonNode standIns() throws IOException, InterruptedException {
-        return get(control);
-    }
-
-    private static JsonNode get(URI url) throws IOException, InterruptedException {
-        HttpResponse<String> answer = HttpClient.newHttpClient()
-                .send(HttpRequest.newBuilder(url).build(), HttpResponse.BodyHandlers.ofString());
-        return JsonMapper.shared().readTree(answer.body());
+        return Scenes.get(control);
     }
 
     /** What the demo says of its mailboxes. */

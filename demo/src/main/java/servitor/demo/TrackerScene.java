@@ -3,22 +3,15 @@ package servitor.demo;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Path;
 import java.util.Map;
 import servitor.cli.client.Client;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The yard opens a repair order that lacks something, a foreman answers, and a task is opened for the IT desk. */
 final class TrackerScene {
     private final Client teun;
     private final URI control;
     private final PrintStream out;
-    private final HttpClient http = HttpClient.newHttpClient();
 
     TrackerScene(Path profiles, URI control, PrintStream out) throws IOException {
         this.teun = new Client(DemoSeeder.profileOf(profiles, "teun"));
@@ -30,8 +23,8 @@ final class TrackerScene {
     record Played(String order, String caseId, String task) {}
 
     Played play() throws IOException, InterruptedException {
-        URI tracker = URI.create(get(control).path("tracker").asString());
-        String order = post(
+        URI tracker = URI.create(Scenes.get(control).path("tracker").asString());
+        String order = Scenes.post(
                         tracker.resolve("/orders"),
                         Map.of(
                                 "by", "foreman",
@@ -47,7 +40,7 @@ final class TrackerScene {
         out.println(order
                 + ": Carpenter has commented what is missing, and put the label ‘with-skerry’ on. That comes back by a web "
                 + "hook, and does nothing.");
-        post(
+        Scenes.post(
                 tracker.resolve("/orders/" + order + "/comments"),
                 Map.of("by", "foreman", "text", "Breaker 14 is open, see the photo."));
         out.println(order + ": the foreman answers, which is a note on " + mirrored + ".");
@@ -86,23 +79,5 @@ final class TrackerScene {
                 .path("summary")
                 .path("waitingFor")
                 .asString("");
-    }
-
-    private JsonNode get(URI address) throws IOException, InterruptedException {
-        return JsonMapper.shared()
-                .readTree(http.send(HttpRequest.newBuilder(address).build(), BodyHandlers.ofString())
-                        .body());
-    }
-
-    private JsonNode post(URI address, Map<String, String> body) throws IOException, InterruptedException {
-        return JsonMapper.shared()
-                .readTree(http.send(
-                                HttpRequest.newBuilder(address)
-                                        .header("Content-Type", "application/json")
-                                        .POST(BodyPublishers.ofString(
-                                                JsonMapper.shared().writeValueAsString(body)))
-                                        .build(),
-                                BodyHandlers.ofString())
-                        .body());
     }
 }

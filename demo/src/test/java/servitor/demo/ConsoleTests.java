@@ -89,7 +89,8 @@ class ConsoleTests {
         page.getByLabel("Booking reference").fill("not a reference");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send"))
                 .click();
-        assertThat(page.getByRole(AriaRole.ALERT)).containsText("booking");
+        assertThat(page.getByText("This doesn’t look right. Two letters")).isVisible();
+        assertThat(page.getByLabel("Booking reference")).isFocused();
         page.getByLabel("Booking reference").fill("SK-600703");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send"))
                 .click();
@@ -204,7 +205,8 @@ class ConsoleTests {
                 .first()
                 .click();
         assertThat(page.getByText("seen in the console")).isVisible();
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Paste a message"))
+        page.locator("li.sheet", new Page.LocatorOptions().setHasText("/api/hooks/kiosk-alarms"))
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Paste a message"))
                 .click();
         Locator pasted = page.getByLabel("A message, as the system sends it");
         pasted.fill("{\"kiosk\": ");
@@ -229,7 +231,14 @@ class ConsoleTests {
             assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today")))
                     .isVisible();
             for (String path : List.of(
-                    "/today", "/cases", "/cases/" + id, "/approvals", "/approvals/" + approval, "/runs", "/ask")) {
+                    "/today",
+                    "/cases",
+                    "/cases/" + id,
+                    "/approvals",
+                    "/approvals/" + approval,
+                    "/runs",
+                    "/ask",
+                    "/form/lost-thing")) {
                 page.navigate(path);
                 assertThat(page.locator("h1")).isVisible();
                 assertThat(Console.seriousFaults(page))

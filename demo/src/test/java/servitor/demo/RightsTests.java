@@ -32,6 +32,7 @@ class RightsTests {
             GET    /api/cases/{id}                                     404 404 200
             POST   /api/cases/{id}/notes                               404 404 403
             POST   /api/cases/{id}/resolution                          404 404 403
+            POST   /api/cases/{id}/withdrawal                          404 404 403
             POST   /api/cases/{id}/documents                           404 404 403
             GET    /api/cases/{id}/documents/{document}                404 404 404
             GET    /api/cases/{id}/mails                               404 404 200
@@ -55,6 +56,15 @@ class RightsTests {
             POST   /api/backups/moving-out                             403 403 403
             GET    /api/backups/{name}                                 403 403 403
             POST   /api/callbacks/{token}                              404 404 404
+            GET    /api/public/forms/{kind}                            404 404 404
+            POST   /api/public/forms/{kind}                            404 404 404
+            GET    /api/public/confirmation                            404 404 404
+            POST   /api/public/confirmation                            404 404 404
+            GET    /api/public/case                                    404 404 404
+            POST   /api/public/case/notes                              404 404 404
+            POST   /api/public/case/documents                          404 404 404
+            POST   /api/public/case/withdrawal                         404 404 404
+            GET    /api/forms                                          200 200 200
             GET    /api/runs                                           200 200 200
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
@@ -141,6 +151,7 @@ class RightsTests {
                             .replace("{mail}", "none")
                             .replace("{event}", "none")
                             .replace("{person}", "bram")
+                            .replace("{kind}", "refund")
                             .replace("{seq}", entry)
                             .replace("{other}", "1")
                             .replace("{what}", "connection")
@@ -165,7 +176,8 @@ class RightsTests {
             }
             String last = path.substring(path.lastIndexOf('/') + 1);
             return switch (last) {
-                case "notes" -> path.startsWith("/api/runs") ? "{\"text\":\"hi\"}" : "{\"text\":\"hi\",\"staff\":true}";
+                case "notes" ->
+                    path.matches("/api/(runs|public)/.*") ? "{\"text\":\"hi\"}" : "{\"text\":\"hi\",\"staff\":true}";
                 case "{trouble}" -> "{\"does\":\"retry\",\"reason\":\"I say so.\"}";
                 case "documents" -> "{\"name\":\"a.txt\",\"type\":\"text/plain\",\"content\":\"YQ==\"}";
                 case "events" -> "{\"name\":\"arrived\"}";
@@ -235,6 +247,9 @@ class RightsTests {
         if (row.path().endsWith("/mails") && row.writes()) {
             http.with("Content-Type", "message/rfc822");
         }
+        if (row.path().startsWith("/api/public/")) {
+            http.with("Form-Link", "C-1001.9999999999.AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA");
+        }
         return row.path().equals("/api/live") ? http.with("Accept", "application/json") : http;
     }
 
@@ -250,7 +265,9 @@ class RightsTests {
         assertThat(status)
                 .as("%s", row)
                 .isIn(
-                        row.path().contains("{token}") || row.path().startsWith("/api/hooks")
+                        row.path().contains("{token}")
+                                        || row.path().startsWith("/api/hooks")
+                                        || row.path().startsWith("/api/public")
                                 ? Set.of(404) // it brings a proof of its own, and this one is forged, or none is taken
                                 // there
                                 : row.writes()

@@ -114,10 +114,13 @@ final class MailPage implements AutoCloseable {
     }
 
     /** What came, for programs: subject and Message-ID of each. */
-    private String json(String box) throws MessagingException {
+    private String json(String box) throws MessagingException, IOException {
         var all = JsonServer.JSON.createArrayNode();
         for (MimeMessage mail : house.mails(box, MailHouse.INBOX)) {
-            all.addObject().put("subject", String.valueOf(mail.getSubject())).put("id", mail.getMessageID());
+            all.addObject()
+                    .put("subject", String.valueOf(mail.getSubject()))
+                    .put("id", mail.getMessageID())
+                    .put("text", text(mail));
         }
         return all.toString();
     }

@@ -154,6 +154,9 @@ public final class Standins implements AutoCloseable {
         if (body.has("kiosk")) {
             kiosks.set(body.get("kiosk").asString(), body.path("state").asString("up"));
         }
+        if (body.has("box")) {
+            mail.open(body.get("box").asString(), body.path("secret").asString("a-box-of-its-own"));
+        }
         if (body.has("away")) {
             mail.setAway(body.get("away").asString(), body.path("words").asString(""));
         }

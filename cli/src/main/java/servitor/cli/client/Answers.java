@@ -276,6 +276,16 @@ public final class Answers {
 
     public record Events(List<Event> events, List<Refusal> refused) {}
 
+    /** A form that somebody sent in who can't sign in; {@code caseId} is null while it is no case. */
+    public record SentForm(
+            String kind,
+            String received,
+            String state,
+            String detail,
+            @Nullable String caseId) {}
+
+    public record Forms(List<SentForm> forms, List<Refusal> refused) {}
+
     public record EventPayload(Event event, @Nullable JsonNode payload) {}
 
     public record Outcome(

@@ -265,6 +265,25 @@ public final class CaseCommand {
         return 0;
     }
 
+    @Command(name = "withdraw", description = "Take back what you have asked.")
+    int withdraw(
+            @Parameters(paramLabel = "CASE") String id,
+            @Option(names = "--why", converter = Given.class, description = "Why, for the desk.") @Nullable String why,
+            @Option(names = "--yes", description = "Don't ask.") boolean yes) {
+        if (!yes) {
+            throw new Trouble(
+                    ExitCode.WRONG_USAGE,
+                    "Nothing more is done for " + id
+                            + " then, and it can't be taken up again. Say --yes if you mean it.");
+        }
+        JsonNode detail = servitor.client()
+                .post("/api/cases/" + Client.part(id) + "/withdrawal", Map.of("why", why == null ? "" : why));
+        if (!servitor.printed(detail)) {
+            servitor.out().println(id + " is taken back.");
+        }
+        return 0;
+    }
+
     @Command(name = "attach", description = "Attach a file to a case.")
     int attach(
             @Parameters(paramLabel = "CASE") String id,

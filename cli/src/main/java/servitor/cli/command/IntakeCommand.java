@@ -11,9 +11,11 @@ import picocli.CommandLine.ParentCommand;
 import servitor.cli.client.Answers.Event;
 import servitor.cli.client.Answers.EventPayload;
 import servitor.cli.client.Answers.Events;
+import servitor.cli.client.Answers.Forms;
 import servitor.cli.client.Answers.Intake;
 import servitor.cli.client.Answers.Mail;
 import servitor.cli.client.Answers.Mailbox;
+import servitor.cli.client.Answers.Refusal;
 import servitor.cli.client.Answers.Taken;
 import servitor.cli.client.Answers.Would;
 import servitor.cli.client.Client;
@@ -116,10 +118,32 @@ public final class IntakeCommand {
                                     event.caseId().isEmpty() ? Output.shorten(event.reason(), 80) : event.caseId(),
                                     event.id().substring(0, 12)))
                             .toList());
-            events.refused()
-                    .forEach(one -> servitor.out()
-                            .println("Refused " + one.times() + " since " + Output.time(one.since()) + ": "
-                                    + one.reason() + "."));
+            events.refused().forEach(this::refused);
+        }
+        return 0;
+    }
+
+    private void refused(Refusal one) {
+        servitor.out()
+                .println("Refused " + one.times() + " since " + Output.time(one.since()) + ": " + one.reason() + ".");
+    }
+
+    @Command(name = "forms", description = "List forms of people who can't sign in, and how far each is.")
+    int forms() {
+        JsonNode all = servitor.client().get("/api/forms");
+        if (!servitor.printed(all)) {
+            Forms forms = Client.as(Forms.class, all);
+            Output.table(
+                    servitor.out(),
+                    List.of("CAME", "KIND", "STATE", "CASE OR REASON"),
+                    forms.forms().stream()
+                            .map(form -> List.of(
+                                    Output.time(form.received()),
+                                    form.kind(),
+                                    form.state(),
+                                    form.caseId() == null ? Output.shorten(form.detail(), 80) : form.caseId()))
+                            .toList());
+            forms.refused().forEach(this::refused);
         }
         return 0;
     }

@@ -70,6 +70,11 @@ public final class Engine {
         starts.start(store, caseId, what, "");
     }
 
+    /** A case may be done with: whoever had it opened hears of that. */
+    void settled(EngineStore store, String caseId) {
+        settled.tell(store, caseId);
+    }
+
     PublishedEditions editions() {
         return editions;
     }

@@ -84,6 +84,30 @@ public final class RunControl {
         engine.changed(store, caseId, CaseChange.What.RESOLVED);
     }
 
+    /** Whoever asked takes it back: nothing more is done for the case. Not while it isn't known whether something of it has happened. */
+    public void withdraw(EngineStore store, String caseId, String by, String why) {
+        if (CaseState.DONE.contains(store.situation(caseId).view().state())) {
+            throw new RunRefused("This case is done with already.");
+        }
+        List<RunState> runs = store.activeRuns(caseId);
+        if (runs.stream().anyMatch(run -> run.status() == RunStatus.IN_DOUBT)) {
+            throw new RunRefused("Something was done for this case of which it isn't known yet whether it happened; "
+                    + "the desk looks into it. Write to them what you want instead.");
+        }
+        runs.stream().filter(run -> run.parent() == null).forEach(run -> stop(store, run.id(), by, "taken back"));
+        store.troublesOf(caseId).forEach(trouble -> takeOver(store, trouble.id(), by, "taken back"));
+        store.trail(
+                caseId,
+                "",
+                new TrailEvent(
+                        TrailEvent.person(by),
+                        TrailWord.CASE_WITHDRAWN,
+                        "",
+                        Json.object().put("why", why)));
+        store.show(caseId, CaseState.CLOSED.word(), null);
+        engine.settled(store, caseId);
+    }
+
     /** Ends a run and leaves the case to people. */
     public void stop(EngineStore store, String run, String by, String reason) {
         engine.feed(store, run, new RunInput.Stopped(by, reason));

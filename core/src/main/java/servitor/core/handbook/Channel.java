@@ -9,6 +9,8 @@ public enum Channel {
     /** As a note on the case, by whoever is signed in; it is read there. */
     NOTE,
     MAIL,
+    /** By a form that people fill in who can't sign in. */
+    FORM,
     /** In a room of a chat server. */
     CHAT,
     /** A message of an outside system. */
@@ -25,8 +27,9 @@ public enum Channel {
             Stream.of(NOTE, MAIL, CHAT, SAME_WAY).map(Channel::word).toList();
 
     /** The ways in which what is said of a case comes. */
-    public static final List<String> IN =
-            Stream.of(NOTE, MAIL, WEBHOOK, LINES, SCHEDULE).map(Channel::word).toList();
+    public static final List<String> IN = Stream.of(NOTE, MAIL, FORM, WEBHOOK, LINES, SCHEDULE)
+            .map(Channel::word)
+            .toList();
 
     @JsonValue
     public String word() {

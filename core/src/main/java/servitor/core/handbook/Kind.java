@@ -17,9 +17,10 @@ import tools.jackson.databind.node.ObjectNode;
 /**
  * What sort of case; declares the fields a case of this kind has.
  *
- * @param openTo who is offered it, beside the people of its desk: groups, desks (for those who work there), {@link #STAFF} or
- *     {@link #EVERYBODY}
+ * @param openTo who is offered it, beside the people of its desk: groups, desks (for those who work there), {@link #STAFF},
+ *     {@link #EVERYBODY} or {@link #PUBLIC}
  * @param personal whether its cases hold what nobody should read in a mail or a chat room: there only a link is sent
+ * @param files what whoever asks may attach
  * @param resolveWithin how long a case may be open before it is late; null for any time
  */
 public record Kind(
@@ -28,11 +29,14 @@ public record Kind(
         String desk,
         Set<String> openTo,
         boolean personal,
+        FileRule files,
         @Nullable Duration resolveWithin,
         Map<String, Field> fields,
         Places places) {
     /** Everybody who is signed in and has a role. */
     public static final String EVERYBODY = "everybody";
+    /** Everybody, also those who can't sign in: they confirm by mail what they ask. */
+    public static final String PUBLIC = "public";
     /** Everybody who works at some desk. */
     public static final String STAFF = "staff";
 
@@ -50,9 +54,15 @@ public record Kind(
     public boolean isOpenTo(Set<String> groups, Set<String> desks) {
         return desks.contains(desk)
                 || openTo.contains(EVERYBODY)
+                || isPublic()
                 || openTo.contains(STAFF) && !desks.isEmpty()
                 || openTo.stream().anyMatch(groups::contains)
                 || openTo.stream().anyMatch(desks::contains);
+    }
+
+    /** Whether people can ask who can't sign in. */
+    public boolean isPublic() {
+        return openTo.contains(PUBLIC);
     }
 
     /** Who is offered it beside its desk, in words. */

@@ -58,10 +58,10 @@ final class TellHandler implements VerbHandler<Tell> {
         return one.equals(Telling.PERSON + turn.situation().requester().id()) ? Telling.REQUESTER : one;
     }
 
-    /** By mail for whoever came by mail, if the desk sends any. */
+    /** By mail for whoever came by mail or by a form that was confirmed by mail, if the desk sends any. */
     private static Channel sameWay(TransitionBuilder turn) {
         Situation.CaseView view = turn.situation().view();
-        boolean mail = Channel.of(view.channel()) == Channel.MAIL
+        boolean mail = List.of(Channel.MAIL, Channel.FORM).contains(Channel.of(view.channel()))
                 && turn.edition().handbook().letterheadOf(view.desk()).isPresent();
         return mail ? Channel.MAIL : Channel.NOTE;
     }

@@ -67,6 +67,7 @@ public enum TrailWord {
             data -> text(data, "owner").isEmpty()
                     ? "Nobody in particular sees to it any more"
                     : text(data, "owner") + " sees to it"),
+    CASE_WITHDRAWN(REQUESTER, "why", data -> "Took it back"),
     CASE_RESOLVED(PEOPLE, "note how", data -> "Resolved the case"),
     CASE_LATE(PEOPLE, Weight.NEEDS_PERSON, "due", data -> "Is late"),
     STARTED_BY_CHANGE(

@@ -195,6 +195,14 @@ class CaseController {
         return detail(person, cases.resolve(person, id, body.how()));
     }
 
+    record Withdrawal(@Nullable String why) {}
+
+    /** Whoever asked takes it back. */
+    @PostMapping("/{id}/withdrawal")
+    CaseDetail withdraw(Person person, @PathVariable String id, @RequestBody Withdrawal body) {
+        return detail(person, cases.withdraw(person, id, body.why()));
+    }
+
     /** {@code content} is the file in Base64 (RFC 4648, section 4). */
     record NewDocumentBody(String name, String type, String content) {}
 

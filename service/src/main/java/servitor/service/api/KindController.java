@@ -12,6 +12,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.FileRule;
 import servitor.core.handbook.Kind;
 import servitor.service.ServitorSettings;
 import servitor.service.editions.Editions;
@@ -31,7 +32,8 @@ class KindController {
         this.settings = settings;
     }
 
-    record KindView(String name, String title, String desk, List<Kind.Field> fields) {}
+    record KindView(
+            String name, String title, String desk, List<Kind.Field> fields, FileRule files, boolean everybody) {}
 
     record LinkView(URI url) {}
 
@@ -43,7 +45,9 @@ class KindController {
                         kind.name(),
                         kind.title(),
                         kind.desk(),
-                        List.copyOf(kind.fields().values())))
+                        List.copyOf(kind.fields().values()),
+                        kind.files(),
+                        kind.isPublic()))
                 .toList();
     }
 
@@ -72,7 +76,9 @@ class KindController {
                 .filter(one -> one.name().equals(name))
                 .findFirst()
                 .orElseThrow(() -> new NotFound("kind of case", name));
-        return URI.create(settings.address().toString().replaceAll("/+$", "") + "/ask?kind=" + kind.name());
+        return URI.create(settings.address().toString().replaceAll("/+$", "")
+                + (kind.isPublic() ? "/form/" : "/ask?kind=")
+                + kind.name());
     }
 
     private Stream<Kind> offered(Person person) {

@@ -44,7 +44,8 @@ class WebSetup implements WebMvcConfigurer {
             BrowserSignIns.PATH,
             "/handbook",
             "/handbook/{file}",
-            "/ask");
+            "/ask",
+            "/form/{kind}");
 
     private final People people;
 

@@ -522,6 +522,20 @@ public class Cases {
         });
     }
 
+    /** Whoever asked takes it back. */
+    public CaseRow withdraw(Person person, String caseId, @Nullable String why) {
+        String said = why == null ? "" : why.strip();
+        if (said.length() > LONGEST_TEXT) {
+            throw new InvalidCase(List.of("why: at most " + LONGEST_TEXT + " characters"));
+        }
+        return writer.write(tx -> {
+            CaseRow row = caseStore.seenBy(person, caseId);
+            Access.WITHDRAW_CASE.require(person, row);
+            runControl.withdraw(tx.store(), caseId, person.id(), said);
+            return caseStore.find(caseId).orElseThrow();
+        });
+    }
+
     /** Starts a page on a case by hand. */
     public String startPage(Person person, String caseId, String page) {
         return writer.write(tx -> {

@@ -3,12 +3,15 @@ package servitor.service.cases;
 import java.util.List;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
+import servitor.core.handbook.FileRule;
+import servitor.core.handbook.Kind;
 import servitor.core.json.Json;
 import servitor.core.mail.Mail;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.editions.Editions;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
@@ -18,14 +21,13 @@ import tools.jackson.databind.node.ObjectNode;
 /** Takes documents that people attach to cases. */
 @Service
 public class Documents {
-    private static final int MOST_BYTES = 1_000_000;
-    private static final int MOST_OF_MAIL = 20;
-
     private final CaseStore caseStore;
     private final Writer writer;
     private final Engine engine;
+    private final Editions editions;
 
-    Documents(CaseStore caseStore, Writer writer, Engine engine) {
+    Documents(CaseStore caseStore, Writer writer, Engine engine, Editions editions) {
+        this.editions = editions;
         this.caseStore = caseStore;
         this.writer = writer;
         this.engine = engine;
@@ -43,16 +45,17 @@ public class Documents {
         if (wanted.type() == null || !wanted.type().matches("[a-z]+/[A-Za-z0-9.+-]{1,80}")) {
             wrong.add("type: write the media type, such as text/plain");
         }
-        if (wanted.content().length == 0 || wanted.content().length > MOST_BYTES) {
-            wrong.add(
-                    "content: a document has from 1 to " + MOST_BYTES + " bytes, this has " + wanted.content().length);
-        }
         if (!wrong.isEmpty()) {
             throw new InvalidCase(wrong);
         }
         return writer.write(tx -> {
             CaseRow row = caseStore.seenBy(person, caseId);
             Access.ADD_TO_CASE.require(person, row);
+            List<String> faults =
+                    rule(person, row).faults(wanted.type(), wanted.content().length, attached(person, row));
+            if (!faults.isEmpty()) {
+                throw new InvalidCase(faults);
+            }
             DocumentRow document = row(tx, caseId, person, wanted);
             add(tx, row, document, person.asked(row) ? Origin.REQUESTER : Origin.PERSON);
             return document;
@@ -64,14 +67,31 @@ public class Documents {
      * that began by asking for a document goes on with it.
      */
     public void keep(LedgerTransaction tx, CaseRow row, Person by, List<Mail.Attachment> attachments) {
-        attachments.stream()
-                .filter(one -> one.content().length > 0 && one.content().length <= MOST_BYTES)
-                .limit(MOST_OF_MAIL)
-                .forEach(one -> {
-                    DocumentRow document =
-                            row(tx, row.id(), by, new NewDocument(one.name(), one.type(), one.content()));
-                    add(tx, row, document, by.asked(row) ? Origin.REQUESTER : Origin.PERSON);
-                });
+        FileRule rule = rule(by, row);
+        int there = attached(by, row);
+        for (Mail.Attachment one : attachments) {
+            if (rule.faults(one.type(), one.content().length, there).isEmpty()) {
+                DocumentRow document = row(tx, row.id(), by, new NewDocument(one.name(), one.type(), one.content()));
+                add(tx, row, document, by.asked(row) ? Origin.REQUESTER : Origin.PERSON);
+                there++;
+            }
+        }
+    }
+
+    /** What a person may attach: whoever asked is held to what the kind says, and the desk to what any kind takes. */
+    private FileRule rule(Person person, CaseRow row) {
+        FileRule ofKind = editions.current()
+                .map(edition -> edition.handbook().kinds().get(row.kind()))
+                .map(Kind::files)
+                .orElse(FileRule.USUAL);
+        return person.seesAsStaff(row) ? FileRule.ANY : ofKind;
+    }
+
+    private int attached(Person person, CaseRow row) {
+        String author = TrailEvent.person(person.id());
+        return (int) caseStore.documents(row.id()).stream()
+                .filter(one -> one.author().equals(author))
+                .count();
     }
 
     /** Keeps a document, says so on the trail, and tells the runs of its case. */

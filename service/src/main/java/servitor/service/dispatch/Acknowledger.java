@@ -129,7 +129,7 @@ class Acknowledger implements SmartLifecycle {
             AcknowledgementRow sending = all.find(row.caseId()).orElseThrow();
             Reply reply = teller.send(
                     due.handbook(),
-                    due.row(),
+                    due.row().desk(),
                     letters.about(due.handbook(), due.row(), Telling.REQUESTER, due.text(), false, key(row)),
                     Deadline.in(LONGEST));
             came(sending, due, reply);
@@ -173,8 +173,7 @@ class Acknowledger implements SmartLifecycle {
     }
 
     private boolean isStopped(Due due) {
-        String connection = due.handbook()
-                .connectionOf(due.handbook().tool(Telling.MAIL), due.row().desk(), "");
+        String connection = Teller.connection(due.handbook(), due.row().desk());
         return stops.all().stream()
                 .anyMatch(stop ->
                         stop.what() == Stop.What.CONNECTION && stop.name().equals(connection));

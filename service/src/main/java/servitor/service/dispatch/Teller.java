@@ -83,7 +83,10 @@ class Teller {
         String words = call.args().path("text").asString("");
         Letter letter = letters.about(handbook, row, to, words, text != null && text.written(), key);
         return send(
-                handbook, row, letter, deadline.orIn(handbook.tool(call.tool()).timeLimit()));
+                handbook,
+                row.desk(),
+                letter,
+                deadline.orIn(handbook.tool(call.tool()).timeLimit()));
     }
 
     private Reply chat(Handbook handbook, CaseRow row, String to, ProposedCall call, String key, Deadline deadline)
@@ -105,22 +108,23 @@ class Teller {
         }
     }
 
-    /** Sends a mail by the connection of a case's desk. */
-    Reply send(Handbook handbook, CaseRow row, Letter letter, Deadline deadline) {
-        String connection = connection(handbook, row);
+    /** Sends a mail by the connection of a desk. */
+    Reply send(Handbook handbook, String desk, Letter letter, Deadline deadline) {
+        String connection = connection(handbook, desk);
         Optional<Access> access = connections.access(connection);
         return access.isEmpty()
                 ? new Reply.NotSent("the connection ‘" + connection + "’ isn't set up")
                 : MailSubmission.send(access.get(), letter, deadline);
     }
 
-    private static String connection(Handbook handbook, CaseRow row) {
-        return handbook.connectionOf(handbook.tool(Telling.MAIL), row.desk(), "");
+    /** The connection that a desk's mails go out by; empty when it sends none. */
+    static String connection(Handbook handbook, String desk) {
+        return handbook.connectionOf(handbook.tool(Telling.MAIL), desk, "");
     }
 
     /** Whether the mail of a call lies among those that were sent. Where it doesn't, that says something only if the server files copies. */
     Reply find(Handbook handbook, CaseRow row, String key) throws CannotTell {
-        String connection = connection(handbook, row);
+        String connection = connection(handbook, row.desk());
         Optional<SubmissionAddress> at =
                 connections.access(connection).map(access -> SubmissionAddress.of(access.address()));
         Optional<Access> sent =

@@ -10,6 +10,7 @@ import servitor.core.engine.WorkLeases;
 import servitor.service.Unavailable;
 import servitor.service.approvals.Approvals;
 import servitor.service.cases.DueCases;
+import servitor.service.forms.PublicForms;
 import servitor.service.intake.EventIntake;
 import servitor.service.intake.ScheduledIntake;
 import servitor.service.ledger.Writer;
@@ -31,6 +32,7 @@ class Upkeep {
     private final Retention retention;
     private final EventIntake eventIntake;
     private final ScheduledIntake scheduledIntake;
+    private final PublicForms forms;
     private final Writer writer;
     private Instant nextMovingOut = Instant.MIN;
 
@@ -42,7 +44,9 @@ class Upkeep {
             Retention retention,
             EventIntake eventIntake,
             ScheduledIntake scheduledIntake,
+            PublicForms forms,
             Writer writer) {
+        this.forms = forms;
         this.approvals = approvals;
         this.dueCases = dueCases;
         this.workStore = workStore;
@@ -68,6 +72,7 @@ class Upkeep {
         if (now.isAfter(nextMovingOut)) {
             nextMovingOut = now.plus(Duration.ofDays(1));
             eventIntake.forgetOld();
+            forms.forgetOld();
             new Thread(retention::keepTheSettings, "moving-out").start(); // it may take long
         }
     }

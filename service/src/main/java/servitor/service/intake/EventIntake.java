@@ -173,8 +173,14 @@ public class EventIntake {
     }
 
     /** A message wasn't from whom it had to be. It is only counted here, as anybody can send one. */
-    void refused(String intake, String reason) {
+    public void refused(String intake, String reason) {
         refused.add(intake, MailRequests.bounded(reason, 200));
+    }
+
+    /** What was refused within a day, the latest first. */
+    public List<RefusalRow> refusals(String intake) {
+        writeRefused();
+        return events.refusals(intake, clock.instant());
     }
 
     /** Writes how many were refused. */

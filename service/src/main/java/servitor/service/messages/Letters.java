@@ -54,7 +54,7 @@ public class Letters {
      */
     public Letter about(Handbook handbook, CaseRow row, String to, String text, boolean written, String key)
             throws CannotTell {
-        Letterhead head = letterhead(handbook, row);
+        Letterhead head = letterhead(handbook, row.desk());
         boolean requester = to.equals(Telling.REQUESTER);
         boolean personal = isPersonal(handbook, row);
         String subject =
@@ -72,10 +72,33 @@ public class Letters {
                 clock.instant());
     }
 
+    /**
+     * A mail of a desk that is about no case, to somebody who gave this address.
+     *
+     * @param key the same key has the same Message-ID
+     * @throws CannotTell when the desk sends no mails
+     */
+    public Letter to(Mail.Address somebody, Handbook handbook, String desk, String subject, String text, String key)
+            throws CannotTell {
+        Letterhead head = letterhead(handbook, desk);
+        String host = head.address().substring(head.address().lastIndexOf('@') + 1);
+        return new Letter(
+                key.toLowerCase(Locale.ROOT) + "@" + host,
+                new Mail.Address(head.name(), head.address()),
+                List.of(somebody),
+                ThreadMark.plain(subject),
+                "",
+                text,
+                head.name(), // its signature speaks of a case
+                "en",
+                List.of(),
+                clock.instant());
+    }
+
     /** The Message-ID, without brackets, of the mail that a call with this key sends. */
     public String messageId(Handbook handbook, CaseRow row, String key) throws CannotTell {
         String plain = key.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9-]", "-");
-        String address = letterhead(handbook, row).address();
+        String address = letterhead(handbook, row.desk()).address();
         return marks.messageId(
                 plain.length() <= 60 ? plain : Json.digest(key).substring(0, 40),
                 row.id(),
@@ -122,9 +145,8 @@ public class Letters {
         return kind == null ? row.id() : kind.title();
     }
 
-    private static Letterhead letterhead(Handbook handbook, CaseRow row) throws CannotTell {
-        return handbook.letterheadOf(row.desk())
-                .orElseThrow(() -> new CannotTell("the desk ‘" + row.desk() + "’ sends no mails"));
+    private static Letterhead letterhead(Handbook handbook, String desk) throws CannotTell {
+        return handbook.letterheadOf(desk).orElseThrow(() -> new CannotTell("the desk ‘" + desk + "’ sends no mails"));
     }
 
     private List<Mail.Address> addresses(String to) throws CannotTell {

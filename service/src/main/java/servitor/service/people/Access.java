@@ -3,6 +3,7 @@ package servitor.service.people;
 import static servitor.service.people.Access.Where.AT_THE_DESK;
 import static servitor.service.people.Access.Where.AT_THE_DESK_BUT_NOT_OWN;
 import static servitor.service.people.Access.Where.IN_THE_HOUSE;
+import static servitor.service.people.Access.Where.OWN;
 import static servitor.service.people.Access.Where.OWN_OR_AT_THE_DESK;
 import static servitor.service.people.Role.ADMIN;
 import static servitor.service.people.Role.APPROVER;
@@ -45,6 +46,7 @@ public enum Access {
     WRITE_STAFF_NOTES(
             AT_THE_DESK, Set.of(APPROVER, ENGINEER, RESOLVER), "Only people of the desk write notes for staff."),
     ADD_TO_CASE(OWN_OR_AT_THE_DESK, Set.of(APPROVER, ENGINEER, RESOLVER), "Auditors see a case and add nothing to it."),
+    WITHDRAW_CASE(OWN, Set.of(), "Only whoever a case is for takes it back; the desk resolves it."),
     RESOLVE_CASE(AT_THE_DESK, Set.of(APPROVER, ENGINEER, RESOLVER), "People who work at the desk resolve its cases."),
     SAY_WHO_SEES_TO_IT(
             AT_THE_DESK,
@@ -70,6 +72,8 @@ public enum Access {
         AT_THE_DESK,
         /** The same, and not in a case that one asked for or opened. */
         AT_THE_DESK_BUT_NOT_OWN,
+        /** In one's own case alone. */
+        OWN,
         /** In one's own case whatever one's roles, and at the desk. */
         OWN_OR_AT_THE_DESK
     }
@@ -101,6 +105,7 @@ public enum Access {
         return switch (where) {
             case IN_THE_HOUSE, AT_THE_DESK -> allows(person, row.desk());
             case AT_THE_DESK_BUT_NOT_OWN -> allows(person, row.desk()) && !person.asked(row);
+            case OWN -> row.requester().equals(person.id());
             case OWN_OR_AT_THE_DESK -> row.requester().equals(person.id()) || allows(person, row.desk());
         };
     }

@@ -74,9 +74,14 @@ public record Person(
         return row.requester().equals(id) || row.openedBy().equals(id);
     }
 
-    /** Whether this person is offered cases of a kind; nobody without a role is. */
+    /** Whether this person is offered cases of a kind; nobody without a role is, but of what everybody may ask for. */
     public boolean mayOpen(Kind kind) {
-        return !roles.isEmpty() && kind.isOpenTo(groups, staffDesks());
+        return kind.isPublic() || !roles.isEmpty() && kind.isOpenTo(groups, staffDesks());
+    }
+
+    /** Whether this is somebody who can't sign in, known by a mail address only. */
+    public boolean isGuest() {
+        return roles.isEmpty() && desks.isEmpty() && groups.isEmpty();
     }
 
     /** What this person is meant by: by themselves, a group of theirs, or a desk they work at. */

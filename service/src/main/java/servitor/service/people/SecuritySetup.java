@@ -20,6 +20,7 @@ import servitor.service.connections.Callbacks;
 @Configuration
 class SecuritySetup {
     private static final String HOOKS = "/api/hooks/";
+    private static final String FORMS = "/api/public/";
 
     @Bean
     static PasswordEncoder passwordEncoder() {
@@ -63,7 +64,9 @@ class SecuritySetup {
         http.csrf(csrf -> csrf.spa()
                         .ignoringRequestMatchers(request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null
                                 || request.getRequestURI().startsWith(Callbacks.PATH)
-                                || request.getRequestURI().startsWith(HOOKS)))
+                                || request.getRequestURI().startsWith(HOOKS)
+                                // their header, or their type of body, is something no other site's page can send
+                                || request.getRequestURI().startsWith(FORMS)))
                 .securityContext(context -> context.securityContextRepository(contexts))
                 // before anything reads a body
                 .addFilterBefore(tokens, CsrfFilter.class)
@@ -72,13 +75,15 @@ class SecuritySetup {
                         // the second half of a request that was let in already
                         .dispatcherTypeMatchers(DispatcherType.ASYNC)
                         .permitAll()
-                        // callbacks bring a token of their own in their address, and hooks a signature
+                        // callbacks bring a token of their own in their address, and hooks a signature; forms are for
+                        // everybody
                         .requestMatchers(
                                 "/api/session",
                                 "/api/openapi.json",
                                 "/api/manage/health",
                                 Callbacks.PATH + "*",
-                                HOOKS + "*")
+                                HOOKS + "*",
+                                FORMS + "**")
                         .permitAll()
                         .requestMatchers("/api/**")
                         .authenticated()

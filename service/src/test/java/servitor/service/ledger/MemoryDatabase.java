@@ -43,7 +43,8 @@ public final class MemoryDatabase {
             "V19__payloads",
             "V20__outside_events",
             "V21__schedules",
-            "V22__related_cases");
+            "V22__related_cases",
+            "V23__public_forms");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -77,17 +77,25 @@ final class Checker {
                 kind.places().of("desk"));
         Set<String> known = new TreeSet<>(handbook.groups().keySet());
         known.addAll(handbook.desks().keySet());
-        known.addAll(List.of(Kind.EVERYBODY, Kind.STAFF));
+        known.addAll(List.of(Kind.EVERYBODY, Kind.PUBLIC, Kind.STAFF));
         kind.openTo().stream()
                 .sorted()
                 .forEach(name -> findings.unknown(
                         Code.UNKNOWN_GROUP, name, known, kind.places().of("open-to")));
+        if (kind.isPublic() && handbook.letterheadOf(kind.desk()).isEmpty()) {
+            findings.error(
+                    kind.places().of("open-to"),
+                    Code.NO_MAIL,
+                    "‘" + kind.title() + "’ is open to the public, who confirm by mail what they ask, and ‘"
+                            + kind.desk() + "’ sends no mails.",
+                    "Give the desk ‘mail’ in desks.yaml, or write ‘everybody’.");
+        }
         if (kind.openTo().isEmpty()) {
             findings.hint(
                     kind.places().top(),
                     Code.NOBODY_IS_OFFERED,
                     "Only people of the desk ‘" + kind.desk() + "’ can open ‘" + kind.title() + "’.",
-                    "Say who else is offered it, as in ‘open-to: [everybody]’; groups, desks and ‘staff’ can stand there, too.");
+                    "Say who else is offered it, as in ‘open-to: [everybody]’; groups, desks, ‘staff’ and ‘public’ can stand there, too.");
         }
     }
 

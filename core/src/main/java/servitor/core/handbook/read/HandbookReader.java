@@ -14,6 +14,7 @@ import java.util.function.BiFunction;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Decision;
+import servitor.core.handbook.FileRule;
 import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.House;
@@ -192,7 +193,9 @@ public final class HandbookReader {
 
     private Kind readKind(String name, String file) {
         Keys keys = Keys.of(
-                yaml(file), findings, List.of("title", "desk", "open-to", "personal", "resolve-within", "fields"));
+                yaml(file),
+                findings,
+                List.of("title", "desk", "open-to", "personal", "files", "resolve-within", "fields"));
         Map<String, Field> fields = new LinkedHashMap<>();
         keys.entries("fields").forEach((fieldName, value) -> {
             Keys field = Keys.of(value, findings, List.of("title", "type", "required", "pattern", "hint"));
@@ -231,9 +234,38 @@ public final class HandbookReader {
                 keys.required("desk"),
                 Set.copyOf(keys.texts("open-to")),
                 keys.yes("personal"),
+                fileRule(keys),
                 keys.duration("resolve-within"),
                 fields,
                 keys.places());
+    }
+
+    private FileRule fileRule(Keys kind) {
+        if (!kind.has("files")) {
+            return FileRule.USUAL;
+        }
+        Keys files = Keys.of(kind.value("files"), findings, List.of("at-most", "megabytes", "types"));
+        int megabytes = files.number("megabytes", FileRule.USUAL.megabytes());
+        if (megabytes > FileRule.MOST_MEGABYTES) {
+            findings.error(
+                    files.value("megabytes").place(),
+                    Code.FILES,
+                    "A file can't have " + megabytes + " MB here.",
+                    "Write " + FileRule.MOST_MEGABYTES + " or less.");
+        }
+        for (Yaml type : files.value("types").items()) {
+            if (!type.text().matches("[a-z]+/([a-z0-9.+-]+|\\*)")) {
+                findings.error(
+                        type.place(),
+                        Code.FILES,
+                        "‘" + type.text() + "’ is no media type.",
+                        "Write it as in application/pdf or image/*.");
+            }
+        }
+        return new FileRule(
+                files.number("at-most", FileRule.USUAL.most()),
+                Math.min(megabytes, FileRule.MOST_MEGABYTES),
+                Set.copyOf(files.texts("types")));
     }
 
     private Agent readAgent(String name, String file) {
