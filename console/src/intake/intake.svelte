@@ -30,13 +30,18 @@
             {:else if intake.schedule}
               By the schedule <code class="font-mono">{intake.schedule.cron}</code>
               ({#if intake.schedule.next}next <When time={intake.schedule.next} />{:else}it never fires again{/if}).
+            {:else if intake.file}
+              Lines of the file <code class="font-mono break-all">{intake.file.path}</code>, of which {intake.file.read} bytes are read; looked
+              at <When time={intake.file.looked} />.
             {:else}
               Posted to <code class="font-mono break-all">/api/hooks/{intake.name}</code>,
               {#if intake.signedBy}signed with the secret of the connection {intake.signedBy}{:else}with somebody’s token{/if}.
             {/if}
             Becomes a case of the kind ‘{intake.kind}’.
           </p>
-          {#if intake.mailbox?.trouble}<p class="mt-1 font-semibold">Something is wrong with it: {intake.mailbox.trouble}.</p>{/if}
+          {#if intake.mailbox?.trouble || intake.file?.trouble}<p class="mt-1 font-semibold">
+              Something is wrong with it: {intake.mailbox?.trouble || intake.file?.trouble}.
+            </p>{/if}
           {#if intake.mailbox}<LeftOut intake={intake.name} />{:else}<Events intake={intake.name} />{#if intake.from === 'webhook'}<Paste
                 intake={intake.name}
                 onSent={() => intakes.refresh()}

@@ -12,7 +12,10 @@
     (value: unknown) =>
       onChange(file.with(path, value));
 
-  const byMail = $derived(file.text('from') === 'mail');
+  const from = $derived(file.text('from') || 'webhook');
+  const byMail = $derived(from === 'mail');
+  const bySchedule = $derived(from === 'schedule');
+  const byLines = $derived(from === 'lines');
 
   function add(map: Entries, value: string): void {
     const name = added[map]
@@ -61,17 +64,39 @@
         onChange={set('taken')}
       />
     </div>
-  {:else}
-    <h3 class="font-semibold">Who sends them</h3>
+  {:else if bySchedule}
+    <h3 class="font-semibold">When</h3>
     <Field
-      label="Signed by the connection"
+      label="Minute, hour, day of the month, month, day of the week"
+      value={file.text('cron')}
+      hint="By the clock on the wall: 30 6 * * 1-5 is half past six from Monday to Friday."
+      onChange={set('cron')}
+    />
+  {:else}
+    <h3 class="font-semibold">{byLines ? 'Where the lines come from' : 'Who sends them'}</h3>
+    <Field
+      label={byLines ? 'Of the connection' : 'Signed by the connection'}
       value={file.text('connection')}
-      hint="One to hook:signed. Empty: somebody’s token brings them."
+      hint={byLines
+        ? 'One to hook:signed, whose system posts them; or one to file:, which is followed. Empty: somebody’s token brings them.'
+        : 'One to hook:signed. Empty: somebody’s token brings them.'}
       onChange={set('connection')}
     />
-    <h3 class="font-semibold">What a message holds</h3>
-    <p class="text-sm text-faint">Whatever else comes with it is left out. Write text, number, yes/no, date, one of [a, b] or list of …</p>
-    {@render entries('message', 'Another part of the message', 'text')}
+    {#if byLines}
+      <Field
+        label="What is read of a line of text"
+        value={file.text('pattern')}
+        hint="A regular expression (RE2) with named groups, such as ERROR (?P<kiosk>[a-z-]+). Empty: each line is JSON."
+        onChange={set('pattern')}
+      />
+    {/if}
+    {#if !byLines || !file.text('pattern')}
+      <h3 class="font-semibold">What a message holds</h3>
+      <p class="text-sm text-faint">
+        Whatever else comes with it is left out. Write text, number, yes/no, date, one of [a, b] or list of …
+      </p>
+      {@render entries('message', 'Another part of the message', 'text')}
+    {/if}
   {/if}
   <h3 class="font-semibold">Which messages count</h3>
   <Field
@@ -80,7 +105,7 @@
     hint="A condition, such as message.event == “lost”; empty for all."
     onChange={set('when')}
   />
-  {#if !byMail}
+  {#if from === 'webhook'}
     <Field
       label="The same message when this is the same"
       value={file.text('once-per')}
@@ -104,12 +129,14 @@
       hint="Such as case.fields.kiosk == message.kiosk; empty: each message opens a case of its own."
       onChange={set('belongs-to')}
     />
-    <Field
-      label="Only counted, when it says the same within"
-      value={file.text('count-within')}
-      hint="Such as PT30M for half an hour; empty: each becomes a note."
-      onChange={set('count-within')}
-    />
+    {#if !bySchedule}
+      <Field
+        label="Only counted, when it says the same within"
+        value={file.text('count-within')}
+        hint="Such as PT30M for half an hour; empty: each becomes a note."
+        onChange={set('count-within')}
+      />
+    {/if}
   {/if}
   <h3 class="font-semibold">The case</h3>
   <Field

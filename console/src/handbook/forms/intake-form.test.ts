@@ -32,6 +32,20 @@ it('asks of mails where they are, and not what they hold', () => {
   expect(screen.queryByLabelText('The same message when this is the same')).toBeNull();
 });
 
+it('asks of a schedule when, and of lines what is read of them', async () => {
+  const schedule = 'title: Round\nfrom: schedule\ncron: "0 6 * * *"\nkind: refund\nrequester: teun\nsubject: S\n';
+  const { unmount } = render(IntakeForm, { file: new YamlFile(schedule), outline: { kinds: ['refund'] } as never, onChange: vi.fn() });
+  expect((screen.getByLabelText(/^Minute, hour/) as HTMLInputElement).value).toBe('0 6 * * *');
+  expect(screen.queryByLabelText('Signed by the connection')).toBeNull();
+  expect(screen.queryByLabelText('Another part of the message')).toBeNull();
+  unmount();
+  const lines = "title: Log\nfrom: lines\npattern: 'ERROR (?P<what>.*)'\nkind: refund\nsubject: S\n";
+  render(IntakeForm, { file: new YamlFile(lines), outline: { kinds: ['refund'] } as never, onChange: vi.fn() });
+  expect((screen.getByLabelText('What is read of a line of text') as HTMLInputElement).value).toBe('ERROR (?P<what>.*)');
+  expect(screen.queryByLabelText('Another part of the message')).toBeNull();
+  expect(screen.queryByLabelText('The same message when this is the same')).toBeNull();
+});
+
 it('says which open case a message belongs to, and what it is related to', async () => {
   const onChange = vi.fn((text: string) => void rerender({ file: new YamlFile(text) }));
   const { rerender } = render(IntakeForm, { file: new YamlFile(TEXT), outline: { kinds: ['refund'] } as never, onChange });

@@ -33,11 +33,14 @@ public final class DemoSeeder {
     private final URI service;
     private final Path profiles;
     private final Client admin;
+    /** What the turnstiles at the quay write into. */
+    private final Path log;
 
     /** Uses the token that the service left in its data folder at its first start, which is good for one of its own, once. */
     public DemoSeeder(URI service, Path data, Path profiles) throws IOException {
         this.service = service;
         this.profiles = profiles;
+        this.log = data.toAbsolutePath().normalize().resolve("logs/turnstiles.log");
         Path first = data.resolve("admin.token");
         if (Files.exists(first)) {
             JsonNode token = new Client(new Profile(service.toString(), Files.readString(first)))
@@ -65,6 +68,7 @@ public final class DemoSeeder {
                         Map.of("kind", "bearer", "secret", Tracker.TOKEN)));
         signs("yard-tracker", "hook:signed?vouches=yes", Tracker.SECRET);
         standins.tracker().tell(service.resolve("/api/hooks/repair-orders"));
+        admin.put("/api/connections/turnstile-log", Map.of("url", "file:" + log));
         signs("kiosk-monitor", "hook:signed?vouches=yes", Kiosks.SECRET);
         connect("directory", standins.directory().url(), Directory.USER, Directory.SECRET);
         connect("crew", standins.crew().url(), CrewRegister.USER, CrewRegister.SECRET);

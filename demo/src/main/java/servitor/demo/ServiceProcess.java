@@ -33,7 +33,8 @@ public final class ServiceProcess implements AutoCloseable {
         Files.createDirectories(data);
         Path log = data.resolve("service.log");
         List<String> options = new ArrayList<>(jvmOptions);
-        options.addAll(List.of("-Dservitor.data=" + data, "-Dserver.port=" + port));
+        options.addAll(List.of(
+                "-Dservitor.data=" + data, "-Dserver.port=" + port, "-Dservitor.follow-under=" + data.resolve("logs")));
         Process process = java.process(options, "servitor.service.ServitorApplication")
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))

@@ -34,6 +34,7 @@ import servitor.service.connections.Connections;
 import servitor.service.editions.EditionStore;
 import servitor.service.editions.Editions;
 import servitor.service.ledger.Writer;
+import servitor.service.people.Guests;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import servitor.service.people.PersonRow;
@@ -67,9 +68,10 @@ public final class SmallService {
         "servitor.service.cases",
         "servitor.service.connections",
         "servitor.service.intake",
+        "servitor.service.forms",
         "servitor.service.messages"
     })
-    @Import({PeopleReader.class, PersonStore.class})
+    @Import({PeopleReader.class, PersonStore.class, Guests.class})
     static class Setup {}
 
     /** Starts it on a data folder, with the handbook and one passenger, and its outside systems at these addresses. */

@@ -22,6 +22,7 @@ public final class WholeService {
     /** The same, with mailboxes looked at every so often by the clock of the machine, whichever its own is. */
     public static ConfigurableApplicationContext start(Path data, Clock clock, Duration mailEvery) {
         System.setProperty("servitor.data", data.toString());
+        System.setProperty("servitor.follow-under", data.resolve("logs").toString());
         System.setProperty(
                 "servitor.database-url",
                 "jdbc:h2:async:" + data + "/ledger;DB_CLOSE_ON_EXIT=FALSE;QUERY_CACHE_SIZE=200");

@@ -210,7 +210,9 @@ class ConsoleTests {
                 .click();
         Locator pasted = page.getByLabel("A message, as the system sends it");
         pasted.fill("{\"kiosk\": ");
-        Locator look = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("See what becomes of it"));
+        Locator look = page.getByRole(
+                AriaRole.BUTTON,
+                new Page.GetByRoleOptions().setName("See what becomes of it").setExact(true));
         look.click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("JSON");
         pasted.fill("{\"kiosk\":\"varra-2\",\"harbour\":\"Varra\",\"state\":\"dark\",\"firmware\":\"7\"}");

@@ -3,6 +3,7 @@ package servitor.service;
 import java.net.URI;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.List;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
@@ -19,6 +20,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param keepEvents how long is kept what messages of outside systems said
  * @param casesPerHour how many cases may be opened for one person within an hour
  * @param mailEvery how often mailboxes are looked at
+ * @param followUnder the folders in which files may lie that connections have it follow; none unless told
  * @param acceptLoss whether to start although the database has lost entries that were acknowledged
  */
 @ConfigurationProperties("servitor")
@@ -34,6 +36,7 @@ public record ServitorSettings(
         Duration keepEvents,
         int casesPerHour,
         Duration mailEvery,
+        List<Path> followUnder,
         boolean acceptLoss) {
     /** Whether other processes work on the same database. */
     public boolean isShared() {

@@ -17,6 +17,7 @@ import servitor.core.json.Json;
 import servitor.service.cases.InvalidCase;
 import servitor.service.intake.EventIntake;
 import servitor.service.intake.EventRow;
+import servitor.service.intake.FollowedFiles;
 import servitor.service.intake.Hooks;
 import servitor.service.intake.Intakes;
 import servitor.service.intake.MailIntake;
@@ -37,6 +38,7 @@ class IntakeController {
     private final ScheduledIntake scheduled;
     private final MailIntake mailIntake;
     private final Mailboxes mailboxes;
+    private final FollowedFiles followed;
 
     IntakeController(
             Intakes intakes,
@@ -44,7 +46,9 @@ class IntakeController {
             EventIntake events,
             ScheduledIntake scheduled,
             MailIntake mailIntake,
-            Mailboxes mailboxes) {
+            Mailboxes mailboxes,
+            FollowedFiles followed) {
+        this.followed = followed;
         this.intakes = intakes;
         this.hooks = hooks;
         this.events = events;
@@ -65,7 +69,11 @@ class IntakeController {
             JsonNode message,
             @Nullable String signedBy,
             @Nullable ScheduleView schedule,
+            @Nullable FileView file,
             Mailboxes.@Nullable State mailbox) {}
+
+    /** A file that is followed, and how far: {@code read} is in bytes, {@code trouble} empty when nothing is wrong. */
+    record FileView(String path, long read, Instant looked, String trouble) {}
 
     /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that, {@code became} what became of it. */
     record MailView(
@@ -132,6 +140,9 @@ class IntakeController {
                         known.intake().message().schema(),
                         known.intake().hook(),
                         schedule(known.intake()),
+                        followed.of(known.intake())
+                                .map(row -> new FileView(row.path(), row.readTo(), row.looked(), row.trouble()))
+                                .orElse(null),
                         mailboxes.of(known.intake())))
                 .toList();
     }

@@ -70,7 +70,12 @@ public class CaseStore {
 
     /** When the requester's case that is {@code back} places before the newest was opened. */
     Optional<Instant> openedBack(String requester, int back) {
-        return Optional.ofNullable(cases.opened(requester, back));
+        List<CaseRow> held = newCases.values().stream()
+                .filter(row -> row.requester().equals(requester))
+                .toList();
+        return back < held.size()
+                ? Optional.of(held.get(held.size() - 1 - back).created())
+                : Optional.ofNullable(cases.opened(requester, back - held.size()));
     }
 
     Optional<RequestKeyRow> requestKey(String person, String key) {

@@ -54,7 +54,7 @@ final class Address {
         String checked = checked(
                 url,
                 WITH_HOST,
-                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, smtp, smtps, smtp+tls, tcp, ssh, jdbc, exec or hook");
+                "an address that begins with http, https, ldap, ldaps, ldap+tls, imap, imaps, smtp, smtps, smtp+tls, tcp, ssh, jdbc, exec, hook or file");
         if (url.startsWith("ssh:")
                 && !String.valueOf(URI.create(checked).getRawQuery()).matches(HOST_KEY)) {
             throw new IllegalArgumentException("‘" + url

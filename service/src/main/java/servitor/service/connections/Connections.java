@@ -1,6 +1,10 @@
 package servitor.service.connections;
 
+import java.io.IOException;
 import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -23,6 +27,7 @@ import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import servitor.service.Precondition;
+import servitor.service.ServitorSettings;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import tools.jackson.databind.JsonNode;
@@ -38,8 +43,15 @@ public class Connections {
     private final Writer writer;
     private final KeyRing keys;
     private final Connectors connectors;
+    private final List<Path> followUnder;
 
-    Connections(ConnectionStore connectionStore, Writer writer, Connectors connectors, KeyRing keys) {
+    Connections(
+            ConnectionStore connectionStore,
+            Writer writer,
+            Connectors connectors,
+            KeyRing keys,
+            ServitorSettings settings) {
+        this.followUnder = settings.followUnder();
         this.connectors = connectors;
         this.connectionStore = connectionStore;
         this.writer = writer;
@@ -181,11 +193,42 @@ public class Connections {
         });
     }
 
+    private String address(String url) {
+        return url.startsWith(FollowedPath.SCHEME + ":")
+                ? "file:" + FollowedPath.of(url, followUnder).path()
+                : Address.any(url);
+    }
+
+    private static boolean isFile(ConnectionRow row) {
+        return row.url().startsWith(FollowedPath.SCHEME + ":");
+    }
+
+    private Tested fileTested(String name) {
+        try {
+            Path file = followed(name).orElseThrow().real();
+            return Files.isReadable(file)
+                    ? new Tested(true, "the file can be read; it has " + Files.size(file) + " bytes")
+                    : new Tested(false, "the service may not read ‘" + file + "’");
+        } catch (NoSuchFileException e) {
+            return new Tested(false, "there is no file ‘" + e.getMessage() + "’ yet");
+        } catch (IOException | IllegalArgumentException e) {
+            return new Tested(false, String.valueOf(e.getMessage()));
+        }
+    }
+
+    /** The file that a connection has followed; empty when it isn't set, or set to something else. */
+    public Optional<FollowedPath> followed(String name) {
+        return connectionStore
+                .find(name)
+                .filter(Connections::isFile)
+                .map(row -> FollowedPath.of(row.url(), followUnder));
+    }
+
     /** In the writer's turn, so that neither another change nor a key renewed meanwhile is passed by. */
     private Shown put(
             LedgerTransaction tx, String name, Settings given, @Nullable Credentials credentials, String person) {
         ConnectionRow was = connectionStore.find(name).orElse(ConnectionRow.unset(name, AT_ONCE));
-        String url = given.url() == null ? was.url() : Address.any(given.url());
+        String url = given.url() == null ? was.url() : address(given.url());
         if (url.isEmpty()) {
             throw new IllegalArgumentException("‘url’ is missing.");
         }
@@ -287,6 +330,9 @@ public class Connections {
 
     /** Reaches {@code name} and signs in, changing nothing there; empty when it isn't set up. */
     public Optional<Tested> test(String name, Speaks speaks) throws InterruptedException {
+        if (connectionStore.find(name).filter(Connections::isFile).isPresent()) {
+            return Optional.of(fileTested(name));
+        }
         Optional<Access> access;
         try {
             access = access(name);

@@ -28,7 +28,7 @@ import servitor.service.intake.EventIntake;
 import servitor.service.intake.RefusalRow;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
-import servitor.service.people.People;
+import servitor.service.people.Guests;
 import servitor.service.people.Person;
 
 /**
@@ -48,7 +48,7 @@ public class PublicForms {
     private final FormStore forms;
     private final FormLinks links;
     private final Cases cases;
-    private final People people;
+    private final Guests guests;
     private final Editions editions;
     private final EventIntake refusals;
     private final Writer writer;
@@ -58,7 +58,7 @@ public class PublicForms {
             FormStore forms,
             FormLinks links,
             Cases cases,
-            People people,
+            Guests guests,
             Editions editions,
             EventIntake refusals,
             Writer writer,
@@ -66,7 +66,7 @@ public class PublicForms {
         this.forms = forms;
         this.links = links;
         this.cases = cases;
-        this.people = people;
+        this.guests = guests;
         this.editions = editions;
         this.refusals = refusals;
         this.writer = writer;
@@ -184,7 +184,7 @@ public class PublicForms {
             Optional<NewCase> asked = found.flatMap(Shown::asked);
             if (asked.isPresent()) {
                 FormRow form = found.get().row();
-                Person meant = people.guest(tx, form.name(), form.address());
+                Person meant = guests.with(tx, form.name(), form.address());
                 CaseRow row = cases.open(
                         tx, meant, asked.get(), new Arrival("", Channel.FORM, Proof.VERIFIED, meant, Map.of()));
                 forms.confirmed(form, row.id(), tx.now());

@@ -120,13 +120,24 @@ public class EventIntake {
     /** Takes lines in that came together, in one go; each is in what is answered, in their order. */
     List<Taken> takeLines(Intakes.Known known, Sender sender, List<OutsideEvent> lines, String same, String body) {
         try {
-            return inTurn(known, sender, TRIES, turn -> turn.takeLines(lines, same, body));
+            return inTurn(known, sender, TRIES, turn -> turn.takeLines(lines, same, body, false));
         } catch (Unavailable e) {
             throw e;
         } catch (RuntimeException e) {
             return IntStream.range(0, lines.size())
                     .mapToObj(at -> takeOne(known, sender, numbered(lines.get(at), same, at)))
                     .toList();
+        }
+    }
+
+    /** The same for lines of a file, which wait there as long as they would open too many cases. */
+    List<Taken> followLines(Intakes.Known known, Sender sender, List<OutsideEvent> lines, String same, String body) {
+        try {
+            return inTurn(known, sender, TRIES, turn -> turn.takeLines(lines, same, body, true));
+        } catch (Unavailable | TooMany e) {
+            throw e;
+        } catch (RuntimeException e) {
+            return takeLines(known, sender, lines, same, body);
         }
     }
 

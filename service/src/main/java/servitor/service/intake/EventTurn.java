@@ -48,7 +48,8 @@ final class EventTurn {
     private final List<Open> open;
 
     private final Map<String, RepeatRow> counted = new LinkedHashMap<>();
-    private boolean alone;
+    /** Whether whatever brings them waits as long as they would open too many cases. */
+    private boolean patient;
 
     EventTurn(
             LedgerTransaction tx,
@@ -73,7 +74,7 @@ final class EventTurn {
 
     /** Takes them in, one after the other. */
     List<Taken> take(List<OutsideEvent> all) {
-        alone = all.size() == 1;
+        patient = all.size() == 1;
         List<Taken> taken = all.stream().map(this::take).toList();
         counted.values().forEach(events::count);
         return taken;
@@ -83,8 +84,10 @@ final class EventTurn {
      * Takes lines in that came together: they are one message, which counts once.
      *
      * @param same what makes it the same as another; empty for nothing
+     * @param waits whether they wait, all of them, as long as they would open too many cases
      */
-    List<Taken> takeLines(List<OutsideEvent> lines, String same, String body) {
+    List<Taken> takeLines(List<OutsideEvent> lines, String same, String body, boolean waits) {
+        patient = waits;
         String key = "lines " + known.intake().name() + " " + (same.isEmpty() ? UUID.randomUUID() : same);
         String id = Json.digest(key);
         Optional<EventRow> before = events.find(id);
@@ -184,7 +187,7 @@ final class EventTurn {
         } catch (InvalidCase e) {
             return Taken.invalid(String.join("; ", e.wrong()));
         } catch (TooMany e) {
-            if (alone) {
+            if (patient) {
                 throw e; // whoever sent it may send it again
             }
             return Taken.invalid(String.valueOf(e.getMessage()));

@@ -12,7 +12,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -228,22 +227,6 @@ public class People {
 
     private static String words(Set<Role> roles) {
         return roles.stream().map(Role::word).sorted().collect(Collectors.joining(" "));
-    }
-
-    /** Whoever has this mail address; somebody who can't sign in when nobody has it, or several do. Called within the writer's transaction. */
-    public Person guest(LedgerTransaction tx, String name, String address) {
-        List<PersonRow> known = personStore.withAddress(address).stream()
-                .filter(row -> row.disabled() == null)
-                .toList();
-        if (known.size() == 1) {
-            return reader.person(known.get(0));
-        }
-        String id = "guest-" + Json.digest(address.toLowerCase(Locale.ROOT)).substring(0, 12);
-        if (personStore.find(id).isEmpty()) {
-            write(tx, new PersonDetails(id, name, address, "", "", null, Set.of(), Set.of(), Set.of()), null, SYSTEM);
-        }
-        return find(id).filter(Person::enabled)
-                .orElseThrow(() -> new NotAllowed("Nothing can be asked with this mail address any more."));
     }
 
     public Optional<Person> find(String id) {

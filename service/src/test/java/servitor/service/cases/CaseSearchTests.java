@@ -40,6 +40,7 @@ class CaseSearchTests {
                         Duration.ofDays(14),
                         60,
                         Duration.ofSeconds(1),
+                        java.util.List.of(),
                         false));
     }
 

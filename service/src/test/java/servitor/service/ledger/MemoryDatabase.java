@@ -44,7 +44,8 @@ public final class MemoryDatabase {
             "V20__outside_events",
             "V21__schedules",
             "V22__related_cases",
-            "V23__public_forms");
+            "V23__public_forms",
+            "V24__followed_files");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

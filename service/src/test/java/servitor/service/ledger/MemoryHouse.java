@@ -42,8 +42,8 @@ public final class MemoryHouse implements AutoCloseable {
                             type = FilterType.REGEX,
                             pattern =
                                     "servitor\\.service\\.(ledger\\.Writer|editions\\.Editions|runs\\.(EngineSetup|RunSteering|Stops)"
-                                            + "|cases\\.(Cases|RelatedCases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader)|approvals\\.Approvals"
-                                            + "|intake\\.(Hooks|EventIntake|ScheduledIntake|Intakes|Requesters|OpenCases)"
+                                            + "|cases\\.(Cases|RelatedCases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader|Guests)|approvals\\.Approvals"
+                                            + "|intake\\.(Hooks|EventIntake|ScheduledIntake|Intakes|Requesters|OpenCases|FollowedFiles)"
                                             + "|forms\\.(PublicForms|FormStore|FormLinks|GuestCases)|connections\\.(Connections|ConnectorsSetup))"))
     static class Services {}
 
@@ -63,6 +63,7 @@ public final class MemoryHouse implements AutoCloseable {
                 Duration.ofDays(14),
                 CASES_PER_HOUR,
                 Duration.ofSeconds(1),
+                java.util.List.of(data.toAbsolutePath()),
                 false);
         context.setParent(database.context());
         context.registerBean(ServitorSettings.class, () -> settings);

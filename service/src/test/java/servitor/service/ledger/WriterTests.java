@@ -70,6 +70,7 @@ class WriterTests {
                 Duration.ofDays(14),
                 60,
                 Duration.ofSeconds(1),
+                java.util.List.of(),
                 acceptLoss);
         writer = new Writer(
                 database.trail(),
