@@ -256,6 +256,12 @@ final class ChangeDescriber {
 
     private void kind(String file, Kind old, Kind now) {
         changed(file, "The desk of ‘" + now.title() + "’", old.desk(), now.desk());
+        changed(file, "Who is offered ‘" + now.title() + "’ beside its desk", old.offered(), now.offered());
+        changed(
+                file,
+                "Files that can be added to ‘" + now.title() + "’",
+                old.files().words(),
+                now.files().words());
         changed(file, "Whether cases of ‘" + now.title() + "’ are personal", yes(old.personal()), yes(now.personal()));
         changed(
                 file,

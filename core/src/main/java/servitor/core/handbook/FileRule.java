@@ -33,6 +33,12 @@ public record FileRule(int most, int megabytes, Set<String> types) {
         return megabytes * MEGABYTE;
     }
 
+    /** The rule in words. */
+    public String words() {
+        return "at most " + most + ", each up to " + megabytes + " MB"
+                + (types.isEmpty() ? "" : ", of the types " + String.join(", ", new TreeSet<>(types)));
+    }
+
     /**
      * What keeps a file from being attached, in words for whoever asks; empty when nothing does.
      *

@@ -45,6 +45,8 @@ class ComparisonTests {
                 "handbook.yaml | name: stand-in-writer | name: stand-in-writer, answer-as: prompt | The model ‘writer’ is asked "
                         + "differently.",
                 "kinds/pay-question.yaml | personal: true | personal: false | Whether cases of ‘A question about pay’ are personal is now ‘no’, was ‘yes’.",
+                "kinds/lost-thing.yaml | [everybody, public] | [everybody] | Who is offered ‘Something lost’ beside its desk is now ‘everybody’, was ‘everybody, public’.",
+                "kinds/lost-thing.yaml | at-most: 3 | at-most: 5 | Files that can be added to ‘Something lost’ is now ‘at most 5, each up to 3 MB",
                 "desks.yaml | from: it@skerryline.example | from: helpers@skerryline.example | Whom mails of the desk ‘it’ are from is now "
                         + "‘helpers@skerryline.example’, was ‘it@skerryline.example’.",
                 "desks.yaml | connection: harbour-room | connection: other-room | Where the room ‘harbour’ is is now ‘other-room’, was ‘harbour-room’.",
