@@ -6,7 +6,7 @@
   import { go } from '../router';
   import ChosenFiles from './chosen-files.svelte';
   import { missing, refused, typed } from './form';
-  import KindFields from './kind-fields.svelte';
+  import Asked from './asked.svelte';
 
   const kinds = new Loaded(api.kinds);
   $effect(() => void kinds.refresh());
@@ -30,6 +30,16 @@
   let busy = $state(false);
   /** One key for one filled form: pressing twice, or again after a broken connection, opens one case. */
   let key = crypto.randomUUID();
+
+  /** Another form is another case. */
+  function choose(kind: Kind | undefined): void {
+    chosen = kind;
+    opened = '';
+    files = [];
+    wrong = {};
+    failure = undefined;
+    key = crypto.randomUUID();
+  }
 
   /** What is wrong first is seen and can be typed into at once. */
   function showFirst(): void {
@@ -72,35 +82,18 @@
         <h2>{chosen.title}</h2>
         {#if failure}<FailureNote {failure} />{/if}
         {#if opened && failure}<p><a href="/cases/{opened}">{opened}</a> is opened; a file could not be added to it.</p>{/if}
-        <div>
-          <label class="label" for="subject">In a few words</label>
-          <input
-            id="subject"
-            class="field"
-            bind:value={subject}
-            maxlength="200"
-            aria-invalid={!!wrong.subject}
-            aria-describedby="about-subject"
-          />
-          <p id="about-subject" class="mt-1 text-sm font-semibold text-signal">{wrong.subject ?? ''}</p>
-        </div>
-        <KindFields fields={chosen.fields} bind:values={fields} {wrong} />
-        <div>
-          <label class="label" for="words">What happened, in your own words</label>
-          <textarea id="words" class="field" rows="4" bind:value={text} maxlength="20000"></textarea>
-        </div>
+        <Asked fields={chosen.fields} bind:subject bind:text bind:values={fields} {wrong} />
         <ChosenFiles rule={chosen.files} bind:files />
         <div class="flex gap-3">
           <button class="button button-main" disabled={busy}>{busy ? 'Sending…' : opened ? 'Add the files' : 'Send'}</button>
-          <button type="button" class="button" onclick={() => (chosen = undefined)}>Back</button>
+          <button type="button" class="button" onclick={() => choose(undefined)}>Back</button>
         </div>
       </form>
     {:else}
       <ul class="sheet max-w-xl">
         {#each list as kind (kind.name)}
           <li class="border-b border-line last:border-0">
-            <button class="w-full cursor-pointer px-4 py-3 text-left hover:bg-accent-soft" onclick={() => (chosen = kind)}
-              >{kind.title}</button
+            <button class="w-full cursor-pointer px-4 py-3 text-left hover:bg-accent-soft" onclick={() => choose(kind)}>{kind.title}</button
             >
           </li>
         {:else}<li class="p-4 text-faint">Nothing can be asked for yet: no handbook has been published.</li>{/each}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, type ApiError } from '../api/client';
   import { missing, refused, typed } from '../ask/form';
-  import KindFields from '../ask/kind-fields.svelte';
+  import Asked from '../ask/asked.svelte';
   import FailureNote from '../parts/failure-note.svelte';
   import { Loaded } from '../parts/loaded.svelte';
   import Waiting from '../parts/waiting.svelte';
@@ -66,23 +66,7 @@
       {:else}
         <form onsubmit={send} novalidate class="sheet space-y-4 p-5">
           {#if failure}<FailureNote {failure} />{/if}
-          <div>
-            <label class="label" for="subject">In a few words</label>
-            <input
-              id="subject"
-              class="field"
-              bind:value={subject}
-              maxlength="200"
-              aria-invalid={!!wrong.subject}
-              aria-describedby="about-subject"
-            />
-            <p id="about-subject" class="mt-1 text-sm font-semibold text-signal">{wrong.subject ?? ''}</p>
-          </div>
-          <KindFields fields={shown.fields} bind:values={fields} {wrong} />
-          <div>
-            <label class="label" for="words">What happened, in your own words</label>
-            <textarea id="words" class="field" rows="4" bind:value={text} maxlength="20000"></textarea>
-          </div>
+          <Asked fields={shown.fields} bind:subject bind:text bind:values={fields} {wrong} />
           <div>
             <label class="label" for="name">Your name</label>
             <input

@@ -7,7 +7,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
@@ -84,17 +83,7 @@ class ChangeStartTests {
                 .filteredOn(finding -> finding.severity() == Finding.Severity.ERROR)
                 .isEmpty();
         Edition edition = new Edition(1, checked.handbook());
-        engine = new Engine(new PublishedEditions() {
-            @Override
-            public Edition get(int number) {
-                return edition;
-            }
-
-            @Override
-            public Optional<Edition> current() {
-                return Optional.of(edition);
-            }
-        });
+        engine = new Engine(new OneEdition(edition));
         List<String> pages = new ArrayList<>();
         store.asSeenByAProcess().commit(books -> {
             pages.clear(); // it may be tried several times

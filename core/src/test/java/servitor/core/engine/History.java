@@ -8,7 +8,6 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
@@ -113,29 +112,15 @@ final class History {
         this.edition = edition;
         this.world = new World(random);
         this.store = new MemoryStore(() -> now, new Weather(), mirror);
-        this.engine = new Engine(editions(edition));
+        this.engine = new Engine(new OneEdition(edition));
         this.claiming = mutation == Mutation.RECOVERY_REPEATS
-                ? new Engine(editions(Mutations.everythingRepeatable(edition)))
+                ? new Engine(new OneEdition(Mutations.everythingRepeatable(edition)))
                 : engine;
         this.answering = new ApprovalAnswers(engine);
         this.steering = new RunControl(engine);
         for (int i = 0; i < PROCESSES; i++) {
             processes.add(new Process());
         }
-    }
-
-    private static PublishedEditions editions(Edition edition) {
-        return new PublishedEditions() {
-            @Override
-            public Edition get(int number) {
-                return edition;
-            }
-
-            @Override
-            public Optional<Edition> current() {
-                return Optional.of(edition);
-            }
-        };
     }
 
     private boolean happens(int oneIn) {

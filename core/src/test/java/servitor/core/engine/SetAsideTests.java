@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
@@ -28,24 +27,10 @@ class SetAsideTests {
              "sailing":{"number":"S-311","ship":"Long Eddy","from":"A","to":"B","departs":"2026-06-01T08:00","state":"cancelled"}}""";
 
     private final MemoryStore store = new MemoryStore(() -> NOW, new Calm(), Mirror.NONE);
-    private final Engine engine = new Engine(new Demo());
+    private final Engine engine = new Engine(new OneEdition(
+            new Edition(1, CheckedHandbook.of(DemoHandbook.files()).handbook())));
     private final WorkLeases claims =
             new WorkLeases(engine, "one", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
-
-    private static final class Demo implements PublishedEditions {
-        private final Edition edition =
-                new Edition(1, CheckedHandbook.of(DemoHandbook.files()).handbook());
-
-        @Override
-        public Edition get(int number) {
-            return edition;
-        }
-
-        @Override
-        public Optional<Edition> current() {
-            return Optional.of(edition);
-        }
-    }
 
     private <T> T write(Function<EngineStore, T> work) {
         AtomicReference<T> result = new AtomicReference<>();

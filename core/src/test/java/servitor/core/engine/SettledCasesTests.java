@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.Map;
-import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
@@ -82,17 +81,7 @@ class SettledCasesTests {
                 .filteredOn(finding -> finding.severity() == Finding.Severity.ERROR)
                 .isEmpty();
         Edition edition = new Edition(1, checked.handbook());
-        engine = new Engine(new PublishedEditions() {
-            @Override
-            public Edition get(int number) {
-                return edition;
-            }
-
-            @Override
-            public Optional<Edition> current() {
-                return Optional.of(edition);
-            }
-        });
+        engine = new Engine(new OneEdition(edition));
         RunState[] state = new RunState[1];
         store.asSeenByAProcess().commit(raw -> {
             MemoryEngineStore books = (MemoryEngineStore) raw;

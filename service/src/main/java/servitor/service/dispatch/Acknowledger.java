@@ -3,11 +3,9 @@ package servitor.service.dispatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
-import servitor.core.engine.Stop;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.handbook.Audience;
 import servitor.core.handbook.Channel;
@@ -17,6 +15,7 @@ import servitor.core.handbook.Telling;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.Recurring;
 import servitor.service.Rounds;
 import servitor.service.ServitorSettings;
 import servitor.service.cases.CaseRow;
@@ -38,7 +37,7 @@ import tools.jackson.databind.node.ObjectNode;
  * what was sent, and never sent again unless that proves that it didn't leave.
  */
 @Component
-class Acknowledger implements SmartLifecycle {
+class Acknowledger implements Recurring {
     private static final Duration EACH = Duration.ofSeconds(1);
     private static final Duration AGAIN = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofSeconds(30);
@@ -173,10 +172,7 @@ class Acknowledger implements SmartLifecycle {
     }
 
     private boolean isStopped(Due due) {
-        String connection = Teller.connection(due.handbook(), due.row().desk());
-        return stops.all().stream()
-                .anyMatch(stop ->
-                        stop.what() == Stop.What.CONNECTION && stop.name().equals(connection));
+        return stops.holdsConnection(Teller.connection(due.handbook(), due.row().desk()));
     }
 
     private boolean move(AcknowledgementRow row, State to, String detail) {
@@ -240,17 +236,7 @@ class Acknowledger implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        rounds.start();
-    }
-
-    @Override
-    public void stop() {
-        rounds.stop();
-    }
-
-    @Override
-    public boolean isRunning() {
-        return rounds.goOn();
+    public Rounds rounds() {
+        return rounds;
     }
 }

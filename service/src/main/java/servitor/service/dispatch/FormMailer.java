@@ -3,16 +3,15 @@ package servitor.service.dispatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Deadline;
 import servitor.core.engine.Reply;
-import servitor.core.engine.Stop;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Telling;
 import servitor.core.mail.Letter;
 import servitor.core.mail.Mail;
+import servitor.service.Recurring;
 import servitor.service.Rounds;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
@@ -33,7 +32,7 @@ import servitor.service.runs.Stops;
  * whether it went out goes out once more, as the same one.
  */
 @Component
-class FormMailer implements SmartLifecycle {
+class FormMailer implements Recurring {
     private static final Duration EACH = Duration.ofSeconds(1);
     private static final Duration AGAIN = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofSeconds(30);
@@ -102,10 +101,7 @@ class FormMailer implements SmartLifecycle {
             return;
         }
         String connection = Teller.connection(handbook, kind.desk());
-        boolean stopped = stops.all().stream()
-                .anyMatch(stop ->
-                        stop.what() == Stop.What.CONNECTION && stop.name().equals(connection));
-        if (stopped || !forms.move(row, sending, "")) {
+        if (stops.holdsConnection(connection) || !forms.move(row, sending, "")) {
             return;
         }
         FormRow taken = in(row, sending);
@@ -172,17 +168,7 @@ class FormMailer implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        rounds.start();
-    }
-
-    @Override
-    public void stop() {
-        rounds.stop();
-    }
-
-    @Override
-    public boolean isRunning() {
-        return rounds.goOn();
+    public Rounds rounds() {
+        return rounds;
     }
 }

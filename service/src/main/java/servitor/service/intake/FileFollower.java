@@ -1,13 +1,13 @@
 package servitor.service.intake;
 
 import java.time.Duration;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
+import servitor.service.Recurring;
 import servitor.service.Rounds;
 
 /** Looks at followed files again and again. */
 @Component
-class FileFollower implements SmartLifecycle {
+class FileFollower implements Recurring {
     private static final Duration EACH = Duration.ofSeconds(1);
 
     private final Rounds rounds;
@@ -17,17 +17,7 @@ class FileFollower implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        rounds.start();
-    }
-
-    @Override
-    public void stop() {
-        rounds.stop();
-    }
-
-    @Override
-    public boolean isRunning() {
-        return rounds.goOn();
+    public Rounds rounds() {
+        return rounds;
     }
 }

@@ -13,7 +13,6 @@ import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
-import servitor.core.engine.Stop;
 import servitor.core.handbook.Channel;
 import servitor.core.handbook.Intake;
 import servitor.core.intake.LineBody;
@@ -79,27 +78,20 @@ public class FollowedFiles {
 
     private void look(Intake intake) {
         String connection = String.valueOf(intake.hook());
-        if (clock.instant().isBefore(later.getOrDefault(intake.name(), Instant.MIN)) || isStopped(connection)) {
+        if (clock.instant().isBefore(later.getOrDefault(intake.name(), Instant.MIN))
+                || stops.holdsConnection(connection)) {
             return;
         }
         try {
             connections.followed(connection).ifPresent(path -> follow(intake, path));
         } catch (Unavailable e) {
             throw e;
-        } catch (TooMany e) {
-            later(intake, String.valueOf(e.getMessage()));
-        } catch (IllegalArgumentException e) { // what was allowed isn't any more
+        } catch (TooMany | IllegalArgumentException e) { // what was allowed isn't any more
             later(intake, String.valueOf(e.getMessage()));
         } catch (RuntimeException e) {
             LOG.error("The file of ‘{}’ isn't followed at the moment; it is tried again.", intake.name(), e);
             later(intake, "it can't be taken in by a fault of ours, which the service's log tells");
         }
-    }
-
-    private boolean isStopped(String connection) {
-        return stops.all().stream()
-                .anyMatch(stop ->
-                        stop.what() == Stop.What.CONNECTION && stop.name().equals(connection));
     }
 
     private void later(Intake intake, String trouble) {

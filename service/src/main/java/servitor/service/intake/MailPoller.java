@@ -12,7 +12,6 @@ import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Access;
 import servitor.connectors.mail.MailFolder;
-import servitor.core.engine.Stop;
 import servitor.service.Rounds;
 import servitor.service.ServitorSettings;
 import servitor.service.connections.Connections;
@@ -53,7 +52,7 @@ class MailPoller implements SmartLifecycle {
     /** Looks where something came, or everywhere when it is time. */
     private void look() {
         Set<Place> wanted = reader.places().stream()
-                .filter(place -> !isStopped(place.connection()))
+                .filter(place -> !stops.holdsConnection(place.connection()))
                 .collect(Collectors.toSet());
         boolean everywhere = System.nanoTime() - lookedEverywhere >= every.toNanos();
         if (everywhere) {
@@ -66,12 +65,6 @@ class MailPoller implements SmartLifecycle {
         wanted.stream()
                 .filter(place -> rounds.goOn() && (everywhere || news.contains(place)))
                 .forEach(this::lookInto);
-    }
-
-    private boolean isStopped(String connection) {
-        return stops.all().stream()
-                .anyMatch(stop ->
-                        stop.what() == Stop.What.CONNECTION && stop.name().equals(connection));
     }
 
     private void lookInto(Place place) {

@@ -67,6 +67,13 @@ public class Stops {
         return stops;
     }
 
+    /** Whether nothing may go by a connection. */
+    public boolean holdsConnection(String name) {
+        return all().stream()
+                .anyMatch(stop ->
+                        stop.what() == Stop.What.CONNECTION && stop.name().equals(name));
+    }
+
     /** Whether work that was taken may no longer leave. */
     public boolean holds(Work work) {
         List<Stop> stops = all();

@@ -1,14 +1,27 @@
 <script lang="ts">
   import type { Kind } from '../api/client';
 
-  /** The fields of a kind, each with what is wrong with it beside it. */
+  /** What somebody asks: in a few words, the fields of the kind, in their own words; each with what is wrong with it beside it. */
   let {
     fields,
+    subject = $bindable(),
+    text = $bindable(),
     values = $bindable(),
     wrong,
-  }: { fields: Kind['fields']; values: Record<string, string>; wrong: Record<string, string> } = $props();
+  }: {
+    fields: Kind['fields'];
+    subject: string;
+    text: string;
+    values: Record<string, string>;
+    wrong: Record<string, string>;
+  } = $props();
 </script>
 
+<div>
+  <label class="label" for="subject">In a few words</label>
+  <input id="subject" class="field" bind:value={subject} maxlength="200" aria-invalid={!!wrong.subject} aria-describedby="about-subject" />
+  <p id="about-subject" class="mt-1 text-sm font-semibold text-signal">{wrong.subject ?? ''}</p>
+</div>
 {#each fields as field (field.name)}
   {@const fault = wrong[field.name]}
   <div>
@@ -37,3 +50,7 @@
     <p id="about-{field.name}" class={['mt-1 text-sm', fault ? 'font-semibold text-signal' : 'text-faint']}>{fault ?? field.hint}</p>
   </div>
 {/each}
+<div>
+  <label class="label" for="words">What happened, in your own words</label>
+  <textarea id="words" class="field" rows="4" bind:value={text} maxlength="20000"></textarea>
+</div>
