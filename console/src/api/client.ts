@@ -14,6 +14,7 @@ export type ApprovalSummary = Schemas['ApprovalSummary'];
 export type ApprovalSheet = Schemas['ApprovalSheet'];
 export type ToConfirm = Schemas['ToConfirm'];
 export type MyCase = Schemas['MyCase'];
+export type ReadDocument = Schemas['ReadDocument'];
 export type Kind = Schemas['Kind'];
 export type Actor = Schemas['Actor'];
 export type CaseDocument = Schemas['Document'];
@@ -157,6 +158,8 @@ export const api = {
   material: (seq: number) => of(http.GET('/api/trail/{seq}/material', { params: { path: { seq } } })),
   openCase: (body: Schemas['OpenCase'], key: string) =>
     of(http.POST('/api/cases', { body, params: { header: { 'Idempotency-Key': key } } })),
+  reading: (which: string, document: string) =>
+    of(http.GET('/api/cases/{id}/documents/{document}/reading', { params: { path: { id: which, document } } })),
   withdraw: (which: string) => of(http.POST('/api/cases/{id}/withdrawal', { params: id(which), body: {} })),
   resolve: (which: string, how: string) => of(http.POST('/api/cases/{id}/resolution', { params: id(which), body: { how } })),
   note: (which: string, text: string, staff: boolean) =>

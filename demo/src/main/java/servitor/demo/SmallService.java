@@ -69,6 +69,7 @@ public final class SmallService {
         "servitor.service.connections",
         "servitor.service.intake",
         "servitor.service.forms",
+        "servitor.service.reading",
         "servitor.service.messages"
     })
     @Import({PeopleReader.class, PersonStore.class, Guests.class})

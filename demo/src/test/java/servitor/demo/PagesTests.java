@@ -123,12 +123,29 @@ class PagesTests {
 
     @Test
     void documentsAndEventsComeToACase() throws Exception {
-        String id = household.open("tomas", "lost-thing", "Hat", "My hat.", Map.of("thing", "a hat"));
+        String id = household.open("tomas", "complaint", "Hat", "My hat.", Map.of());
         Path file = Files.writeString(household.folder.resolve("hat.txt"), "A grey hat.");
         Said attached = household.run("--as", "tomas", "case", "attach", id, file.toString(), "--type", "text/plain");
         assertThat(attached.code()).as(attached.err()).isZero();
         assertThat(household.run("--as", "sunniva", "case", "show", id).out())
                 .contains("hat.txt (text/plain, 11 bytes)");
+        String document = household
+                .as("tomas")
+                .get("/api/cases/" + id)
+                .path("documents")
+                .path(0)
+                .path("id")
+                .asString();
+        assertThat(household
+                        .run("--as", "tomas", "document", "text", id, document)
+                        .out())
+                .contains("text/plain: It was read.", "A grey hat.");
+        assertThat(household
+                        .run("--as", "tomas", "document", "tables", id, document)
+                        .out())
+                .contains("No tables.");
+        assertThat(household.run("--as", "sunniva", "document", "list", id).out())
+                .contains("hat.txt", "text");
         assertThat(household
                         .run("--as", "ines", "case", "attach", id, file.toString())
                         .code())

@@ -35,6 +35,7 @@ class RightsTests {
             POST   /api/cases/{id}/withdrawal                          404 404 403
             POST   /api/cases/{id}/documents                           404 404 403
             GET    /api/cases/{id}/documents/{document}                404 404 404
+            GET    /api/cases/{id}/documents/{document}/reading        404 404 404
             GET    /api/cases/{id}/mails                               404 404 200
             GET    /api/cases/{id}/mails/{mail}                        404 404 404
             PUT    /api/cases/{id}/people/{person}                     404 404 403

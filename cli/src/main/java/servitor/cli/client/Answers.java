@@ -51,7 +51,22 @@ public final class Answers {
             @Nullable String proof,
             @Nullable String mail) {}
 
-    public record Document(String id, String name, String type, int size) {}
+    public record Document(String id, String name, String type, int size, String outcome, int pages) {}
+
+    public record DocumentPage(int number, String text) {}
+
+    public record DocumentRow(int number, List<JsonNode> cells) {}
+
+    public record DocumentTable(String name, int header, List<DocumentRow> rows, List<String> doubts) {}
+
+    /** What was read of a document. */
+    public record Reading(
+            String outcome,
+            String says,
+            String detail,
+            String type,
+            List<DocumentPage> pages,
+            List<DocumentTable> tables) {}
 
     /** {@code subject}, {@code desk} and {@code state} are null of what isn't a case, or one that isn't seen. */
     public record Relation(

@@ -1,9 +1,5 @@
 package servitor.cli.command;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.FileAlreadyExistsException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -68,14 +64,7 @@ public final class KindCommand {
         if (!List.of("png", "svg").contains(as)) {
             throw new Trouble(ExitCode.WRONG_USAGE, "‘" + name + "’ must end in .png or .svg.");
         }
-        try (InputStream in = servitor.client().download(KINDS + "/" + Client.part(kind) + "/qr?as=" + as)) {
-            Files.copy(in, file);
-        } catch (FileAlreadyExistsException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; name another file.");
-        } catch (IOException e) {
-            throw new Trouble(ExitCode.NO, "The code couldn't be written to " + file + ": " + e.getMessage());
-        }
-        servitor.out().println("Wrote " + file + ".");
+        servitor.save(KINDS + "/" + Client.part(kind) + "/qr?as=" + as, file);
         return 0;
     }
 }

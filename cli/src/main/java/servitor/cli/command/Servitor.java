@@ -2,7 +2,10 @@ package servitor.cli.command;
 
 import java.io.Console;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.PrintWriter;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -14,6 +17,7 @@ import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
+import servitor.cli.client.OwnFile;
 import servitor.cli.client.Profile;
 import servitor.cli.client.Trouble;
 import tools.jackson.databind.JsonNode;
@@ -34,6 +38,7 @@ import tools.jackson.databind.JsonNode;
         },
         subcommands = {
             CaseCommand.class,
+            DocumentCommand.class,
             IntakeCommand.class,
             KindCommand.class,
             RunCommand.class,
@@ -149,6 +154,18 @@ public final class Servitor implements Runnable {
 
     public PrintWriter out() {
         return spec.commandLine().getOut();
+    }
+
+    /** Writes what is downloaded into a file that isn't there yet, for its owner alone. */
+    void save(String path, Path file) {
+        try (InputStream in = client().download(path)) {
+            OwnFile.write(file, in);
+        } catch (FileAlreadyExistsException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, file + " is there already; name another file.");
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.NO, "It couldn't be written to " + file + ": " + e.getMessage());
+        }
+        out().println("Wrote " + file + ".");
     }
 
     /** Prints the JSON when it was asked for; true when that is all there is to print. */

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import servitor.core.document.ReadOutcome;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.VerbForm.Trait;
@@ -457,13 +458,29 @@ public sealed interface Verb {
     /** What can be waited for. */
     enum Awaited {
         REPLY(Shape.Fields.of(Map.of("text", Shape.TEXT, "by", Shape.TEXT, "at", Shape.TEXT))),
-        DOCUMENT(Shape.Fields.of(
-                Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE, "text", Shape.TEXT))),
+        DOCUMENT(document()),
         EVENT(event(Shape.ANYTHING)),
         CASE(settled(Shape.ANYTHING)),
         TIME(Shape.Fields.of(Map.of("at", Shape.TEXT)));
 
+        /** A document as pages see it. */
+        public static final Shape DOCUMENT_SHAPE = document();
+
         private final Shape arrived;
+
+        private static Shape document() {
+            return Shape.Fields.of(Map.of(
+                            "name", Shape.TEXT,
+                            "type", Shape.TEXT,
+                            "size", Shape.WHOLE,
+                            "text", Shape.TEXT,
+                            "pages", Shape.WHOLE))
+                    .with(
+                            "outcome",
+                            new Shape.OneOf(Stream.of(ReadOutcome.values())
+                                    .map(ReadOutcome::word)
+                                    .toList()));
+        }
 
         /** An event, which says {@code data}. */
         private static Shape event(Shape data) {

@@ -59,7 +59,7 @@ public enum TrailWord {
             PEOPLE,
             "audience text channel proof mail",
             data -> text(data, "channel").equals("mail") ? "Wrote a mail" : "Wrote a note"),
-    DOCUMENT_ADDED(PEOPLE, "name type size digest", data -> "Attached " + text(data, "name")),
+    DOCUMENT_ADDED(PEOPLE, "name type size digest outcome", data -> "Attached " + text(data, "name")),
     EVENT_REPORTED(PEOPLE, "name data", data -> "Reported: " + text(data, "name")),
     CASE_OWNED(
             PEOPLE,

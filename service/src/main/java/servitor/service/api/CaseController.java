@@ -26,6 +26,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.document.ReadDocument;
 import servitor.core.handbook.Audience;
 import servitor.core.json.Json;
 import servitor.core.trail.Lane;
@@ -225,14 +226,34 @@ class CaseController {
         return Made.at("/api/cases/" + id + "/documents/" + attached.id(), attached);
     }
 
-    /** A document as it was attached; always as a download, never as a page of ours. */
-    @GetMapping("/{id}/documents/{document}")
-    ResponseEntity<byte[]> download(Person person, @PathVariable String id, @PathVariable String document) {
+    /** What was read of a document: {@code says} is the outcome in plain words. */
+    record ReadView(
+            String outcome,
+            String says,
+            String detail,
+            String type,
+            List<ReadDocument.Page> pages,
+            List<ReadDocument.Table> tables) {}
+
+    @GetMapping("/{id}/documents/{document}/reading")
+    ReadView reading(Person person, @PathVariable String id, @PathVariable String document) {
+        ReadDocument read = documents.reading(found(person, id, document));
+        return new ReadView(
+                read.outcome().word(), read.outcome().words(), read.detail(), read.type(), read.pages(), read.tables());
+    }
+
+    private DocumentRow found(Person person, String id, String document) {
         CaseRow row = find(person, id);
-        DocumentRow found = caseStore
+        return caseStore
                 .document(document)
                 .filter(one -> one.caseId().equals(row.id()))
                 .orElseThrow(() -> new NotFound("document", document));
+    }
+
+    /** A document as it was attached; always as a download, never as a page of ours. */
+    @GetMapping("/{id}/documents/{document}")
+    ResponseEntity<byte[]> download(Person person, @PathVariable String id, @PathVariable String document) {
+        DocumentRow found = found(person, id, document);
         return ResponseEntity.ok()
                 .header(
                         HttpHeaders.CONTENT_DISPOSITION,

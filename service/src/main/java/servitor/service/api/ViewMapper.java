@@ -407,7 +407,15 @@ class ViewMapper {
     }
 
     DocumentView document(DocumentRow row) {
-        return new DocumentView(row.id(), row.at(), actor(row.author()), row.name(), row.type(), row.size());
+        return new DocumentView(
+                row.id(),
+                row.at(),
+                actor(row.author()),
+                row.name(),
+                row.type(),
+                row.size(),
+                row.outcome(),
+                row.pages());
     }
 
     /** The model's own reason for the newest text it had written in a run by then. */

@@ -80,7 +80,9 @@ final class Views {
             @Nullable String proof,
             @Nullable String mail) {}
 
-    record DocumentView(String id, Instant at, Actor author, String name, String type, int size) {}
+    /** {@code outcome} is what came of reading it: empty for one that came before documents were read. */
+    record DocumentView(
+            String id, Instant at, Actor author, String name, String type, int size, String outcome, int pages) {}
 
     /**
      * What a case has to do with something else.

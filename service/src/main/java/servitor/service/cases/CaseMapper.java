@@ -171,15 +171,18 @@ interface CaseMapper {
     @Select("select coalesce(max(number), 0) from case_record")
     long newest();
 
-    @Insert("insert into document (id, case_id, at, author, name, type, size, digest, text, content) values "
-            + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{content})")
+    @Insert(
+            "insert into document (id, case_id, at, author, name, type, size, digest, text, outcome, pages, content) values "
+                    + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{outcome}, #{pages}, #{content})")
     void insertDocument(DocumentRow row);
 
-    @Select("select id, case_id, at, author, name, type, size, digest, '' as text, x'' as content from document "
-            + "where case_id = #{caseId} order by at, id")
+    @Select(
+            "select id, case_id, at, author, name, type, size, digest, substring(text, 1, 10000) as text, outcome, pages, x'' as content from document "
+                    + "where case_id = #{caseId} order by at, id")
     List<DocumentRow> documents(String caseId);
 
-    @Select("select * from document where id = #{id}")
+    @Select(
+            "select id, case_id, at, author, name, type, size, digest, text, outcome, pages, content from document where id = #{id}")
     @Nullable
     DocumentRow document(String id);
 

@@ -2,7 +2,11 @@ package servitor.service.cases;
 
 import java.time.Instant;
 
-/** A list of documents leaves {@code text} and {@code content} empty. */
+/**
+ * A list of documents leaves {@code content} empty, and most of a long {@code text}.
+ *
+ * @param outcome the word of what came of reading it; empty for those that came before documents were read
+ */
 public record DocumentRow(
         String id,
         String caseId,
@@ -13,4 +17,6 @@ public record DocumentRow(
         int size,
         String digest,
         String text,
+        String outcome,
+        int pages,
         byte[] content) {}

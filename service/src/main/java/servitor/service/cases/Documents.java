@@ -2,6 +2,8 @@ package servitor.service.cases;
 
 import java.util.List;
 import org.springframework.stereotype.Service;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadOutcome;
 import servitor.core.engine.Engine;
 import servitor.core.handbook.FileRule;
 import servitor.core.handbook.Kind;
@@ -16,17 +18,23 @@ import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
+import servitor.service.reading.Readings;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Takes documents that people attach to cases. */
 @Service
 public class Documents {
+    private static final ReadDocument NOT_READ =
+            ReadDocument.nothing(ReadOutcome.NOT_READ, "application/octet-stream", "");
+
     private final CaseStore caseStore;
     private final Writer writer;
     private final Engine engine;
     private final Editions editions;
+    private final Readings readings;
 
-    Documents(CaseStore caseStore, Writer writer, Engine engine, Editions editions) {
+    Documents(CaseStore caseStore, Writer writer, Engine engine, Editions editions, Readings readings) {
+        this.readings = readings;
         this.editions = editions;
         this.caseStore = caseStore;
         this.writer = writer;
@@ -48,6 +56,9 @@ public class Documents {
         if (!wrong.isEmpty()) {
             throw new InvalidCase(wrong);
         }
+        CaseRow about = caseStore.seenBy(person, caseId);
+        Access.ADD_TO_CASE.require(person, about);
+        ReadDocument read = readings.read(wanted.content(), wanted.name(), true);
         return writer.write(tx -> {
             CaseRow row = caseStore.seenBy(person, caseId);
             Access.ADD_TO_CASE.require(person, row);
@@ -56,7 +67,7 @@ public class Documents {
             if (!faults.isEmpty()) {
                 throw new InvalidCase(faults);
             }
-            DocumentRow document = row(tx, caseId, person, wanted);
+            DocumentRow document = row(tx, caseId, person, wanted, read);
             add(tx, row, document, person.asked(row) ? Origin.REQUESTER : Origin.PERSON);
             return document;
         });
@@ -71,7 +82,9 @@ public class Documents {
         int there = attached(by, row);
         for (Mail.Attachment one : attachments) {
             if (rule.faults(one.type(), one.content().length, there).isEmpty()) {
-                DocumentRow document = row(tx, row.id(), by, new NewDocument(one.name(), one.type(), one.content()));
+                NewDocument wanted = new NewDocument(one.name(), one.type(), one.content());
+                ReadDocument read = readings.find(Json.sha256(one.content())).orElse(NOT_READ);
+                DocumentRow document = row(tx, row.id(), by, wanted, read);
                 add(tx, row, document, by.asked(row) ? Origin.REQUESTER : Origin.PERSON);
                 there++;
             }
@@ -94,6 +107,24 @@ public class Documents {
                 .count();
     }
 
+    /**
+     * Reads what comes with a mail, before the writer's turn in which it is taken in.
+     *
+     * @param proven whether it is known whom the mail is from
+     */
+    public void readBeforehand(List<Mail.Attachment> attachments, boolean proven) {
+        attachments.stream()
+                .filter(one ->
+                        FileRule.ANY.faults(one.type(), one.content().length, 0).isEmpty())
+                .limit(FileRule.USUAL.most())
+                .forEach(one -> readings.read(one.content(), one.name(), proven));
+    }
+
+    /** What was read of a document; what wasn't is read now. */
+    public ReadDocument reading(DocumentRow row) {
+        return readings.read(row.content(), row.name(), true);
+    }
+
     /** Keeps a document, says so on the trail, and tells the runs of its case. */
     private void add(LedgerTransaction tx, CaseRow row, DocumentRow document, Origin origin) {
         caseStore.insertDocument(tx, document, row);
@@ -110,10 +141,12 @@ public class Documents {
                 row.id(),
                 "document",
                 document.name(),
-                TracedValue.of(told(document).put("text", document.text()), origin));
+                TracedValue.of(
+                        told(document).put("text", bounded(document.text())).put("pages", document.pages()), origin));
     }
 
-    private static DocumentRow row(LedgerTransaction tx, String caseId, Person by, NewDocument wanted) {
+    private static DocumentRow row(
+            LedgerTransaction tx, String caseId, Person by, NewDocument wanted, ReadDocument read) {
         return new DocumentRow(
                 "D-" + java.util.UUID.randomUUID(),
                 caseId,
@@ -123,7 +156,9 @@ public class Documents {
                 wanted.type(),
                 wanted.content().length,
                 Json.sha256(wanted.content()),
-                text(wanted),
+                read.text(),
+                read.outcome().word(),
+                read.pages().size(),
                 wanted.content());
     }
 
@@ -131,13 +166,12 @@ public class Documents {
         return Json.object()
                 .put("name", document.name())
                 .put("type", document.type())
-                .put("size", document.size());
+                .put("size", document.size())
+                .put("outcome", document.outcome());
     }
 
-    /** The text of a document that is text; reading other kinds is for later. */
-    private static String text(NewDocument document) {
-        return document.type().startsWith("text/")
-                ? new String(document.content(), java.nio.charset.StandardCharsets.UTF_8)
-                : "";
+    /** As much of a text as a page is given; all of it is with the document. */
+    private static String bounded(String text) {
+        return text.length() <= CaseStore.LONGEST_TEXT ? text : text.substring(0, CaseStore.LONGEST_TEXT);
     }
 }

@@ -201,7 +201,10 @@ final class SqlEngineStore implements TransactionStore {
                         .addObject()
                         .put("name", document.name())
                         .put("type", document.type())
-                        .put("size", document.size()));
+                        .put("size", document.size())
+                        .put("outcome", document.outcome())
+                        .put("pages", document.pages())
+                        .put("text", document.text()));
         return remember(new WriterCache.OfCase(row, requester, documents, stores.runs.activeOf(id)));
     }
 

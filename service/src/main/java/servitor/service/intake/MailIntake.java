@@ -118,6 +118,8 @@ public class MailIntake {
                 return join(intake, read, raw, mail, about.get(), stands);
             }
             Request request = requests.read(intake, mail, proof, null);
+            documents.readBeforehand(
+                    mail.attachments(), Proof.holds(request.proof().word()));
             return keep(read, raw, stands, tx -> {
                 CaseRow opened = open(tx, intake, read, request, TrailEvent.SYSTEM);
                 return read.becoming(opened.id(), Became.CASE);
@@ -134,6 +136,7 @@ public class MailIntake {
 
     private boolean join(Intake intake, MailRow read, byte[] raw, Mail mail, CaseRow about, @Nullable MailboxRow stands)
             throws LeftOut {
+        documents.readBeforehand(mail.attachments(), Proof.holds(read.proof()));
         return keep(read, raw, stands, tx -> {
             threads.notTooMany(tx, about, read);
             Became became = threads.join(tx, about, read, mail);
@@ -349,6 +352,7 @@ public class MailIntake {
         Request request;
         try {
             request = requests.read(intake, MailParser.parse(raw), SenderProof.NONE, meant);
+            documents.readBeforehand(request.mail().attachments(), true); // somebody of the desk looked at it
         } catch (LeftOut | MailParser.Unreadable e) {
             throw new InvalidCase(List.of("mail: " + e.getMessage()));
         }

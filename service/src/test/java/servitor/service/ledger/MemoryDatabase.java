@@ -45,7 +45,8 @@ public final class MemoryDatabase {
             "V21__schedules",
             "V22__related_cases",
             "V23__public_forms",
-            "V24__followed_files");
+            "V24__followed_files",
+            "V25__read_documents");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -44,7 +44,7 @@ public final class MemoryHouse implements AutoCloseable {
                                     "servitor\\.service\\.(ledger\\.Writer|editions\\.Editions|runs\\.(EngineSetup|RunSteering|Stops)"
                                             + "|cases\\.(Cases|RelatedCases|Documents|Events|CaseSearch)|people\\.(People|PeopleReader|Guests)|approvals\\.Approvals"
                                             + "|intake\\.(Hooks|EventIntake|ScheduledIntake|Intakes|Requesters|OpenCases|FollowedFiles)"
-                                            + "|forms\\.(PublicForms|FormStore|FormLinks|GuestCases)|connections\\.(Connections|ConnectorsSetup))"))
+                                            + "|reading\\.(Readings|ReadingSetup)|forms\\.(PublicForms|FormStore|FormLinks|GuestCases)|connections\\.(Connections|ConnectorsSetup))"))
     static class Services {}
 
     @SuppressWarnings("deprecation") // passwords are tested elsewhere

@@ -281,9 +281,7 @@ public final class Scopes {
         shapes.put("channel", new Shape.OneOf(Channel.IN));
         shapes.put("priority", new Shape.OneOf(Priority.words()));
         shapes.put("labels", new Shape.ListOf(Shape.TEXT));
-        shapes.put(
-                "documents",
-                new Shape.ListOf(Fields.of(Map.of("name", Shape.TEXT, "type", Shape.TEXT, "size", Shape.WHOLE))));
+        shapes.put("documents", new Shape.ListOf(Verb.Awaited.DOCUMENT_SHAPE));
         shapes.put("fields", fields == null ? Shape.ANYTHING : fields);
         return Fields.of(shapes);
     }

@@ -1,0 +1,82 @@
+package servitor.documents;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.pdmodel.encryption.InvalidPasswordException;
+import org.apache.pdfbox.pdmodel.interactive.form.PDAcroForm;
+import org.apache.pdfbox.pdmodel.interactive.form.PDField;
+import org.apache.pdfbox.text.PDFTextStripper;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadDocument.Page;
+import servitor.core.document.ReadOutcome;
+
+/** PDF: the text of each page in the order it is read, and what stands in its form. */
+final class PdfFormat implements DocumentReader.Format {
+    @Override
+    public ReadDocument read(String type, byte[] content) throws IOException, Unreadable {
+        try (PDDocument document = Loader.loadPDF(content)) {
+            if (document.getNumberOfPages() > Budget.MOST_PAGES) {
+                throw new Unreadable(ReadOutcome.TOO_LARGE, "it has " + document.getNumberOfPages() + " pages");
+            }
+            List<Page> pages = pages(document);
+            boolean none = pages.stream().allMatch(page -> page.text().isBlank());
+            return none
+                    ? ReadDocument.nothing(
+                            document.getNumberOfPages() == 0 ? ReadOutcome.EMPTY : ReadOutcome.NO_TEXT,
+                            type,
+                            document.getNumberOfPages() + " pages")
+                    : new ReadDocument(ReadOutcome.TEXT, type, withoutText(pages), pages, List.of());
+        } catch (InvalidPasswordException e) {
+            throw new Unreadable(ReadOutcome.ENCRYPTED, "");
+        }
+    }
+
+    private static List<Page> pages(PDDocument document) throws IOException, Unreadable {
+        Budget budget = new Budget();
+        PDFTextStripper stripper = new PDFTextStripper();
+        stripper.setSortByPosition(true);
+        List<Page> pages = new ArrayList<>();
+        for (int number = 1; number <= document.getNumberOfPages(); number++) {
+            stripper.setStartPage(number);
+            stripper.setEndPage(number);
+            pages.add(new Page(number, budget.text(stripper.getText(document).strip())));
+        }
+        String form = form(document);
+        if (!form.isEmpty()) {
+            Page last = pages.remove(pages.size() - 1);
+            pages.add(new Page(last.number(), budget.text((last.text() + "\n" + form).strip())));
+        }
+        return pages;
+    }
+
+    /** What is filled in, a line each: the page's own text has the labels alone. */
+    private static String form(PDDocument document) {
+        PDAcroForm form = document.getDocumentCatalog().getAcroForm(null);
+        StringBuilder lines = new StringBuilder();
+        if (form != null && !document.getPages().iterator().hasNext()) {
+            return "";
+        }
+        for (PDField field : form == null ? List.<PDField>of() : form.getFieldTree()) {
+            String value = field.getValueAsString();
+            if (value != null && !value.isBlank()) {
+                String label = field.getAlternateFieldName();
+                lines.append(label == null ? field.getFullyQualifiedName() : label)
+                        .append(": ")
+                        .append(value)
+                        .append('\n');
+            }
+        }
+        return lines.toString().strip();
+    }
+
+    private static String withoutText(List<Page> pages) {
+        List<String> blank = pages.stream()
+                .filter(page -> page.text().isBlank())
+                .map(page -> String.valueOf(page.number()))
+                .toList();
+        return blank.isEmpty() ? "" : "no text on page " + String.join(", ", blank);
+    }
+}

@@ -1,0 +1,169 @@
+package servitor.documents;
+
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadOutcome;
+import servitor.core.json.Json;
+import tools.jackson.core.JacksonException;
+
+/**
+ * Reads documents, each in a process of its own that ends with it: whatever a file does costs that one reading. A few at once; the next
+ * process is started beforehand, as starting takes longer than reading. Safe for use by several threads.
+ */
+public final class Reading implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger(Reading.class);
+    private static final int AT_ONCE = 2;
+    private static final int LONGEST_ANSWER = 20_000_000;
+    /** What a process ends with when it has no memory left. */
+    private static final int OUT_OF_MEMORY = 3;
+
+    private static final String UNKNOWN = "application/octet-stream";
+    private static final String TYPE = "[a-z0-9.+/;= _-]{1,100}";
+
+    private final Sandbox sandbox;
+    private final Duration longest;
+    private final Semaphore places = new Semaphore(AT_ONCE, true);
+    private final AtomicReference<@Nullable Process> spare = new AtomicReference<>();
+    private final ExecutorService threads = Executors.newCachedThreadPool(task -> {
+        Thread thread = new Thread(task, "reading");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    private Reading(Sandbox sandbox, Duration longest) {
+        this.sandbox = sandbox;
+        this.longest = longest;
+    }
+
+    /** Readings that take so long at most. */
+    public static Reading within(Duration longest) {
+        Sandbox sandbox = Sandbox.ofThisMachine();
+        if (!sandbox.contained()) {
+            LOG.warn(
+                    "Nothing contains what reads documents: install bubblewrap. Those of which it is only claimed whom they are "
+                            + "from aren't opened.");
+        }
+        return new Reading(sandbox, longest);
+    }
+
+    /** Whether what reads has neither network nor files. */
+    public boolean isContained() {
+        return sandbox.contained();
+    }
+
+    /** Reads a document; {@code name} only tells tables of text from other text. */
+    public ReadDocument read(byte[] content, String name) throws InterruptedException {
+        if (content.length > Worker.MOST_BYTES) {
+            return ReadDocument.nothing(ReadOutcome.TOO_LARGE, UNKNOWN, "it has " + content.length + " bytes");
+        }
+        if (!places.tryAcquire(longest.toMillis(), TimeUnit.MILLISECONDS)) {
+            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "too many documents are being read");
+        }
+        try {
+            return readAlone(content, name);
+        } finally {
+            places.release();
+        }
+    }
+
+    private ReadDocument readAlone(byte[] content, String name) throws InterruptedException {
+        Process worker;
+        try {
+            Process waiting = spare.getAndSet(null);
+            worker = waiting != null && waiting.isAlive() ? waiting : sandbox.start();
+        } catch (IOException e) {
+            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads can't be started");
+        }
+        prepare();
+        CompletableFuture<byte[]> answer = CompletableFuture.supplyAsync(() -> talk(worker, content, name), threads);
+        try {
+            byte[] read = answer.get(longest.toMillis(), TimeUnit.MILLISECONDS);
+            return worker.waitFor(1, TimeUnit.SECONDS) ? read(worker.exitValue(), read) : read(0, read);
+        } catch (TimeoutException e) {
+            return ReadDocument.nothing(
+                    ReadOutcome.TOOK_TOO_LONG, UNKNOWN, "longer than " + longest.toSeconds() + " s");
+        } catch (ExecutionException e) { // it ended before it had the document
+            return ended(worker);
+        } finally {
+            worker.destroyForcibly();
+        }
+    }
+
+    /** The next one is there when it is wanted. */
+    private void prepare() {
+        threads.execute(() -> {
+            try {
+                Process next = sandbox.start();
+                if (!spare.compareAndSet(null, next)) {
+                    next.destroyForcibly();
+                }
+            } catch (IOException e) {
+                // the next reading starts one, and says so when it can't
+            }
+        });
+    }
+
+    private static byte[] talk(Process worker, byte[] content, String name) {
+        try (DataOutputStream out = new DataOutputStream(worker.getOutputStream());
+                InputStream in = worker.getInputStream()) {
+            byte[] called = name.substring(0, Math.min(name.length(), 200)).getBytes(StandardCharsets.UTF_8);
+            out.writeInt(called.length);
+            out.write(called);
+            out.writeInt(content.length);
+            out.write(content);
+            out.flush();
+            return in.readNBytes(LONGEST_ANSWER + 1);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static ReadDocument ended(Process worker) throws InterruptedException {
+        boolean over = worker.waitFor(1, TimeUnit.SECONDS);
+        return read(over ? worker.exitValue() : 1, new byte[0]);
+    }
+
+    /** Its answer is taken for no more than it is: the file may have made of the process whatever it wanted. */
+    private static ReadDocument read(int exit, byte[] answer) {
+        if (exit == OUT_OF_MEMORY || answer.length > LONGEST_ANSWER) {
+            return ReadDocument.nothing(
+                    ReadOutcome.TOO_LARGE, UNKNOWN, "reading it takes more memory than there is for it");
+        }
+        if (answer.length == 0) {
+            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
+        }
+        try {
+            ReadDocument read = Json.read(new String(answer, StandardCharsets.UTF_8), ReadDocument.class);
+            return read.type().matches(TYPE)
+                    ? read
+                    : ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
+        } catch (JacksonException | IllegalArgumentException | NullPointerException e) {
+            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
+        }
+    }
+
+    @Override
+    public void close() {
+        Process waiting = spare.getAndSet(null);
+        if (waiting != null) {
+            waiting.destroyForcibly();
+        }
+        threads.shutdownNow();
+    }
+}
