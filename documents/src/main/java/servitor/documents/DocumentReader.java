@@ -22,6 +22,7 @@ public final class DocumentReader {
             "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", new WorkbookFormat(),
             "application/vnd.ms-excel", new WorkbookFormat(),
             "application/vnd.ms-excel.sheet.macroenabled.12", new WorkbookFormat(),
+            "application/vnd.oasis.opendocument.spreadsheet", new OpenSheetFormat(),
             "text/csv", new CsvFormat());
     private static final List<String> PICTURES = List.of("image/");
     /** What a program, an archive or a film is isn't looked for in a case. */

@@ -10,6 +10,8 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
@@ -39,12 +41,16 @@ public final class Reading implements AutoCloseable {
     private final Sandbox sandbox;
     private final Duration longest;
     private final Semaphore places = new Semaphore(AT_ONCE, true);
-    private final AtomicReference<@Nullable Process> spare = new AtomicReference<>();
-    private final ExecutorService threads = Executors.newCachedThreadPool(task -> {
+    private final AtomicReference<@Nullable Future<Process>> spare = new AtomicReference<>();
+    private final ExecutorService threads = Executors.newCachedThreadPool(Reading::thread);
+    /** One thread starts them all, and lives as long as this: bubblewrap ends what it contains with the thread that started it. */
+    private final ExecutorService starter = Executors.newSingleThreadExecutor(Reading::thread);
+
+    private static Thread thread(Runnable task) {
         Thread thread = new Thread(task, "reading");
         thread.setDaemon(true);
         return thread;
-    });
+    }
 
     private Reading(Sandbox sandbox, Duration longest) {
         this.sandbox = sandbox;
@@ -85,12 +91,11 @@ public final class Reading implements AutoCloseable {
     private ReadDocument readAlone(byte[] content, String name) throws InterruptedException {
         Process worker;
         try {
-            Process waiting = spare.getAndSet(null);
-            worker = waiting != null && waiting.isAlive() ? waiting : sandbox.start();
-        } catch (IOException e) {
+            worker = started();
+            spare.compareAndSet(null, starter.submit(sandbox::start)); // the next one is there when it is wanted
+        } catch (ExecutionException | RejectedExecutionException e) {
             return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads can't be started");
         }
-        prepare();
         CompletableFuture<byte[]> answer = CompletableFuture.supplyAsync(() -> talk(worker, content, name), threads);
         try {
             byte[] read = answer.get(longest.toMillis(), TimeUnit.MILLISECONDS);
@@ -105,18 +110,15 @@ public final class Reading implements AutoCloseable {
         }
     }
 
-    /** The next one is there when it is wanted. */
-    private void prepare() {
-        threads.execute(() -> {
-            try {
-                Process next = sandbox.start();
-                if (!spare.compareAndSet(null, next)) {
-                    next.destroyForcibly();
-                }
-            } catch (IOException e) {
-                // the next reading starts one, and says so when it can't
+    private Process started() throws InterruptedException, ExecutionException {
+        Future<Process> waiting = spare.getAndSet(null);
+        if (waiting != null) {
+            Process process = waiting.get();
+            if (process.isAlive()) {
+                return process;
             }
-        });
+        }
+        return starter.submit(sandbox::start).get();
     }
 
     private static byte[] talk(Process worker, byte[] content, String name) {
@@ -158,12 +160,20 @@ public final class Reading implements AutoCloseable {
         }
     }
 
+    /** Ends whatever reads. What is being started is awaited: half started, it would be left behind. */
     @Override
     public void close() {
-        Process waiting = spare.getAndSet(null);
-        if (waiting != null) {
-            waiting.destroyForcibly();
-        }
+        starter.shutdown();
         threads.shutdownNow();
+        Future<Process> waiting = spare.getAndSet(null);
+        try {
+            if (starter.awaitTermination(5, TimeUnit.SECONDS) && waiting != null) {
+                waiting.get().destroyForcibly().waitFor(1, TimeUnit.SECONDS);
+            }
+        } catch (ExecutionException e) {
+            LOG.debug("What reads couldn't be started.", e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 }

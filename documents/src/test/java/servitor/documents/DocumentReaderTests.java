@@ -63,6 +63,17 @@ class DocumentReaderTests {
     }
 
     @Test
+    void anOpenSheetHasTypedCellsToo() {
+        Table table = read(Samples.openSheet(), "goods.ods").tables().get(0);
+        assertThat(table.header()).isEqualTo(1);
+        assertThat(table.doubts()).containsExactly("row 3 is hidden");
+        assertThat(Json.write(table.rows()))
+                .isEqualTo(
+                        "[{\"number\":1,\"cells\":[\"Vehicle\",\"Class\",\"Loaded\"]},{\"number\":2,\"cells\":[\"Truck\",3.0,\"2026-05-31\"]},"
+                                + "{\"number\":3,\"cells\":[\"Van\",1.0]}]");
+    }
+
+    @Test
     void aTableOfTextIsReadByTheSignBetweenItsCells() {
         Table table = read(bytes("Name;Betrag\n\"Möwe; grau\";84,50\nHeron;3\n"), "list.CSV")
                 .tables()

@@ -1,5 +1,6 @@
 package servitor.documents;
 
+import com.github.miachm.sods.SpreadSheet;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -95,6 +96,23 @@ final class Samples {
     private static void texts(Row row, String... texts) {
         for (int i = 0; i < texts.length; i++) {
             row.createCell(i).setCellValue(texts[i]);
+        }
+    }
+
+    /** The same by another program, as an open document: a row of it is hidden. */
+    static byte[] openSheet() {
+        com.github.miachm.sods.Sheet sheet = new com.github.miachm.sods.Sheet("Goods", 3, 3);
+        sheet.getDataRange()
+                .setValues("Vehicle", "Class", "Loaded", "Truck", 3.0, LocalDate.of(2026, 5, 31), "Van", 1.0, null);
+        sheet.hideRow(2);
+        SpreadSheet book = new SpreadSheet();
+        book.appendSheet(sheet);
+        try {
+            ByteArrayOutputStream out = new ByteArrayOutputStream();
+            book.save(out);
+            return out.toByteArray();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 

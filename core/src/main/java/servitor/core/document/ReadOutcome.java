@@ -1,7 +1,7 @@
 package servitor.core.document;
 
 import com.fasterxml.jackson.annotation.JsonValue;
-import servitor.core.handbook.Words;
+import java.util.Locale;
 
 /** What came of reading a document: text, or a named reason why there is none. */
 public enum ReadOutcome {
@@ -25,7 +25,7 @@ public enum ReadOutcome {
 
     @JsonValue
     public String word() {
-        return Words.of(this);
+        return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
     /** The outcome in plain words. */

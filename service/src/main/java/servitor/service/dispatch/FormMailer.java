@@ -17,14 +17,11 @@ import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.connections.KeyRing;
 import servitor.service.editions.Editions;
-import servitor.service.forms.FormLinks;
 import servitor.service.forms.FormRow;
 import servitor.service.forms.FormRow.State;
 import servitor.service.forms.PublicForms;
 import servitor.service.messages.CannotTell;
 import servitor.service.messages.Letters;
-import servitor.service.people.PeopleReader;
-import servitor.service.people.Person;
 import servitor.service.runs.Stops;
 
 /**
@@ -42,11 +39,9 @@ class FormMailer implements Recurring {
     private static final Duration TOO_LATE = Duration.ofDays(1);
 
     private final PublicForms forms;
-    private final FormLinks links;
     private final Teller teller;
     private final Letters letters;
     private final CaseStore cases;
-    private final PeopleReader people;
     private final Editions editions;
     private final Stops stops;
     private final Clock clock;
@@ -54,20 +49,16 @@ class FormMailer implements Recurring {
 
     FormMailer(
             PublicForms forms,
-            FormLinks links,
             Teller teller,
             Letters letters,
             CaseStore cases,
-            PeopleReader people,
             Editions editions,
             Stops stops,
             Clock clock) {
         this.forms = forms;
-        this.links = links;
         this.teller = teller;
         this.letters = letters;
         this.cases = cases;
-        this.people = people;
         this.editions = editions;
         this.stops = stops;
         this.clock = clock;
@@ -145,7 +136,7 @@ class FormMailer implements Recurring {
         String text = "Somebody, most likely you, has filled in the form ‘" + kind.title() + "’ of "
                 + handbook.house().title()
                 + " and given this address.\n\nNothing happens until you look at it and send it off here:\n"
-                + links.confirming(row) + "\n\nIf it wasn't you, do nothing: after two days it is forgotten.";
+                + forms.confirming(row) + "\n\nIf it wasn't you, do nothing: after two days it is forgotten.";
         return letters.to(
                 new Mail.Address("", row.address()),
                 handbook,
@@ -157,10 +148,10 @@ class FormMailer implements Recurring {
 
     private Letter telling(Handbook handbook, FormRow row) throws CannotTell {
         CaseRow about = cases.find(String.valueOf(row.caseId())).orElseThrow();
-        boolean guest = people.find(about.requester()).filter(Person::isGuest).isPresent();
+        boolean guest = letters.isGuest(about);
         String text = "Your question has arrived; it is our case " + about.id()
                 + ".\n\nSee here how far it is, answer us, add a file, or take it back:\n"
-                + (guest ? links.following(about) : letters.link(about))
+                + letters.linkForWhoAsked(about)
                 + (guest
                         ? "\n\nWhoever has this link sees your case, so keep it to yourself. It is good for sixty days."
                         : "");

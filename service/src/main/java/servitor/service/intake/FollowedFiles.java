@@ -139,31 +139,31 @@ public class FollowedFiles {
         LogFile now = LogFile.at(path.real());
         if (now.key().equals(row.fileKey())) {
             return now.size() < row.readingTo()
-                    ? Optional.of(put(anew(row, now, ""))) // it was emptied, and begins anew
+                    ? Optional.of(put(anew(row, now))) // it was emptied, and begins anew
                     : part(intake, now, row);
         }
         Optional<LogFile> before = row.fileKey().isEmpty() ? Optional.empty() : now.beside(row.fileKey());
         if (before.isPresent() && before.get().size() >= row.readingTo()) {
             Optional<FollowedRow> rest = part(intake, before.get(), row);
-            return rest.isPresent() ? rest : Optional.of(put(anew(row, now, lastWords(before.get(), row))));
+            if (rest.isPresent()) {
+                return rest;
+            } else if (before.get().size() > row.readTo()) {
+                missing(row, "the last line of a file that was moved away has no end, and wasn't taken in");
+            }
+        } else if (!row.fileKey().isEmpty()) {
+            missing(row, "a file was replaced before all of it was read, and isn't found beside the new one");
         }
-        String lost = row.fileKey().isEmpty()
-                ? ""
-                : "the file was replaced before all of it was read, and isn't found beside the new one: lines may be missing";
-        if (!lost.isEmpty()) {
-            LOG.warn("‘{}’: {}", path.path(), lost);
-        }
-        return Optional.of(put(anew(row, now, lost)));
+        return Optional.of(put(anew(row, now)));
     }
 
-    private static String lastWords(LogFile file, FollowedRow row) {
-        return file.size() > row.readTo()
-                ? "the last line of the file that was moved away has no end, and wasn't taken in"
-                : "";
+    /** Says that lines may be missing where it is said, too, what was refused. */
+    private void missing(FollowedRow row, String why) {
+        LOG.warn("‘{}’: {}: lines may be missing.", row.path(), why);
+        events.refused(row.intake(), why + ": lines may be missing");
     }
 
-    private FollowedRow anew(FollowedRow row, LogFile file, String trouble) {
-        return new FollowedRow(row.intake(), row.path(), file.key(), 0, 0, clock.instant(), trouble);
+    private FollowedRow anew(FollowedRow row, LogFile file) {
+        return new FollowedRow(row.intake(), row.path(), file.key(), 0, 0, clock.instant(), "");
     }
 
     private Optional<FollowedRow> part(Intake intake, LogFile file, FollowedRow row) throws IOException {

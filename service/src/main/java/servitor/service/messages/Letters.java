@@ -16,6 +16,7 @@ import servitor.core.mail.Mail;
 import servitor.core.mail.ThreadMark;
 import servitor.service.ServitorSettings;
 import servitor.service.cases.CaseRow;
+import servitor.service.forms.FormLinks;
 import servitor.service.intake.MailStore;
 import servitor.service.people.PersonRow;
 import servitor.service.people.PersonStore;
@@ -32,11 +33,19 @@ public class Letters {
 
     private final MailStore mails;
     private final PersonStore people;
+    private final FormLinks links;
     private final ThreadMark marks;
     private final ServitorSettings settings;
     private final Clock clock;
 
-    Letters(MailStore mails, PersonStore people, ThreadMark marks, ServitorSettings settings, Clock clock) {
+    Letters(
+            MailStore mails,
+            PersonStore people,
+            FormLinks links,
+            ThreadMark marks,
+            ServitorSettings settings,
+            Clock clock) {
+        this.links = links;
         this.mails = mails;
         this.people = people;
         this.marks = marks;
@@ -65,7 +74,9 @@ public class Letters {
                 addresses(requester ? Telling.PERSON + row.requester() : to),
                 (requester && !references(row).isEmpty() ? "Re: " : "") + subject,
                 written && !personal ? head.labelIn(row.language()) : "",
-                personal ? head.personalIn(row.language()) + "\n\n" + link(row) : text,
+                personal
+                        ? head.personalIn(row.language()) + "\n\n" + (requester ? linkForWhoAsked(row) : link(row))
+                        : text,
                 head.signatureIn(row.language()),
                 row.language(),
                 requester ? references(row) : List.of(),
@@ -127,6 +138,18 @@ public class Letters {
                 .put("case", row.id())
                 .put("desk", desk)
                 .put("to", handbook.called(to));
+    }
+
+    /** Where whoever asked reads their case: in the console, or by a link of its own when they can't sign in. */
+    public String linkForWhoAsked(CaseRow row) {
+        return isGuest(row) ? links.following(row) : link(row);
+    }
+
+    /** Whether whoever asked can't sign in. */
+    public boolean isGuest(CaseRow row) {
+        return people.find(row.requester())
+                .filter(person -> person.roles().isEmpty())
+                .isPresent();
     }
 
     /** Where a case is read in the console. */

@@ -81,7 +81,7 @@ public record Person(
 
     /** Whether this is somebody who can't sign in, known by a mail address only. */
     public boolean isGuest() {
-        return roles.isEmpty() && desks.isEmpty() && groups.isEmpty();
+        return roles.isEmpty();
     }
 
     /** What this person is meant by: by themselves, a group of theirs, or a desk they work at. */

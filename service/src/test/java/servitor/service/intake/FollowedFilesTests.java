@@ -143,16 +143,18 @@ class FollowedFilesTests {
     }
 
     @Test
-    void aFileThatIsGoneBeforeItWasReadIsTrouble() throws IOException {
+    void ofAFileThatIsGoneBeforeItWasReadItIsSaidThatLinesMayBeMissing(@TempDir Path elsewhere) throws IOException {
         write(log, "a\n");
         files.look();
         write(log, "b\n");
-        Files.move(log, data.getParent().resolve(data.getFileName() + "-away"));
+        Files.move(log, elsewhere.resolve("things.log"));
         write(log, "c\n");
         files.look();
         assertThat(subjects()).isEqualTo("c");
-        assertThat(house.row("select count(*) as n from followed_file where trouble like '%replaced%' or read_to = 2"))
-                .containsEntry("N", 1L);
+        assertThat(house.get(EventIntake.class).refusals("a-log"))
+                .extracting(RefusalRow::reason)
+                .containsExactly(
+                        "a file was replaced before all of it was read, and isn't found beside the new one: lines may be missing");
     }
 
     @Test

@@ -1,0 +1,128 @@
+package servitor.demo;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.concurrent.Callable;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.pdmodel.PDPage;
+import org.apache.pdfbox.pdmodel.PDPageContentStream;
+import org.apache.pdfbox.pdmodel.font.PDType1Font;
+import org.apache.pdfbox.pdmodel.font.Standard14Fonts;
+import org.apache.pdfbox.text.PDFTextStripper;
+import org.apache.poi.ss.usermodel.Row;
+import org.apache.poi.ss.usermodel.Sheet;
+import org.apache.poi.ss.usermodel.Workbook;
+import org.apache.poi.ss.usermodel.WorkbookFactory;
+import org.apache.poi.xssf.usermodel.XSSFWorkbook;
+import servitor.core.document.ReadOutcome;
+import servitor.documents.Reading;
+
+/** How long reading documents takes, each by a process of its own, beside the bare libraries warm in this process. */
+final class DocumentBench {
+    private static final int WARM = 20;
+
+    private DocumentBench() {}
+
+    /** {@code DocumentBench TIMES}: so many readings of each document. */
+    public static void main(String[] args) throws Exception {
+        int times = Integer.parseInt(args[0]);
+        try (Reading reading = Reading.within(Duration.ofMinutes(2))) {
+            System.out.println(reading.isContained() ? "contained by bubblewrap" : "not contained");
+            compare("PDF of 3 pages", pdf(3), times, reading, DocumentBench::bareText);
+            compare("PDF of 300 pages", pdf(300), times, reading, DocumentBench::bareText);
+            compare("sheet of 200 rows", sheet(200), times, reading, DocumentBench::bareCells);
+            compare("sheet of 10,000 rows", sheet(10_000), times, reading, DocumentBench::bareCells);
+        }
+    }
+
+    private interface Bare {
+        int read(byte[] content) throws IOException;
+    }
+
+    private static void compare(String what, byte[] content, int times, Reading reading, Bare bare) throws Exception {
+        millis(WARM, () -> bare.read(content));
+        double alone = millis(times, () -> bare.read(content));
+        double whole = millis(times, () -> {
+            ReadOutcome outcome = reading.read(content, "document").outcome();
+            if (outcome != ReadOutcome.TEXT) {
+                throw new IllegalStateException(what + ": " + outcome);
+            }
+            return outcome;
+        });
+        System.out.printf("%-22s %8.1f ms each, the bare library %8.1f ms: %.2f%n", what, whole, alone, alone / whole);
+    }
+
+    private static double millis(int times, Callable<?> work) throws Exception {
+        long begun = System.nanoTime();
+        for (int i = 0; i < times; i++) {
+            work.call();
+        }
+        return (System.nanoTime() - begun) / 1e6 / times;
+    }
+
+    private static int bareText(byte[] content) throws IOException {
+        try (PDDocument document = Loader.loadPDF(content)) {
+            PDFTextStripper stripper = new PDFTextStripper();
+            stripper.setSortByPosition(true);
+            return stripper.getText(document).length();
+        }
+    }
+
+    private static int bareCells(byte[] content) throws IOException {
+        int cells = 0;
+        try (Workbook book = WorkbookFactory.create(new ByteArrayInputStream(content))) {
+            for (Row row : book.getSheetAt(0)) {
+                cells += row.getPhysicalNumberOfCells();
+            }
+        }
+        return cells;
+    }
+
+    private static byte[] pdf(int pages) throws IOException {
+        try (PDDocument document = new PDDocument()) {
+            for (int i = 0; i < pages; i++) {
+                PDPage page = new PDPage();
+                document.addPage(page);
+                try (PDPageContentStream content = new PDPageContentStream(document, page)) {
+                    content.beginText();
+                    content.setFont(new PDType1Font(Standard14Fonts.FontName.HELVETICA), 11);
+                    content.setLeading(14);
+                    content.newLineAtOffset(50, 740);
+                    for (int line = 0; line < 48; line++) {
+                        content.showText("Line " + line + " of page " + i
+                                + ": the goods are stowed on the vehicle deck, and lashed.");
+                        content.newLine();
+                    }
+                    content.endText();
+                }
+            }
+            ByteArrayOutputStream out = new ByteArrayOutputStream();
+            document.save(out);
+            return out.toByteArray();
+        }
+    }
+
+    private static byte[] sheet(int rows) throws IOException {
+        try (Workbook book = new XSSFWorkbook()) {
+            Sheet sheet = book.createSheet("Goods");
+            for (int i = 0; i < rows; i++) {
+                Row row = sheet.createRow(i);
+                row.createCell(0).setCellValue(i == 0 ? "Vehicle" : "Truck " + i);
+                row.createCell(1).setCellValue(i == 0 ? "Goods" : "Timber, lashed");
+                for (int column = 2; column < 8; column++) {
+                    if (i == 0) {
+                        row.createCell(column).setCellValue("Number " + column);
+                    } else {
+                        row.createCell(column).setCellValue(i * column / 7.0);
+                    }
+                }
+            }
+            ByteArrayOutputStream out = new ByteArrayOutputStream();
+            book.write(out);
+            return out.toByteArray();
+        }
+    }
+}
