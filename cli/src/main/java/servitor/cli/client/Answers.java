@@ -271,9 +271,13 @@ public final class Answers {
             JsonNode message,
             @Nullable String signedBy,
             @Nullable Schedule schedule,
+            @Nullable FollowedFile file,
             @Nullable Mailbox mailbox) {}
 
     public record Schedule(String cron, @Nullable String next) {}
+
+    /** A file whose lines are taken in: {@code read} is in bytes, {@code looked} when it got there, {@code trouble} empty when nothing is wrong. */
+    public record FollowedFile(String path, long read, String looked, String trouble) {}
 
     /** A message of a system, and what became of it. */
     public record Event(

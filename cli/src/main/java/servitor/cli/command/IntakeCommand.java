@@ -11,6 +11,7 @@ import picocli.CommandLine.ParentCommand;
 import servitor.cli.client.Answers.Event;
 import servitor.cli.client.Answers.EventPayload;
 import servitor.cli.client.Answers.Events;
+import servitor.cli.client.Answers.FollowedFile;
 import servitor.cli.client.Answers.Forms;
 import servitor.cli.client.Answers.Intake;
 import servitor.cli.client.Answers.Mail;
@@ -44,13 +45,7 @@ public final class IntakeCommand {
         if (!servitor.printed(all)) {
             Output.table(
                     servitor.out(),
-                    List.of(
-                            "INTAKE",
-                            "TITLE",
-                            "COMES BY",
-                            "BECOMES",
-                            "AT DESK",
-                            "A MESSAGE HOLDS, OR HOW THE MAILBOX IS"),
+                    List.of("INTAKE", "TITLE", "COMES BY", "BECOMES", "AT DESK", "A MESSAGE HOLDS, OR HOW FAR IT IS"),
                     Client.all(Intake.class, all).stream()
                             .map(item -> List.of(
                                     item.name(), item.title(), way(item), item.kind(), item.desk(), holds(item)))
@@ -63,6 +58,8 @@ public final class IntakeCommand {
         Mailbox mailbox = intake.mailbox();
         if (intake.schedule() != null) {
             return "schedule, " + intake.schedule().cron();
+        } else if (intake.file() != null) {
+            return "lines of " + intake.file().path();
         } else if (mailbox == null) {
             return intake.from() + (intake.signedBy() == null ? "" : ", signed by " + intake.signedBy());
         }
@@ -74,12 +71,20 @@ public final class IntakeCommand {
         if (intake.schedule() != null) {
             String next = intake.schedule().next();
             return "next " + (next == null ? "never" : Output.time(next));
+        } else if (intake.file() != null) {
+            return howFar(intake.file());
         } else if (mailbox == null) {
             return String.join(", ", intake.message().path("properties").propertyNames());
         } else if (!mailbox.trouble().isEmpty()) {
             return mailbox.trouble();
         }
         return mailbox.looked() == null ? "not looked at yet" : "looked at " + Output.time(mailbox.looked());
+    }
+
+    private static String howFar(FollowedFile file) {
+        return file.trouble().isEmpty()
+                ? "read up to byte " + file.read() + ", at " + Output.time(file.looked())
+                : file.trouble();
     }
 
     @Command(name = "left-out", description = "List mails of a mailbox that became no case, each with the reason.")

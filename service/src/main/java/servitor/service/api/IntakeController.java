@@ -72,7 +72,7 @@ class IntakeController {
             @Nullable FileView file,
             Mailboxes.@Nullable State mailbox) {}
 
-    /** A file that is followed, and how far: {@code read} is in bytes, {@code trouble} empty when nothing is wrong. */
+    /** A file that is followed, and how far: {@code read} is in bytes, {@code looked} when it got there, {@code trouble} empty when nothing is wrong. */
     record FileView(String path, long read, Instant looked, String trouble) {}
 
     /** {@code id} names the mail; {@code sender} is whom it says it is from, {@code proof} what is known of that, {@code became} what became of it. */
