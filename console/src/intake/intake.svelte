@@ -32,7 +32,7 @@
               ({#if intake.schedule.next}next <When time={intake.schedule.next} />{:else}it never fires again{/if}).
             {:else if intake.file}
               Lines of the file <code class="font-mono break-all">{intake.file.path}</code>, read up to byte {intake.file.read}
-              <When time={intake.file.looked} />.
+              (<When time={intake.file.looked} />).
             {:else}
               Posted to <code class="font-mono break-all">/api/hooks/{intake.name}</code>,
               {#if intake.signedBy}signed with the secret of the connection {intake.signedBy}{:else}with somebody’s token{/if}.
