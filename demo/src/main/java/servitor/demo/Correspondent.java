@@ -1,12 +1,16 @@
 package servitor.demo;
 
+import jakarta.activation.DataHandler;
 import jakarta.mail.Authenticator;
 import jakarta.mail.MessagingException;
 import jakarta.mail.PasswordAuthentication;
 import jakarta.mail.Session;
 import jakarta.mail.Transport;
 import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeBodyPart;
 import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
+import jakarta.mail.util.ByteArrayDataSource;
 import java.io.ByteArrayInputStream;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
@@ -48,6 +52,44 @@ public final class Correspondent {
                     new MimeMessage(session, new ByteArrayInputStream(raw.getBytes(StandardCharsets.UTF_8)));
             transport.sendMessage(message, InternetAddress.parse(DemoSeeder.address(to)));
             return id;
+        } catch (MessagingException e) {
+            throw new IllegalStateException("the stand-in mail server doesn't take a mail: " + e.getMessage(), e);
+        }
+    }
+
+    /** A file that comes with a mail. */
+    public record Enclosed(String name, String type, byte[] content) {}
+
+    /**
+     * Sends a mail with files, and returns its Message-ID.
+     *
+     * @param answers the Message-ID that it answers, with its angle brackets; empty for none
+     */
+    public String send(String from, String to, String subject, String text, String answers, Enclosed... files) {
+        Session session = session(from);
+        try (Transport transport = session.getTransport("smtp")) {
+            transport.connect();
+            MimeMessage message = new MimeMessage(session);
+            message.setFrom(DemoSeeder.address(from));
+            message.setSubject(subject);
+            if (!answers.isEmpty()) {
+                message.setHeader("In-Reply-To", answers);
+                message.setHeader("References", answers);
+            }
+            MimeMultipart parts = new MimeMultipart();
+            MimeBodyPart words = new MimeBodyPart();
+            words.setText(text, "UTF-8");
+            parts.addBodyPart(words);
+            for (Enclosed file : files) {
+                MimeBodyPart part = new MimeBodyPart();
+                part.setDataHandler(new DataHandler(new ByteArrayDataSource(file.content(), file.type())));
+                part.setFileName(file.name());
+                parts.addBodyPart(part);
+            }
+            message.setContent(parts);
+            message.saveChanges();
+            transport.sendMessage(message, InternetAddress.parse(DemoSeeder.address(to)));
+            return message.getMessageID();
         } catch (MessagingException e) {
             throw new IllegalStateException("the stand-in mail server doesn't take a mail: " + e.getMessage(), e);
         }

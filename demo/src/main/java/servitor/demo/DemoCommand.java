@@ -27,7 +27,8 @@ import servitor.standins.Standins;
         description = "Start the service with demo data, or play a scene in the running demo.")
 public final class DemoCommand implements Callable<Integer> {
     private static final int DAYS = 90;
-    private static final List<String> SCENES = List.of("refunds", "mail", "forms", "events", "lines", "tracker");
+    private static final List<String> SCENES =
+            List.of("refunds", "mail", "forms", "documents", "events", "lines", "tracker");
     private static final String CONTROL_FILE = "standins.control";
 
     @Option(
@@ -53,7 +54,7 @@ public final class DemoCommand implements Callable<Integer> {
 
     @Option(
             names = "--scene",
-            description = "Play a scene in the running demo: refunds, mail, forms, events, lines, tracker.")
+            description = "Play a scene in the running demo: refunds, mail, forms, documents, events, lines, tracker.")
     private @Nullable String scene;
 
     @Option(names = "--handbook", hidden = true, defaultValue = "demo/handbook")
@@ -91,6 +92,7 @@ public final class DemoCommand implements Callable<Integer> {
             switch (name) {
                 case "mail" -> new MailScene(profiles(folder), standIns, System.out).play();
                 case "forms" -> new FormScene(profiles(folder), standIns, System.out).play();
+                case "documents" -> new DocumentScene(profiles(folder), standIns, System.out).play();
                 case "events" -> new EventScene(profiles(folder), standIns, System.out).play();
                 case "lines" -> new LineScene(profiles(folder), System.out).play();
                 case "tracker" -> new TrackerScene(profiles(folder), standIns, System.out).play();
@@ -173,6 +175,7 @@ public final class DemoCommand implements Callable<Integer> {
         String which = data.equals(Path.of("data/demo")) ? "" : " --data " + data;
         System.out.println("Try: ./servitor demo --scene refunds" + which);
         System.out.println("     ./servitor demo --scene mail" + which);
+        System.out.println("     ./servitor demo --scene documents" + which);
         System.out.println("     ./servitor demo --scene events" + which);
         System.out.println("     ./servitor --as osei approval list");
         System.out.println("     ./servitor --as noor trail verify");

@@ -43,7 +43,7 @@ final class OpenSheetFormat implements DocumentReader.Format {
         List<Row> rows = new ArrayList<>();
         List<String> doubts = new ArrayList<>();
         if (sheet.isHidden()) {
-            doubts.add("the sheet is hidden");
+            doubts.add(Table.HIDDEN);
         }
         Range data = sheet.getDataRange();
         Object[][] values = data.getValues();

@@ -58,7 +58,7 @@ final class WorkbookFormat implements DocumentReader.Format {
         List<ReadDocument.Row> rows = new ArrayList<>();
         List<String> doubts = new ArrayList<>();
         if (book.getSheetVisibility(index) != SheetVisibility.VISIBLE) {
-            doubts.add("the sheet is hidden");
+            doubts.add(Table.HIDDEN);
         }
         for (Row row : sheet) {
             if (rows.size() >= Budget.MOST_ROWS) {

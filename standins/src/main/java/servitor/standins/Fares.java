@@ -35,6 +35,7 @@ public final class Fares implements AutoCloseable {
     private final Path book;
     private final Map<String, ObjectNode> refunds = new LinkedHashMap<>();
     private final Set<String> refunded = new HashSet<>();
+    private final Map<String, JsonNode> deck = new LinkedHashMap<>();
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "fares-clock");
         thread.setDaemon(true);
@@ -106,6 +107,9 @@ public final class Fares implements AutoCloseable {
         if (path.startsWith("/bookings/")) {
             return booking(path.substring("/bookings/".length()));
         }
+        if (path.startsWith("/sailings/") && path.contains("/vehicles/")) {
+            return note(path.split("/")[2], path.split("/")[4], body);
+        }
         if (path.startsWith("/sailings/")) {
             JsonNode sailing = data.path("sailings").get(path.substring("/sailings/".length()));
             return sailing == null ? Answer.problem(404, "no such sailing") : new Answer(200, sailing);
@@ -122,6 +126,26 @@ public final class Fares implements AutoCloseable {
                     : new Answer(200, refunds());
         }
         return Answer.problem(404, "nothing is here");
+    }
+
+    /** Notes what a declaration brings onto the deck; the last word on a declaration counts. */
+    private synchronized Answer note(String number, String declaration, JsonNode body) {
+        if (!data.path("sailings").has(number)) {
+            return Answer.problem(404, "no such sailing");
+        }
+        ObjectNode note = JsonServer.JSON
+                .createObjectNode()
+                .put("number", number)
+                .put("declaration", declaration)
+                .put("vehicles", body.path("vehicles").asInt(0))
+                .put("class", body.path("class").asString(""));
+        deck.put(declaration, note);
+        return new Answer(200, note);
+    }
+
+    /** What was noted for the decks, by declaration. */
+    public synchronized Map<String, JsonNode> deck() {
+        return new LinkedHashMap<>(deck);
     }
 
     /** What has been found on board and fits any of the words. */

@@ -39,6 +39,10 @@ final class PatternModel {
             Map.entry("urgent", List.of("urgent", "danger", "at once", "hurt", "leak", "smoke", "nobody can")),
             Map.entry("scanner", List.of("scan")),
             Map.entry("jacket", List.of("jacket", "coat", "wet through")),
+            Map.entry("a sea medical certificate", List.of("sea medical", "fit for duty", "seafarer")),
+            Map.entry("a pay slip", List.of("pay slip", "payslip", "net pay")),
+            Map.entry("a letter", List.of("dear ", "yours ")),
+            Map.entry("a bill", List.of("invoice", "amount due")),
             Map.entry("people", List.of("colleague", "bully", "harass")));
 
     private final String prompt;
@@ -50,9 +54,12 @@ final class PatternModel {
         this.prompt = prompt;
         this.body = body;
         JsonNode asked = fenced("request");
-        this.request = (asked.path("subject").asString("") + " "
-                        + asked.path("text").asString("") + " " + asked.path("fields"))
-                .toLowerCase(Locale.ROOT);
+        String document = fenced("facts").path("document").asString("");
+        this.request = !document.isEmpty()
+                ? document.toLowerCase(Locale.ROOT)
+                : (asked.path("subject").asString("") + " " + asked.path("text").asString("") + " "
+                                + asked.path("fields"))
+                        .toLowerCase(Locale.ROOT);
         flatten("", asked);
         flatten("", fenced("facts"));
         for (JsonNode message : body.path("messages")) {
@@ -128,6 +135,10 @@ final class PatternModel {
 
     /** A typed answer to the schema. */
     ObjectNode answer(JsonNode schema) {
+        String document = fenced("document").path("text").asString("");
+        if (!document.isEmpty()) {
+            return new DocumentModel(document).find(schema);
+        }
         double[] sure = {0.85};
         ObjectNode answer = JsonServer.JSON.createObjectNode();
         Map<String, JsonNode> properties = new LinkedHashMap<>();

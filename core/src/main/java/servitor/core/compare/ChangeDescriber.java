@@ -24,6 +24,7 @@ import servitor.core.handbook.Intake;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Letterhead;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.NeededDocument;
 import servitor.core.handbook.Room;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
@@ -254,6 +255,12 @@ final class ChangeDescriber {
         return time == null ? otherwise : time.toString();
     }
 
+    private static String documents(Kind kind) {
+        return kind.documents().isEmpty()
+                ? "none"
+                : kind.documents().values().stream().map(NeededDocument::words).collect(Collectors.joining("; "));
+    }
+
     private void kind(String file, Kind old, Kind now) {
         changed(file, "The desk of ‘" + now.title() + "’", old.desk(), now.desk());
         changed(file, "Who is offered ‘" + now.title() + "’ beside its desk", old.offered(), now.offered());
@@ -262,6 +269,7 @@ final class ChangeDescriber {
                 "Files that can be added to ‘" + now.title() + "’",
                 old.files().words(),
                 now.files().words());
+        changed(file, "Documents that cases of ‘" + now.title() + "’ come with", documents(old), documents(now));
         changed(file, "Whether cases of ‘" + now.title() + "’ are personal", yes(old.personal()), yes(now.personal()));
         changed(
                 file,

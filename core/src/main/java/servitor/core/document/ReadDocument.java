@@ -1,8 +1,13 @@
 package servitor.core.document;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
+import servitor.core.json.Json;
+import servitor.core.json.Outside;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What was read of a document.
@@ -17,6 +22,10 @@ public record ReadDocument(ReadOutcome outcome, String type, String detail, List
         tables = List.copyOf(tables);
     }
 
+    private static final int MOST_TABLES = 20;
+    private static final int MOST_ROWS = 300;
+    private static final int MOST_CHARACTERS = 60_000;
+
     /** A page; {@code number} counts from 1. */
     public record Page(int number, String text) {}
 
@@ -28,6 +37,9 @@ public record ReadDocument(ReadOutcome outcome, String type, String detail, List
      * @param doubts why nobody should decide on it without looking, in words; empty when there is nothing
      */
     public record Table(String name, int header, List<Row> rows, List<String> doubts) {
+        /** The doubt about a sheet that nobody sees. */
+        public static final String HIDDEN = "the sheet is hidden";
+
         public Table {
             rows = List.copyOf(rows);
             doubts = List.copyOf(doubts);
@@ -39,11 +51,44 @@ public record ReadDocument(ReadOutcome outcome, String type, String detail, List
         public Row {
             cells = List.copyOf(cells);
         }
+
+        int length() {
+            return cells.stream().mapToInt(Outside::length).sum();
+        }
     }
 
     /** A document of which nothing was read. */
     public static ReadDocument nothing(ReadOutcome outcome, String type, String detail) {
         return new ReadDocument(outcome, type, detail, List.of(), List.of());
+    }
+
+    /** The tables as a page sees them in its case: as they stand in the file, and without rows where anything is doubtful. */
+    public ArrayNode tablesOfCase() {
+        ArrayNode seen = Json.mapper().createArrayNode();
+        tables.stream().limit(MOST_TABLES).forEach(table -> {
+            List<String> doubts = new ArrayList<>(table.doubts());
+            if (table.rows().size() > MOST_ROWS) {
+                doubts.add("it has more than " + MOST_ROWS + " rows");
+            } else if (table.rows().stream().mapToInt(Row::length).sum() > MOST_CHARACTERS) {
+                doubts.add("it has more than " + MOST_CHARACTERS + " characters");
+            }
+            ObjectNode one = seen.addObject().put("name", table.name());
+            one.set("doubts", Json.of(doubts));
+            if (doubts.isEmpty()) {
+                one.set("rows", Json.of(table.rows().stream().map(Row::cells).toList()));
+            }
+        });
+        return seen;
+    }
+
+    /** All pages as one text, each of several under its number: {@code [page 2]}. */
+    public String markedText() {
+        return pages.size() < 2
+                ? text()
+                : pages.stream()
+                        .filter(page -> !page.text().isBlank())
+                        .map(page -> "[page " + page.number() + "]\n" + page.text())
+                        .collect(Collectors.joining("\n\n"));
     }
 
     /** All pages as one text. */

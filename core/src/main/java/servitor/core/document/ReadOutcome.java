@@ -14,6 +14,8 @@ public enum ReadOutcome {
     TOO_LARGE("There is more in it than is read."),
     TOOK_TOO_LONG("Reading it took too long."),
     NOT_SUPPORTED("Files of this type aren't read."),
+    /** Said where a certain type is wanted: it was read, and is of another. */
+    WRONG_TYPE("It is of another type than is wanted."),
     /** The program that reads isn't to be had at the moment. */
     NOT_READ("It wasn't read yet.");
 

@@ -218,6 +218,8 @@ public final class Engine {
             put(store, Work.of(state, call.id(), call, edition.handbook().connectionOf(tool, desk, to), now), state);
         } else if (command instanceof Command.AskModel ask) {
             askModel(store, edition, ask, state);
+        } else if (command instanceof Command.ReadDocument read) {
+            put(store, Work.of(state, read.id(), read, "", now), state);
         } else if (command instanceof Command.SetTimer timer) {
             put(store, Work.of(state, timer.id(), timer, "", timer.at()), state);
         } else if (command instanceof Command.OpenApproval open) {

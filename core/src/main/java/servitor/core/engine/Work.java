@@ -9,7 +9,7 @@ import servitor.core.run.RunState;
  * A command of a run that waits to be carried out, with who has taken it.
  *
  * @param id the command's id: the idempotency key of every try
- * @param command a {@link Command.CallTool}, {@link Command.AskModel} or {@link Command.SetTimer}
+ * @param command a {@link Command.CallTool}, {@link Command.AskModel}, {@link Command.ReadDocument} or {@link Command.SetTimer}
  * @param connection what it goes out by; empty when it needs none
  * @param owner who carries it out; null when nobody does
  * @param leaseUntil until when that is believed

@@ -52,7 +52,13 @@ public final class Explainer {
                         + (verb.unsureBelow() == null
                                 ? ""
                                 : "; an answer less than " + percent(verb.unsureBelow()) + " sure goes another way"));
-        sentence(Decide.class, (page, verb) -> "decides by rule, without a model");
+        sentence(
+                Decide.class,
+                (page, verb) -> verb.table() == null
+                        ? "decides by rule, without a model"
+                        : "decides by a table of " + verb.table().lines().size()
+                                + " lines, without a model: the worst of the rows counts" + kept(verb));
+        sentence(Verb.Read.class, Explainer::read);
         sentence(
                 Draft.class,
                 (page, verb) -> "has a model write a text of at most " + verb.maxWords() + " words"
@@ -297,6 +303,16 @@ public final class Explainer {
 
     private static String percent(double share) {
         return Math.round(share * 100) + " %";
+    }
+
+    private static String read(Explainer page, Verb.Read verb) {
+        List<String> found = new ArrayList<>();
+        verb.tables().forEach(table -> found.add("the table ‘" + table.name() + "’"));
+        verb.values()
+                .forEach(value -> found.add("‘" + value.name() + "’" + (value.isLabelled() ? "" : " (by a model)")));
+        return "reads "
+                + (verb.document().equals(Verb.Read.ANY) ? "a document" : "the document ‘" + verb.document() + "’")
+                + (found.isEmpty() ? "" : ": " + joined(found)) + kept(verb);
     }
 
     private static String awaited(Await verb) {

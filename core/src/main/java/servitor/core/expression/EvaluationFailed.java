@@ -2,7 +2,7 @@ package servitor.core.expression;
 
 /** A valid expression that had no value for the data at hand, such as a field that isn't there. */
 public final class EvaluationFailed extends Exception {
-    EvaluationFailed(String message) {
+    public EvaluationFailed(String message) {
         super(message);
     }
 

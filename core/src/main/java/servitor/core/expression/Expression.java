@@ -11,6 +11,7 @@ import dev.cel.common.CelValidationException;
 import dev.cel.common.ast.CelConstant;
 import dev.cel.common.ast.CelExpr;
 import dev.cel.common.types.SimpleType;
+import dev.cel.extensions.CelExtensions;
 import dev.cel.parser.CelMacro;
 import dev.cel.parser.CelMacroExprFactory;
 import dev.cel.parser.CelStandardMacro;
@@ -126,6 +127,11 @@ public final class Expression {
         return paths;
     }
 
+    /** Whether it only asks with {@code has()} if the path is there: nothing of what stands there gets into the value. */
+    public boolean onlyTests(Path path) {
+        return reads.stream().filter(read -> read.path().equals(path)).allMatch(Read::tested);
+    }
+
     /** Every read of a name, with its position. */
     public List<Read> reads() {
         return reads;
@@ -194,7 +200,11 @@ public final class Expression {
                         CelMacro.newGlobalMacro("origin", 1, (factory, target, args) -> ofCall(factory, args, ORIGINS)),
                         CelMacro.newGlobalMacro("used", 1, (factory, target, args) -> ofGrant(factory, args)))
                 .addFunctionDeclarations(Finding.DECLARED)
-                .addFunctionBindings(Finding.BOUND);
+                .addFunctionBindings(Finding.BOUND)
+                .addFunctionDeclarations(Sums.DECLARED)
+                .addFunctionBindings(Sums.BOUND)
+                .addCompilerLibraries(CelExtensions.strings(), CelExtensions.math(OPTIONS), CelExtensions.lists())
+                .addRuntimeLibraries(CelExtensions.strings(), CelExtensions.math(OPTIONS), CelExtensions.lists());
     }
 
     private static Optional<CelExpr> ofGrant(CelMacroExprFactory factory, ImmutableList<CelExpr> arguments) {

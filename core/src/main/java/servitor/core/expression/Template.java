@@ -5,9 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import servitor.core.document.FoundAt;
 import servitor.core.json.Json;
 import servitor.core.json.Outside;
 import servitor.core.origin.Origin;
@@ -234,8 +234,11 @@ public final class Template {
         for (Path used : expression.paths()) {
             TracedValue root = scope.get(used.root());
             TracedValue at = root == null ? null : root.at(used.fields());
-            if (at != null || root != null) {
-                gathered.add("", Objects.requireNonNull(at != null ? at : root));
+            TracedValue read = at != null ? at : root;
+            if (read != null && expression.onlyTests(used)) {
+                gathered.origins(read);
+            } else if (read != null) {
+                gathered.add("", read);
             }
         }
         return gathered.whole(expression.evaluate(plain));
@@ -246,6 +249,7 @@ public final class Template {
         private Set<Origin> origins = Set.of();
         private final Map<String, Set<Origin>> each = new LinkedHashMap<>();
         private final Set<String> machine = new LinkedHashSet<>();
+        private final Map<String, FoundAt> found = new LinkedHashMap<>();
 
         JsonNode add(String field, TracedValue piece) {
             Set<Origin> all = piece.originsAt("");
@@ -253,7 +257,13 @@ public final class Template {
             each.put(field, all);
             piece.echoes().forEach((key, value) -> each.put(field + "." + key, value));
             piece.machine().forEach(at -> machine.add(at.isEmpty() ? field : field.isEmpty() ? at : field + "." + at));
+            piece.found().forEach((path, at) -> found.put(path.isEmpty() ? field : field + "." + path, at));
             return piece.value();
+        }
+
+        /** The value depends on it, and carries none of it. */
+        void origins(TracedValue piece) {
+            origins = TracedValue.union(origins, piece.originsAt(""));
         }
 
         TracedValue whole(JsonNode value) {
@@ -262,7 +272,7 @@ public final class Template {
         }
 
         TracedValue parts(JsonNode value) {
-            return new TracedValue(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
+            return new TracedValue(value, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine, found);
         }
     }
 

@@ -21,6 +21,7 @@ import tools.jackson.databind.node.ObjectNode;
  *     {@link #EVERYBODY} or {@link #PUBLIC}
  * @param personal whether its cases hold what nobody should read in a mail or a chat room: there only a link is sent
  * @param files what whoever asks may attach
+ * @param documents what cases of this kind come with, by name
  * @param resolveWithin how long a case may be open before it is late; null for any time
  */
 public record Kind(
@@ -30,6 +31,7 @@ public record Kind(
         Set<String> openTo,
         boolean personal,
         FileRule files,
+        Map<String, NeededDocument> documents,
         @Nullable Duration resolveWithin,
         Map<String, Field> fields,
         Places places) {
@@ -40,8 +42,12 @@ public record Kind(
     /** Everybody who works at some desk. */
     public static final String STAFF = "staff";
 
+    /** What pages call the titles of the documents that a case lacks. */
+    public static final String MISSING = "missing";
+
     public Kind {
         fields = new LinkedHashMap<>(fields);
+        documents = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(documents));
         openTo = Set.copyOf(openTo);
     }
 
@@ -118,6 +124,14 @@ public record Kind(
         Map<String, Shape.Field> shapes = new LinkedHashMap<>();
         fields.values().forEach(field -> shapes.put(field.name(), new Shape.Field(field.shape(), field.required())));
         return new Shape.Fields(shapes);
+    }
+
+    /** The titles of the documents that a case lacks; {@code view} is the case as pages see it. */
+    public List<String> missingIn(JsonNode view) {
+        return documents.values().stream()
+                .filter(document -> document.isMissingIn(view))
+                .map(NeededDocument::title)
+                .toList();
     }
 
     /** JSON Schema of the fields of a case of this kind. */

@@ -8,7 +8,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import servitor.core.document.FileType;
 import servitor.core.document.ReadOutcome;
+import servitor.core.document.WantedTable;
+import servitor.core.document.WantedValue;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.handbook.VerbForm.Trait;
@@ -41,6 +44,11 @@ public sealed interface Verb {
     /** What the value saved on the way {@code on} looks like. */
     default Shape result(String on, Known known) {
         return Shape.ANYTHING;
+    }
+
+    /** The problems it can meet beside those that every step can. */
+    default List<String> problems() {
+        return List.of();
     }
 
     /** The tools it may call, with the inputs that are given here. */
@@ -186,8 +194,17 @@ public sealed interface Verb {
         }
     }
 
-    /** Ordered conditions; the first that holds gives the way on. */
-    record Decide(List<Branch> branches, String otherwise) implements Verb {
+    /**
+     * A rule decides: ordered conditions, the first of which that holds gives the way on, or a table.
+     *
+     * @param branches the conditions; empty where there is a table
+     * @param table null where there are conditions
+     */
+    record Decide(
+            List<Branch> branches,
+            @Nullable DecisionTable table,
+            String otherwise,
+            @Nullable String save) implements Verb {
         @Override
         public VerbForm declared() {
             return VerbForm.DECIDE;
@@ -195,11 +212,18 @@ public sealed interface Verb {
 
         @Override
         public List<Exit> exits(String next) {
-            return Stream.concat(
-                            branches.stream()
-                                    .map(branch -> new Exit(branch.when().text(), branch.go(), true)),
-                            Stream.of(new Exit("otherwise", otherwise, true)))
+            Stream<Exit> ways = table == null
+                    ? branches.stream().map(branch -> new Exit(branch.when().text(), branch.go(), true))
+                    : table.lines().stream().map(line -> new Exit(line.words(), line.go(), true));
+            return Stream.concat(ways, Stream.of(new Exit("otherwise", otherwise, true)))
                     .toList();
+        }
+
+        /** The row that decided, the line it met, and both in words. */
+        @Override
+        public Shape result(String on, Known known) {
+            return Shape.Fields.of(Map.of("line", Shape.WHOLE, "because", Shape.TEXT, "says", Shape.TEXT))
+                    .with("row", table == null ? Shape.ANYTHING : DecisionTable.row(known.of(table.of())));
         }
     }
 
@@ -208,10 +232,13 @@ public sealed interface Verb {
     /**
      * A model writes text by the step's prose.
      *
+     * @param about what the model sees; null for everything saved
      * @param languages one gives a text, several give a map of texts by language
      * @param cite whether the model must name which of the facts it used
      */
-    record Draft(List<Template> languages, int maxWords, String tone, boolean cite, String save) implements Verb {
+    record Draft(
+            @Nullable Template about, List<Template> languages, int maxWords, String tone, boolean cite, String save)
+            implements Verb {
         @Override
         public VerbForm declared() {
             return VerbForm.DRAFT;
@@ -258,6 +285,68 @@ public sealed interface Verb {
         @Override
         public boolean waitsForPeople() {
             return plan == Plan.APPROVE;
+        }
+    }
+
+    /**
+     * What stands in a document is read: tables by their columns, values by their labels or by a model.
+     *
+     * @param document {@link #ANY}, or the name of one that the kind declares
+     * @param named words that the document's name must hold; empty for any
+     * @param types what it must be, in words of {@link FileType} or as media types; empty for anything
+     */
+    record Read(
+            String document,
+            Template named,
+            List<String> types,
+            List<WantedTable> tables,
+            List<WantedValue> values,
+            String save)
+            implements Verb {
+        /** Whichever is the newest. */
+        public static final String ANY = "document";
+
+        /** What the saved value has beside its tables and values. */
+        public static final String PLACES = "places";
+
+        public Read {
+            types = List.copyOf(types);
+            tables = List.copyOf(tables);
+            values = List.copyOf(values);
+        }
+
+        @Override
+        public VerbForm declared() {
+            return VerbForm.READ;
+        }
+
+        @Override
+        public List<String> problems() {
+            return Stream.concat(
+                            Stream.of(ReadOutcome.values())
+                                    .filter(outcome -> outcome != ReadOutcome.TEXT)
+                                    .map(ReadOutcome::word),
+                            Stream.of(DOUBTFUL))
+                    .toList();
+        }
+
+        /** The problem that nobody should decide without looking. */
+        public static final String DOUBTFUL = "doubtful";
+
+        /** Whether a model is asked for some of the values. */
+        public boolean asksModel() {
+            return values.stream().anyMatch(value -> !value.isLabelled());
+        }
+
+        @Override
+        public Shape result(String on, Known known) {
+            Map<String, Shape.Field> fields = new LinkedHashMap<>(Awaited.DOCUMENT_SHAPE.fields());
+            Map<String, Shape> places = new LinkedHashMap<>();
+            tables.forEach(table -> fields.put(table.name(), new Shape.Field(table.shape(), true)));
+            values.forEach(value -> fields.put(value.name(), new Shape.Field(value.shape(), !value.mayBeMissing())));
+            values.forEach(value -> places.put(value.name(), Shape.TEXT));
+            fields.put(PLACES, new Shape.Field(Shape.Fields.of(places), true));
+            return new Shape.Fields(fields);
         }
     }
 
@@ -458,18 +547,37 @@ public sealed interface Verb {
     /** What can be waited for. */
     enum Awaited {
         REPLY(Shape.Fields.of(Map.of("text", Shape.TEXT, "by", Shape.TEXT, "at", Shape.TEXT))),
-        DOCUMENT(document()),
+        DOCUMENT(inCase()),
         EVENT(event(Shape.ANYTHING)),
         CASE(settled(Shape.ANYTHING)),
         TIME(Shape.Fields.of(Map.of("at", Shape.TEXT)));
 
         /** A document as pages see it. */
-        public static final Shape DOCUMENT_SHAPE = document();
+        public static final Shape.Fields DOCUMENT_SHAPE = document();
+
+        /**
+         * A document as pages see it in the case: with its tables as they stand in the file. A doubtful one has no rows, so that nothing is
+         * decided on it.
+         */
+        public static final Shape.Fields IN_CASE = inCase();
+
+        private static Shape.Fields inCase() {
+            return document()
+                    .with(
+                            "tables",
+                            new Shape.ListOf(new Shape.Fields(Map.of(
+                                    "name", new Shape.Field(Shape.TEXT, true),
+                                    "doubts", new Shape.Field(new Shape.ListOf(Shape.TEXT), true),
+                                    "rows",
+                                            new Shape.Field(
+                                                    new Shape.ListOf(new Shape.ListOf(Shape.ANYTHING)), false)))));
+        }
 
         private final Shape arrived;
 
-        private static Shape document() {
+        private static Shape.Fields document() {
             return Shape.Fields.of(Map.of(
+                            "id", Shape.TEXT,
                             "name", Shape.TEXT,
                             "type", Shape.TEXT,
                             "size", Shape.WHOLE,

@@ -24,9 +24,10 @@ public enum VerbForm {
     CALL(Call.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
     OPEN(Open.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
     ASSESS(Assess.class, Set.of(Trait.THINKS), "answer", "about", "unsure-below", "save", "go"),
-    DRAFT(Draft.class, Set.of(Trait.THINKS), "language", "max-words", "tone", "cite", "save", "go"),
+    DRAFT(Draft.class, Set.of(Trait.THINKS), "about", "language", "max-words", "tone", "cite", "save", "go"),
     PURSUE(Pursue.class, Set.of(Trait.THINKS), "tools", "answer", "plan", "of", "limits", "save", "go"),
-    DECIDE(Decide.class, Set.of()),
+    READ(Verb.Read.class, Set.of(Trait.SKIPPABLE), "named", "type", "tables", "values", "save", "go"),
+    DECIDE(Decide.class, Set.of(), "table", "otherwise", "save"),
     APPROVE(
             Approve.class,
             Set.of(),

@@ -6,9 +6,11 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
+import servitor.core.document.FoundAt;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
 
@@ -20,13 +22,15 @@ import tools.jackson.databind.JsonNode;
  * @param echoes fields (as dotted paths) whose value only repeats something of another origin, with that origin
  * @param machine fields (as dotted paths; empty for the whole) whose text a machine wrote, so that it may not reach
  *     people unreviewed
+ * @param found where in a document fields (as dotted paths; empty for the whole) were found
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
 public record TracedValue(
         @JsonInclude(JsonInclude.Include.ALWAYS) JsonNode value,
         Set<Origin> origins,
         Map<String, Set<Origin>> echoes,
-        Set<String> machine) {
+        Set<String> machine,
+        Map<String, FoundAt> found) {
     private static final Set<String> WHOLE = Set.of("");
     private static final int SHORTEST_MENTION = 4;
 
@@ -34,6 +38,11 @@ public record TracedValue(
         origins = Set.copyOf(origins);
         echoes = echoes == null ? Map.of() : Map.copyOf(echoes);
         machine = machine == null ? Set.of() : Set.copyOf(machine);
+        found = found == null ? Map.of() : Map.copyOf(found);
+    }
+
+    public TracedValue(JsonNode value, Set<Origin> origins, Map<String, Set<Origin>> echoes, Set<String> machine) {
+        this(value, origins, echoes, machine, Map.of());
     }
 
     public TracedValue(JsonNode value, Set<Origin> origins, Map<String, Set<Origin>> echoes, boolean written) {
@@ -50,14 +59,16 @@ public record TracedValue(
         Set<Origin> origins = EnumSet.noneOf(Origin.class);
         Map<String, Set<Origin>> each = new LinkedHashMap<>();
         Set<String> machine = new HashSet<>();
+        Map<String, FoundAt> found = new LinkedHashMap<>();
         fields.forEach((name, value) -> {
             object.set(name, value.value());
             origins.addAll(value.originsAt(""));
             each.put(name, value.originsAt(""));
             value.echoes().forEach((path, echoed) -> each.put(name + "." + path, echoed));
             value.machine().forEach(at -> machine.add(at.isEmpty() ? name : name + "." + at));
+            value.found().forEach((path, at) -> found.put(path.isEmpty() ? name : name + "." + path, at));
         });
-        return new TracedValue(object, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine);
+        return new TracedValue(object, origins.isEmpty() ? Set.of(Origin.HANDBOOK) : origins, each, machine, found);
     }
 
     /** Text that a model produced. */
@@ -191,13 +202,24 @@ public record TracedValue(
         if (exact != null) {
             return exact;
         }
-        Set<Origin> all = origins;
+        Set<Origin> all = originsAbove(path);
         for (Map.Entry<String, Set<Origin>> echo : echoes.entrySet()) {
             if (path.isEmpty() || echo.getKey().startsWith(path + ".")) {
                 all = union(all, echo.getValue());
             }
         }
         return all;
+    }
+
+    /** What is known of the nearest field that holds the one at {@code path}. */
+    private Set<Origin> originsAbove(String path) {
+        for (int end = path.lastIndexOf('.'); end > 0; end = path.lastIndexOf('.', end - 1)) {
+            Set<Origin> above = echoes.get(path.substring(0, end));
+            if (above != null) {
+                return above;
+            }
+        }
+        return origins;
     }
 
     /** The field at {@code fields}, traced; null when it isn't there. */
@@ -216,7 +238,40 @@ public record TracedValue(
                 inside.put(key.substring(path.length() + 1), origin);
             }
         });
-        return new TracedValue(node, originsAt(path), fields.isEmpty() ? echoes : inside, machineAt(path));
+        return new TracedValue(
+                node, originsAt(path), fields.isEmpty() ? echoes : inside, machineAt(path), foundAt(fields));
+    }
+
+    /** Where the parts of the field at {@code fields} were found. */
+    private Map<String, FoundAt> foundAt(List<String> fields) {
+        if (found.isEmpty() || fields.isEmpty()) {
+            return found;
+        }
+        String path = String.join(".", fields);
+        Map<String, FoundAt> inside = new LinkedHashMap<>();
+        found.forEach((key, at) -> {
+            if (key.startsWith(path + ".")) {
+                inside.put(key.substring(path.length() + 1), at);
+            } else if (key.isEmpty() || path.equals(key) || path.startsWith(key + ".")) {
+                int above = key.isEmpty() ? 0 : key.split("\\.").length;
+                JsonNode holder = value;
+                for (String field : fields.subList(0, above)) {
+                    holder = holder.path(field);
+                }
+                inside.put("", at.inside(fields.subList(above, fields.size()), holder));
+            }
+        });
+        return inside;
+    }
+
+    /** Where the whole of it was found; empty when it wasn't found in a document. */
+    public Optional<FoundAt> foundAt() {
+        return Optional.ofNullable(found.get(""));
+    }
+
+    /** The same, found there in a document. */
+    public TracedValue foundAt(FoundAt at) {
+        return new TracedValue(value, origins, echoes, machine, Map.of("", at));
     }
 
     public static Set<Origin> union(Set<Origin> one, Set<Origin> other) {

@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.WantedValue;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.House;
 import servitor.core.json.Json;
@@ -94,6 +96,50 @@ public final class PromptLayout {
                 .append('\n');
         outside(user, facts, request);
         return prompt(user, new Contract(schema, 0), List.of(), List.of());
+    }
+
+    /** Asks for values of a document, each with the page it stands on and the words there that say it. */
+    public Prompt find(String prose, List<WantedValue> values, String name, List<ReadDocument.Page> pages) {
+        StringBuilder user = instruction(prose.isBlank() ? "Find these values in the document." : prose);
+        ObjectNode schema = Json.object().put("type", "object").put("additionalProperties", false);
+        ObjectNode properties = schema.putObject("properties");
+        values.forEach(value -> properties.set(value.name(), found(value)));
+        properties.putObject("reason").put("type", "string").put("maxLength", 2_000);
+        properties.putObject("sure").put("type", "number").put("minimum", 0).put("maximum", 1);
+        schema.set("required", Json.of(List.copyOf(properties.propertyNames())));
+        user.append(
+                        "# Form\nFor each value say on which ‘page’ it stands and repeat the ‘words’ that say it exactly as they ")
+                .append("stand there. A value that isn't in the document is null. Answer with JSON of this schema:\n")
+                .append(Json.write(schema))
+                .append('\n');
+        StringBuilder text = new StringBuilder();
+        pages.forEach(page -> text.append("[page ")
+                .append(page.number())
+                .append("]\n")
+                .append(page.text())
+                .append("\n\n"));
+        user.append("\n# The document\n")
+                .append(fenced(
+                        "document",
+                        Json.write(Json.object()
+                                .put("name", name)
+                                .put("text", text.toString().strip()))));
+        return prompt(user, new Contract(schema, 0), List.of(), List.of());
+    }
+
+    /** A value with its place; a value that isn't there is null. */
+    private static ObjectNode found(WantedValue value) {
+        ObjectNode found = Json.object().put("type", "object").put("additionalProperties", false);
+        ObjectNode properties = found.putObject("properties");
+        properties
+                .putObject("value")
+                .putArray("anyOf")
+                .add(value.shape().schema())
+                .addObject()
+                .put("type", "null");
+        properties.putObject("page").put("type", "integer").put("minimum", 0);
+        properties.putObject("words").put("type", "string").put("maxLength", 500);
+        return found.set("required", Json.of(List.of("value", "page", "words")));
     }
 
     /** Asks what a model would do, before it does anything. */

@@ -18,13 +18,9 @@ final class AssessHandler implements VerbHandler<Assess> {
         if (!ModelWork.mayAsk(turn)) {
             return;
         }
-        JsonNode facts = ModelWork.facts(turn);
-        if (verb.about() != null) {
-            TracedValue about = turn.fill(verb.about());
-            if (about == null) {
-                return;
-            }
-            facts = Concealed.hide(turn.memory().concealed(), about.value());
+        JsonNode facts = ModelWork.about(turn, verb.about());
+        if (facts == null) {
+            return;
         }
         ModelWork.ask(
                 turn,

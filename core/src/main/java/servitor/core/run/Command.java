@@ -23,6 +23,9 @@ public sealed interface Command {
      */
     record CallTool(String id, ProposedCall call, String key) implements Command {}
 
+    /** Read a document of the case. */
+    record ReadDocument(String id, String document) implements Command {}
+
     record AskModel(String id, Prompt prompt) implements Command {}
 
     record OpenApproval(ApprovalRequest request) implements Command {}

@@ -37,7 +37,10 @@ final class DraftHandler implements VerbHandler<Draft> {
             }
             languages.add(filled.value().asString("en"));
         }
-        ObjectNode facts = ModelWork.facts(turn);
+        ObjectNode facts = ModelWork.about(turn, verb.about());
+        if (facts == null) {
+            return;
+        }
         facts.remove(verb.save()); // the last version comes with what was said about it, or not at all
         JsonNode earlier = turn.memory().feedback().containsKey(verb.save())
                 ? Json.of(turn.memory().feedback().get(verb.save()))

@@ -13,6 +13,7 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.document.FoundAt;
 import servitor.core.expression.Path;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Binding;
@@ -320,6 +321,11 @@ final class GatedCall {
         node.set("origins", Json.of(origins));
         if (!call.places().isEmpty()) {
             node.set("places", Json.of(new TreeMap<>(call.places())));
+        }
+        Map<String, FoundAt> found = new TreeMap<>();
+        call.inputs().forEach((name, input) -> input.foundAt().ifPresent(at -> found.put(name, at)));
+        if (!found.isEmpty()) {
+            node.set("found", Json.of(found));
         }
         return node;
     }

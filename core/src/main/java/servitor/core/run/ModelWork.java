@@ -2,8 +2,11 @@ package servitor.core.run;
 
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import servitor.core.expression.Template;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
+import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunState.Pending;
@@ -63,6 +66,19 @@ final class ModelWork {
         return request;
     }
 
+    /** What a step is about, or everything the run knows; null after the way of a problem was taken. */
+    static @Nullable ObjectNode about(TransitionBuilder turn, @Nullable Template about) {
+        if (about == null) {
+            return facts(turn);
+        }
+        TracedValue filled = turn.fill(about);
+        if (filled == null) {
+            return null;
+        }
+        JsonNode shown = Concealed.hide(turn.memory().concealed(), filled.value());
+        return shown.isObject() ? (ObjectNode) shown : Json.object().set("about", shown);
+    }
+
     /** Everything the run knows. */
     static ObjectNode facts(TransitionBuilder turn) {
         ObjectNode facts = Json.object();
@@ -87,7 +103,7 @@ final class ModelWork {
     }
 
     /** Marks the free texts of an answer as a machine's, so that they can't reach people unread. */
-    static void mark(TransitionBuilder turn, servitor.core.origin.TracedValue answer) {
+    static void mark(TransitionBuilder turn, TracedValue answer) {
         answer.machineTexts().stream()
                 .filter(text -> text.length() >= 20)
                 .forEach(text -> turn.known().written(text, false));

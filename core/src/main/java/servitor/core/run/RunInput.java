@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalState;
+import servitor.core.document.ReadDocument;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.mandate.Verdict;
@@ -108,6 +109,14 @@ public sealed interface RunInput {
 
     /** A person sent a draft back with what should be different. */
     record FeedbackGiven(String id, String by, String said) implements RunInput {}
+
+    /**
+     * A document was read, whatever came of it.
+     *
+     * @param document its id
+     * @param name its name
+     */
+    record DocumentRead(String id, String document, String name, ReadDocument read) implements RunInput {}
 
     /** What was waited for has come. */
     record Arrived(String id, TracedValue value) implements RunInput {}

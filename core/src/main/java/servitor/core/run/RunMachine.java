@@ -34,6 +34,7 @@ public final class RunMachine {
             Map.entry(Verb.Call.class, new CallHandler()),
             Map.entry(Verb.Open.class, new OpenHandler()),
             Map.entry(Verb.Assess.class, new AssessHandler()),
+            Map.entry(Verb.Read.class, new ReadHandler()),
             Map.entry(Verb.Decide.class, new DecideHandler()),
             Map.entry(Verb.Draft.class, new DraftHandler()),
             Map.entry(Verb.Pursue.class, new PursueHandler()),

@@ -201,8 +201,21 @@ public record RunState(
     public record WrittenText(
             String text, boolean reviewed, @Nullable String by) {}
 
-    /** A named problem, the step it came up at, and what is known of it. */
-    public record ProblemMet(String name, String step, String detail) {}
+    /**
+     * A named problem, the step it came up at, and what is known of it.
+     *
+     * @param detail may hold anybody's words, a model's among them
+     * @param says what whoever asked may be told of it, in words of the house and their own; empty for most problems
+     */
+    public record ProblemMet(String name, String step, String detail, String says) {
+        public ProblemMet {
+            says = says == null ? "" : says; // states of earlier versions say nothing
+        }
+
+        ProblemMet(String name, String step, String detail) {
+            this(name, step, detail, "");
+        }
+    }
 
     /**
      * What the run waits for.
@@ -232,6 +245,7 @@ public record RunState(
             VERDICT,
             TOOL,
             MODEL,
+            DOCUMENT,
             APPROVAL,
             ARRIVAL,
             PAGES

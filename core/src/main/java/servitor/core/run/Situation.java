@@ -134,7 +134,10 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
             self.set("problem", Json.of(run.problem()));
         }
         // what is known of a problem may hold anybody's words, a model's among them
-        scope.put("run", new TracedValue(self, Set.of(Origin.HANDBOOK), Map.of(), Set.of("problem.detail")));
+        scope.put(
+                "run",
+                new TracedValue(
+                        self, ours, Map.of("problem.says", Set.of(Origin.REQUESTER)), Set.of("problem.detail")));
         return scope;
     }
 

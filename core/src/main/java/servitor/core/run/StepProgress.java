@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import servitor.core.document.ReadDocument.Page;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt.Exchange;
@@ -27,6 +28,7 @@ import tools.jackson.databind.JsonNode;
  * @param advice what people of the desk told the agent in mid-run
  * @param doubt the call that is being looked up; null when none is
  * @param concealed values that models see only the handles of
+ * @param reading what the current step has read of a document so far; null when it reads none
  * @param job what an outside system is at work on for the current call; null when nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -40,12 +42,13 @@ public record StepProgress(
         List<Advice> advice,
         @Nullable Doubt doubt,
         List<Concealed> concealed,
-        @Nullable Job job) {
+        @Nullable Job job,
+        @Nullable ReadSoFar reading) {
     /** How many versions of a draft its next one is written from. */
     private static final int MOST_ROUNDS = 5;
 
-    static final StepProgress EMPTY =
-            new StepProgress(Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null);
+    static final StepProgress EMPTY = new StepProgress(
+            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null);
 
     public StepProgress {
         drafts = Map.copyOf(drafts);
@@ -79,6 +82,18 @@ public record StepProgress(
     public record Job(ProposedCall call, String id, TracedValue answer, Instant until) {
         public Job {
             id = id == null ? "" : id;
+        }
+    }
+
+    /**
+     * A document that a model is asked about.
+     *
+     * @param value what was found in it without the model
+     * @param pages its text, in which the model's words must stand
+     */
+    public record ReadSoFar(TracedValue value, List<Page> pages) {
+        public ReadSoFar {
+            pages = List.copyOf(pages);
         }
     }
 
@@ -169,6 +184,10 @@ public record StepProgress(
         return change(next -> next.doubt = now);
     }
 
+    StepProgress reading(@Nullable ReadSoFar now) {
+        return change(next -> next.reading = now);
+    }
+
     StepProgress atWork(@Nullable Job now) {
         return change(next -> next.job = now);
     }
@@ -232,6 +251,7 @@ public record StepProgress(
         private @Nullable Doubt doubt;
         private final List<Concealed> concealed;
         private @Nullable Job job;
+        private @Nullable ReadSoFar reading;
 
         Builder(StepProgress before) {
             drafts = new LinkedHashMap<>(before.drafts);
@@ -244,10 +264,12 @@ public record StepProgress(
             doubt = before.doubt;
             concealed = new ArrayList<>(before.concealed);
             job = before.job;
+            reading = before.reading;
         }
 
         StepProgress build() {
-            return new StepProgress(drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job);
+            return new StepProgress(
+                    drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job, reading);
         }
     }
 }

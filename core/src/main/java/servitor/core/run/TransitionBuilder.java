@@ -14,6 +14,7 @@ import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Kind;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
@@ -28,6 +29,7 @@ import servitor.core.run.StepProgress.Job;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** One input being taken: the state as it changes, and what is gathered on the way. Lives for a single transition. */
 final class TransitionBuilder {
@@ -160,8 +162,20 @@ final class TransitionBuilder {
     /** Every name in scope, with where each value came from. */
     Map<String, TracedValue> scope() {
         Map<String, TracedValue> scope = new LinkedHashMap<>(situation.scope(state()));
+        scope.computeIfPresent("case", (name, view) -> withMissing(view));
         scope.putAll(known.saved());
         return scope;
+    }
+
+    /** The case with the titles of the documents it lacks. */
+    private TracedValue withMissing(TracedValue view) {
+        Kind kind = edition.handbook().kinds().get(situation.view().kind());
+        ObjectNode seen = Json.object();
+        view.value().properties().forEach(e -> seen.set(e.getKey(), e.getValue()));
+        seen.set(Kind.MISSING, Json.of(kind == null ? List.of() : kind.missingIn(view.value())));
+        Map<String, Set<Origin>> echoes = new LinkedHashMap<>(view.echoes());
+        echoes.put(Kind.MISSING, Set.of(Origin.HANDBOOK));
+        return new TracedValue(seen, view.origins(), echoes, view.machine(), view.found());
     }
 
     /** Fills a template; null after having taken the way of an {@code invalid} problem. */
@@ -257,9 +271,14 @@ final class TransitionBuilder {
 
     /** Takes the step's way for a named problem; else the page's way out of trouble, once; else hands over. */
     void problem(String name, String detail) {
+        problem(name, detail, "");
+    }
+
+    /** The same for a problem of which {@code says} is what whoever asked may be told. */
+    void problem(String name, String detail, String says) {
         Step step = step();
         log(TrailWord.PROBLEM, Json.object().put("problem", name).put("detail", detail));
-        problem = new ProblemMet(name, step.title(), detail);
+        problem = new ProblemMet(name, step.title(), detail, says);
         if (step.on().containsKey(name)) {
             goTo(step.on().get(name));
         } else if (usage.isTroubled() || page.onTrouble().equals(Step.HAND_OVER)) {
@@ -457,7 +476,7 @@ final class TransitionBuilder {
     boolean arrive(Step step) {
         status = RunStatus.WORKING;
         at = step.address();
-        memory = memory.pursuing(null).itemsAt(null);
+        memory = memory.pursuing(null).itemsAt(null).reading(null);
         if (!usage.enters(step)) {
             problem(Problem.EXHAUSTED, "this step may be taken " + step.atMost() + " times, and has been");
             return false;

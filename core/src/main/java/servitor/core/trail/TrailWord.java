@@ -80,7 +80,13 @@ public enum TrailWord {
     // a run
     RUN_STARTED(AGENT, "page title edition", data -> "Began ‘" + text(data, "title") + "’"),
     STEP(AGENT, Weight.EXPECTED, "title verb", data -> text(data, "title")),
-    DECIDED(AGENT, "because go", data -> "Decided: go to ‘" + text(data, "go") + "’"),
+    DECIDED(
+            AGENT,
+            "because go line rows row at",
+            data -> "Decided: go to ‘" + text(data, "go") + "’"
+                    + (data.has("row") ? ", for " + text(data, "because") : "")),
+    /** Its places tell where in the document each value was found. */
+    DOCUMENT_USED(AGENT, "document name places", data -> "Read ‘" + text(data, "name") + "’"),
     PROBLEM(AGENT, "problem detail", data -> "Met a problem: " + text(data, "problem")),
     WAITING(
             AGENT,
@@ -117,7 +123,10 @@ public enum TrailWord {
 
     // calls
     CALL_PROPOSED(
-            AGENT, Weight.EXPECTED, "tool agent inputs origins places", data -> "Wants to call " + text(data, "tool")),
+            AGENT,
+            Weight.EXPECTED,
+            "tool agent inputs origins places found",
+            data -> "Wants to call " + text(data, "tool")),
     VERDICT(
             AGENT,
             "tool verdict reason grant of settled beforehand",

@@ -10,6 +10,8 @@ import org.jspecify.annotations.Nullable;
 import servitor.core.SchemaValues;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadOutcome;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
@@ -19,6 +21,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Answers whatever a run asks for: by chance, or, without chance, as well as it can. */
 final class Chance {
+    private static final String SHEET = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
     private final Play play;
     private final @Nullable Random random;
     private final Map<String, Command> open = new LinkedHashMap<>();
@@ -26,6 +29,25 @@ final class Chance {
     Chance(Play play, @Nullable Random random) {
         this.play = play;
         this.random = random;
+        play.documents =
+                "[{\"id\":\"D-1\",\"name\":\"list.xlsx\",\"type\":\"" + SHEET + "\",\"size\":9,\"outcome\":\"text\"}]";
+    }
+
+    private RunInput document(Command.ReadDocument read) {
+        if (happens(4)) {
+            return new RunInput.DocumentRead(
+                    read.id(), read.document(), "list.xlsx", ReadDocument.nothing(ReadOutcome.CORRUPT, SHEET, ""));
+        }
+        List<ReadDocument.Row> rows = List.of(
+                new ReadDocument.Row(1, List.of(Json.of("Vehicle"), Json.of("Class"), Json.of("Litres"))),
+                new ReadDocument.Row(2, List.of(Json.of("van"), Json.of(3), Json.of(20))));
+        ReadDocument.Table table =
+                new ReadDocument.Table("Goods", 1, rows, happens(4) ? List.of("by chance") : List.of());
+        return new RunInput.DocumentRead(
+                read.id(),
+                read.document(),
+                "list.xlsx",
+                new ReadDocument(ReadOutcome.TEXT, SHEET, "", List.of(), List.of(table)));
     }
 
     /** Starts the run and answers it until it ends, at most {@code most} times. */
@@ -47,6 +69,8 @@ final class Chance {
                 open.put(call.id(), call);
             } else if (command instanceof Command.AskModel ask) {
                 open.put(ask.id(), ask);
+            } else if (command instanceof Command.ReadDocument read) {
+                open.put(read.id(), read);
             } else if (command instanceof Command.OpenApproval approval) {
                 open.put(approval.request().id(), approval);
             } else if (command instanceof Command.StartPage start) {
@@ -83,6 +107,9 @@ final class Chance {
         } else if (command instanceof Command.AskModel ask) {
             open.remove(ask.id());
             return model(ask);
+        } else if (command instanceof Command.ReadDocument read) {
+            open.remove(read.id());
+            return document(read);
         } else if (command instanceof Command.OpenApproval approval) {
             open.remove(approval.request().id());
             return approval(approval.request());

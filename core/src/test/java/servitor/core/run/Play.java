@@ -29,6 +29,7 @@ class Play {
     String channel = "note";
     String text = "You cancelled SK-48213.";
     String fields = "{\"booking\":\"SK-48213\"}";
+    String documents = "[]";
     Instant now = Instant.parse("2026-11-24T09:00:00Z");
     RunState state;
 
@@ -50,7 +51,7 @@ class Play {
                 text,
                 "en",
                 read(fields),
-                read("[]"),
+                read(documents),
                 read("[]"),
                 "normal",
                 channel,

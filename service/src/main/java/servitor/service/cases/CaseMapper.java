@@ -172,17 +172,17 @@ interface CaseMapper {
     long newest();
 
     @Insert(
-            "insert into document (id, case_id, at, author, name, type, size, digest, text, outcome, pages, content) values "
-                    + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{outcome}, #{pages}, #{content})")
+            "insert into document (id, case_id, at, author, name, type, size, digest, text, outcome, pages, tables, content) values "
+                    + "(#{id}, #{caseId}, #{at}, #{author}, #{name}, #{type}, #{size}, #{digest}, #{text}, #{outcome}, #{pages}, #{tables}, #{content})")
     void insertDocument(DocumentRow row);
 
     @Select(
-            "select id, case_id, at, author, name, type, size, digest, substring(text, 1, 10000) as text, outcome, pages, x'' as content from document "
+            "select id, case_id, at, author, name, type, size, digest, substring(text, 1, 10000) as text, outcome, pages, tables, x'' as content from document "
                     + "where case_id = #{caseId} order by at, id")
     List<DocumentRow> documents(String caseId);
 
     @Select(
-            "select id, case_id, at, author, name, type, size, digest, text, outcome, pages, content from document where id = #{id}")
+            "select id, case_id, at, author, name, type, size, digest, text, outcome, pages, tables, content from document where id = #{id}")
     @Nullable
     DocumentRow document(String id);
 

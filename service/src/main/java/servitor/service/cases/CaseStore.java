@@ -18,9 +18,6 @@ import servitor.service.people.Person;
 /** Cases with their notes, documents and relations. Whatever is written is written within one of the writer's transactions. */
 @Component
 public class CaseStore {
-    /** How much of a document's text pages are given, in characters. */
-    public static final int LONGEST_TEXT = 10_000;
-
     private final CaseMapper cases;
     // Of the writer's thread: what the transaction under way adds, held back until its end or until somebody reads the
     // tables.

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import servitor.core.engine.Engine;
@@ -39,6 +40,8 @@ public class Cases {
     private static final Duration HOUR = Duration.ofHours(1);
     private static final int LONGEST_SUBJECT = 200;
     private static final int LONGEST_TEXT = 20_000;
+
+    private static final Consumer<CaseRow> NOTHING = row -> {};
 
     private final CaseStore caseStore;
     private final Writer writer;
@@ -128,12 +131,18 @@ public class Cases {
      * @throws InvalidCase when it can't become one, {@link TooMany} when it is one too many; nothing is written then
      */
     public CaseRow open(LedgerTransaction tx, Person meant, NewCase wanted, Arrival arrival) {
+        return open(tx, meant, wanted, arrival, NOTHING);
+    }
+
+    /** The same for a case that comes with something: {@code brought} adds it before any page starts. */
+    public CaseRow open(
+            LedgerTransaction tx, Person meant, NewCase wanted, Arrival arrival, Consumer<CaseRow> brought) {
         Kind kind = kind(wanted);
         JsonNode fields = Json.of(wanted.fields());
         check(wanted, kind, fields);
         offered(meant, kind);
         notTooMany(tx, meant.id());
-        return insert(tx, wanted, kind, meant.id(), arrival, null, fields);
+        return insert(tx, wanted, kind, meant.id(), arrival, null, fields, brought);
     }
 
     /** Opens a case that a step has opened, for whoever it names, whom its kind needn't be offered to. */
@@ -146,7 +155,7 @@ public class Cases {
         boolean same = requester.equals(parent.requester());
         Proof proof = same ? Proof.of(parent.proof()) : Proof.CLAIMED;
         Arrival arrival = new Arrival("", Channel.NOTE, proof, null, Map.of("opened-for", parent.id()));
-        CaseRow row = insert(tx, wanted, kind, requester, arrival, opened, fields);
+        CaseRow row = insert(tx, wanted, kind, requester, arrival, opened, fields, NOTHING);
         if (CaseState.OPEN.is(tx.store().situation(row.id()).view().state())) { // no page works on it
             tx.store().show(row.id(), CaseState.WITH_PEOPLE.word(), null);
         }
@@ -336,7 +345,7 @@ public class Cases {
             }
             notTooMany(tx, requester);
             Arrival arrival = new Arrival("", Channel.NOTE, proof, person, Map.of());
-            CaseRow row = insert(tx, wanted, kind, requester, arrival, null, fields);
+            CaseRow row = insert(tx, wanted, kind, requester, arrival, null, fields, NOTHING);
             if (key != null) {
                 caseStore.insertRequestKey(person.id(), key, digest, row.id());
             }
@@ -410,7 +419,8 @@ public class Cases {
             String requester,
             Arrival arrival,
             @Nullable ForAnother opened,
-            JsonNode fields) {
+            JsonNode fields,
+            Consumer<CaseRow> brought) {
         String by = by(requester, arrival, opened);
         Duration within = opened != null && opened.within() != null ? opened.within() : kind.resolveWithin();
         long number = tx.nextCaseNumber();
@@ -457,6 +467,7 @@ public class Cases {
         }
         String actor = opened == null ? TrailEvent.person(by) : TrailEvent.agent(opened.agent());
         tx.trail(id, "", new TrailEvent(actor, TrailWord.CASE_OPENED, "", data));
+        brought.accept(row);
         engine.open(tx.store(), id, row.kind());
         return row;
     }

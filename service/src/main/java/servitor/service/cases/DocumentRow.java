@@ -1,10 +1,16 @@
 package servitor.service.cases;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+import servitor.core.json.Json;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * A list of documents leaves {@code content} empty, and most of a long {@code text}.
  *
+ * @param type its media type, by its content where that is known
+ * @param tables as pages see them; null where they aren't known
  * @param outcome the word of what came of reading it; empty for those that came before documents were read
  */
 public record DocumentRow(
@@ -19,4 +25,21 @@ public record DocumentRow(
         String text,
         String outcome,
         int pages,
-        byte[] content) {}
+        @Nullable String tables,
+        byte[] content) {
+    /** How much of a document's text pages are given, in characters. */
+    private static final int LONGEST_TEXT = 10_000;
+
+    /** The document as pages see it. */
+    public ObjectNode toPages() {
+        ObjectNode seen = Json.object()
+                .put("id", id)
+                .put("name", name)
+                .put("type", type)
+                .put("size", size)
+                .put("outcome", outcome)
+                .put("pages", pages)
+                .put("text", text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT));
+        return tables == null ? seen : seen.set("tables", Json.read(tables, JsonNode.class));
+    }
+}

@@ -24,8 +24,8 @@ import tools.jackson.databind.node.ObjectNode;
 /** Takes documents that people attach to cases. */
 @Service
 public class Documents {
-    private static final ReadDocument NOT_READ =
-            ReadDocument.nothing(ReadOutcome.NOT_READ, "application/octet-stream", "");
+    private static final String UNKNOWN = "application/octet-stream";
+    private static final ReadDocument NOT_READ = ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "");
 
     private final CaseStore caseStore;
     private final Writer writer;
@@ -136,13 +136,7 @@ public class Documents {
                         TrailWord.DOCUMENT_ADDED,
                         "",
                         told(document).put("digest", document.digest())));
-        engine.arrived(
-                tx.store(),
-                row.id(),
-                "document",
-                document.name(),
-                TracedValue.of(
-                        told(document).put("text", bounded(document.text())).put("pages", document.pages()), origin));
+        engine.arrived(tx.store(), row.id(), "document", document.name(), TracedValue.of(document.toPages(), origin));
     }
 
     private static DocumentRow row(
@@ -153,12 +147,13 @@ public class Documents {
                 tx.now(),
                 TrailEvent.person(by.id()),
                 wanted.name(),
-                wanted.type(),
+                type(wanted, read),
                 wanted.content().length,
                 Json.sha256(wanted.content()),
                 read.text(),
                 read.outcome().word(),
                 read.pages().size(),
+                read.outcome() == ReadOutcome.TEXT ? Json.write(read.tablesOfCase()) : null,
                 wanted.content());
     }
 
@@ -170,8 +165,9 @@ public class Documents {
                 .put("outcome", document.outcome());
     }
 
-    /** As much of a text as a page is given; all of it is with the document. */
-    private static String bounded(String text) {
-        return text.length() <= CaseStore.LONGEST_TEXT ? text : text.substring(0, CaseStore.LONGEST_TEXT);
+    /** Its type by its content; what was claimed counts where the content tells nothing, and for sorts of plain text. */
+    private static String type(NewDocument wanted, ReadDocument read) {
+        boolean plain = read.type().equals("text/plain") && wanted.type().startsWith("text/");
+        return plain || read.type().equals(UNKNOWN) ? wanted.type() : read.type();
     }
 }

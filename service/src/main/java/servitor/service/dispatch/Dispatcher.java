@@ -48,6 +48,7 @@ public class Dispatcher implements SmartLifecycle {
     private final Editions editions;
     private final ToolGate gate;
     private final ModelGateway models;
+    private final CaseDocuments documents;
     private final ConnectionLimits lines;
     private final Stops stops;
     private final Upkeep upkeep;
@@ -71,6 +72,7 @@ public class Dispatcher implements SmartLifecycle {
             Editions editions,
             ToolGate gate,
             ModelGateway models,
+            CaseDocuments documents,
             ConnectionLimits lines,
             Stops stops,
             Upkeep upkeep,
@@ -83,6 +85,7 @@ public class Dispatcher implements SmartLifecycle {
         this.editions = editions;
         this.gate = gate;
         this.models = models;
+        this.documents = documents;
         this.lines = lines;
         this.stops = stops;
         this.upkeep = upkeep;
@@ -326,6 +329,9 @@ public class Dispatcher implements SmartLifecycle {
         Deadline deadline = Deadline.in(settings.longestCall());
         if (work.command() instanceof Command.AskModel ask) {
             return models.ask(handbook.house(), ask.prompt(), work.id(), deadline);
+        }
+        if (work.command() instanceof Command.ReadDocument read) {
+            return new Outcome.Done(documents.read(pinned.caseId(), work.id(), read.document()));
         }
         ProposedCall call = ((Command.CallTool) work.command()).call();
         return gate.call(handbook, pinned.caseId(), call, work.id(), work.key(), deadline);

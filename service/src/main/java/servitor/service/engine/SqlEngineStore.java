@@ -195,16 +195,7 @@ final class SqlEngineStore implements TransactionStore {
                 stores.cases.asWritten(id).orElseThrow(() -> new IllegalArgumentException("there is no case " + id));
         Situation.Requester requester = requester(row);
         ArrayNode documents = Json.mapper().createArrayNode();
-        stores.cases
-                .documents(row.id())
-                .forEach(document -> documents
-                        .addObject()
-                        .put("name", document.name())
-                        .put("type", document.type())
-                        .put("size", document.size())
-                        .put("outcome", document.outcome())
-                        .put("pages", document.pages())
-                        .put("text", document.text()));
+        stores.cases.documents(row.id()).forEach(document -> documents.add(document.toPages()));
         return remember(new WriterCache.OfCase(row, requester, documents, stores.runs.activeOf(id)));
     }
 

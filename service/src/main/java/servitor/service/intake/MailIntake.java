@@ -205,10 +205,11 @@ public class MailIntake {
     }
 
     private CaseRow open(LedgerTransaction tx, Intake intake, MailRow row, Request request, String by) {
-        CaseRow opened =
-                cases.open(tx, request.meant(), request.wanted(), Arrival.mail(intake.name(), request.proof()));
-        log(tx, opened, intake, row, by, Became.CASE);
-        documents.keep(tx, opened, request.meant(), request.mail().attachments());
+        CaseRow opened = cases.open(
+                tx, request.meant(), request.wanted(), Arrival.mail(intake.name(), request.proof()), brought -> {
+                    log(tx, brought, intake, row, by, Became.CASE);
+                    documents.keep(tx, brought, request.meant(), request.mail().attachments());
+                });
         if (intake.acknowledge() != null) {
             acknowledgements.wanted(tx, opened, intake);
         }

@@ -46,7 +46,8 @@ public final class MemoryDatabase {
             "V22__related_cases",
             "V23__public_forms",
             "V24__followed_files",
-            "V25__read_documents");
+            "V25__read_documents",
+            "V26__tables_of_documents");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

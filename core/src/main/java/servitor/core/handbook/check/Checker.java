@@ -90,6 +90,7 @@ final class Checker {
                             + kind.desk() + "’ sends no mails.",
                     "Give the desk ‘mail’ in desks.yaml, or write ‘everybody’.");
         }
+        documents(kind);
         if (kind.openTo().isEmpty()) {
             findings.hint(
                     kind.places().top(),
@@ -97,6 +98,17 @@ final class Checker {
                     "Only people of the desk ‘" + kind.desk() + "’ can open ‘" + kind.title() + "’.",
                     "Say who else is offered it, as in ‘open-to: [everybody]’; groups, desks, ‘staff’ and ‘public’ can stand there, too.");
         }
+    }
+
+    /** When a document is required must be told by the case alone. */
+    private void documents(Kind kind) {
+        Map<String, Shape> scope = Map.of("case", scopes.caseOf(List.of(kind.name())));
+        kind.documents().forEach((name, document) -> {
+            if (document.when() != null) {
+                expressions.condition(
+                        document.when(), kind.places().of("documents." + name + ".when"), scope, List.of());
+            }
+        });
     }
 
     private void room(Room room) {

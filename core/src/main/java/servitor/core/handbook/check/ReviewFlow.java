@@ -158,7 +158,7 @@ final class ReviewFlow {
     private Set<String> unread(Runbook page, Step step, Template template, Set<String> marked) {
         Map<String, Shape> scope = scopes.at(page, step).orElse(Map.of());
         Set<String> found = new LinkedHashSet<>();
-        for (Path path : template.paths()) {
+        for (Path path : carried(template)) {
             String full = path.toString();
             Stream.concat(marked.stream(), Stream.of(OF_PROBLEMS))
                     .filter(mark -> full.equals(mark) || full.startsWith(mark + ".") || mark.startsWith(full + "."))
@@ -166,6 +166,15 @@ final class ReviewFlow {
                     .forEach(found::add);
         }
         return found;
+    }
+
+    private static Set<Path> carried(Template template) {
+        Set<Path> carried = new LinkedHashSet<>();
+        template.expressions()
+                .forEach(placed -> placed.expression().paths().stream()
+                        .filter(path -> !placed.expression().onlyTests(path))
+                        .forEach(carried::add));
+        return carried;
     }
 
     /** Whether a value may hold free text: a choice among declared words, a number or a yes is no text of a model. */

@@ -118,6 +118,7 @@ final class RunbookChecker {
             }
         }
         Set<String> problems = new LinkedHashSet<>(Problem.words());
+        problems.addAll(step.verb().problems());
         called(step).forEach(tool -> problems.addAll(tool.problems().values()));
         step.on()
                 .keySet()
@@ -127,6 +128,15 @@ final class RunbookChecker {
     private static Place placeOf(Step step, Flow.Way way) {
         if (way.problem()) {
             return step.placeOf("on." + way.on());
+        }
+        if (step.verb() instanceof Decide decide && decide.table() != null) {
+            for (int i = 0; i < decide.table().lines().size(); i++) {
+                if (decide.table().lines().get(i).words().equals(way.on())
+                        && decide.table().lines().get(i).go().equals(way.to())) {
+                    return step.placeOf("table." + i + ".go");
+                }
+            }
+            return step.placeOf("otherwise");
         }
         if (step.verb() instanceof Decide decide) {
             for (int i = 0; i < decide.branches().size(); i++) {

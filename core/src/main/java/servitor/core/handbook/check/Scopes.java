@@ -45,7 +45,7 @@ public final class Scopes {
                     "groups", new Shape.ListOf(Shape.TEXT)))
             .with("proof", new Shape.OneOf(Proof.words()));
     private static final Fields PROBLEM =
-            Fields.of(Map.of("name", Shape.TEXT, "step", Shape.TEXT, "detail", Shape.TEXT));
+            Fields.of(Map.of("name", Shape.TEXT, "step", Shape.TEXT, "detail", Shape.TEXT, "says", Shape.TEXT));
     private static final Shape RUN = new Fields(Map.of(
             "id", new Field(Shape.TEXT, true),
             "page", new Field(Shape.TEXT, true),
@@ -253,7 +253,7 @@ public final class Scopes {
     /** What every step of {@code page} can read from the start. */
     private Map<String, Shape> given(Runbook page) {
         Map<String, Shape> given = new LinkedHashMap<>();
-        given.put("case", caseOf(page.kinds()));
+        given.put("case", ((Fields) caseOf(page.kinds())).with(Kind.MISSING, new Shape.ListOf(Shape.TEXT)));
         given.put("requester", REQUESTER);
         given.put("desk", Shape.TEXT);
         given.put("takes", page.takes());
@@ -281,7 +281,7 @@ public final class Scopes {
         shapes.put("channel", new Shape.OneOf(Channel.IN));
         shapes.put("priority", new Shape.OneOf(Priority.words()));
         shapes.put("labels", new Shape.ListOf(Shape.TEXT));
-        shapes.put("documents", new Shape.ListOf(Verb.Awaited.DOCUMENT_SHAPE));
+        shapes.put("documents", new Shape.ListOf(Verb.Awaited.IN_CASE));
         shapes.put("fields", fields == null ? Shape.ANYTHING : fields);
         return Fields.of(shapes);
     }

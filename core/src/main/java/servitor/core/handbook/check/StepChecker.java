@@ -61,6 +61,7 @@ final class StepChecker {
                 Follow.class,
                 (checker, step, follow, scope) ->
                         checker.followed(step, follow.page(), "follow", follow.with(), scope));
+        rule(Verb.Read.class, StepChecker::read);
         rule(HandOver.class, StepChecker::handOver);
         rule(Finish.class, StepChecker::finish);
     }
@@ -109,6 +110,11 @@ final class StepChecker {
     }
 
     private void decide(Step step, Decide decide, Map<String, Shape> scope) {
+        if (decide.table() != null) {
+            template(step, "decide", decide.table().of(), scope);
+            new TableRule(findings)
+                    .check(step, decide.table(), Scopes.shapeOf(decide.table().of(), scope));
+        }
         for (int i = 0; i < decide.branches().size(); i++) {
             expressions.condition(decide.branches().get(i).when(), step.placeOf("decide." + i + ".when"), scope, saved);
         }
@@ -120,7 +126,29 @@ final class StepChecker {
         }
     }
 
+    private void read(Step step, Verb.Read read, Map<String, Shape> scope) {
+        template(step, "named", read.named(), scope);
+        if (!read.document().equals(Verb.Read.ANY)) {
+            List<String> documents = new ArrayList<>(List.of(Verb.Read.ANY));
+            page.kinds().stream()
+                    .map(handbook.kinds()::get)
+                    .filter(java.util.Objects::nonNull)
+                    .forEach(kind -> documents.addAll(kind.documents().keySet()));
+            known(Code.UNKNOWN_FIELD, read.document(), documents, step.placeOf("read"));
+        }
+        if (read.asksModel() && step.prose().isBlank()) {
+            findings.hint(
+                    step.placeOf("values"),
+                    Code.MISSING_PROSE,
+                    "A model looks for values without labels, and is told nothing more.",
+                    "Say under the heading what they are and where they usually stand.");
+        }
+    }
+
     private void draft(Step step, Draft draft, Map<String, Shape> scope) {
+        if (draft.about() != null) {
+            template(step, "about", draft.about(), scope);
+        }
         boolean list = step.places().has("language.0");
         for (int i = 0; i < draft.languages().size(); i++) {
             template(

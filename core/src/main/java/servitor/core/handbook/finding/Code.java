@@ -72,6 +72,7 @@ public enum Code {
     WAY("A way for an answer that can't come."),
     MISSING_GO("An answer without a way on."),
     MISSING_OTHERWISE("A decide that says nothing for when no condition holds."),
+    DECISION("A decision table with a line that can't be read, or that no row can ever meet."),
     UNREACHABLE("A step that no way leads to."),
     MISSING_FINISH("A way on which the page ends without finishing."),
     UNBOUNDED_LOOP("A loop that nothing ends."),

@@ -23,11 +23,13 @@ import servitor.core.handbook.Kind;
 import servitor.core.handbook.Kind.Field;
 import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.NeededDocument;
 import servitor.core.handbook.Opening;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Telling;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
@@ -195,7 +197,7 @@ public final class HandbookReader {
         Keys keys = Keys.of(
                 yaml(file),
                 findings,
-                List.of("title", "desk", "open-to", "personal", "files", "resolve-within", "fields"));
+                List.of("title", "desk", "open-to", "personal", "files", "documents", "resolve-within", "fields"));
         Map<String, Field> fields = new LinkedHashMap<>();
         keys.entries("fields").forEach((fieldName, value) -> {
             Keys field = Keys.of(value, findings, List.of("title", "type", "required", "pattern", "hint"));
@@ -235,9 +237,36 @@ public final class HandbookReader {
                 Set.copyOf(keys.texts("open-to")),
                 keys.yes("personal"),
                 fileRule(keys),
+                documents(keys),
                 keys.duration("resolve-within"),
                 fields,
                 keys.places());
+    }
+
+    private Map<String, NeededDocument> documents(Keys kind) {
+        Map<String, NeededDocument> documents = new LinkedHashMap<>();
+        kind.entries("documents").forEach((name, value) -> {
+            Keys keys = Keys.of(value, findings, List.of("title", "named", "types", "required", "when"));
+            List<String> types = keys.texts("types");
+            ReadSteps.types(types, keys.value("types"), findings);
+            if (!name.matches("[a-z][a-z0-9_-]*") || name.equals(Verb.Read.ANY)) {
+                findings.error(
+                        value.place(),
+                        Code.FILES,
+                        "‘" + name + "’ can't be the name of a document.",
+                        "Use small letters, digits and ‘-’, and not ‘document’ itself, as in ‘safety-sheet’.");
+            }
+            documents.put(
+                    name,
+                    new NeededDocument(
+                            name,
+                            keys.text("title", name),
+                            keys.texts("named"),
+                            types,
+                            keys.yes("required") || keys.has("when"),
+                            keys.condition("when")));
+        });
+        return documents;
     }
 
     private FileRule fileRule(Keys kind) {

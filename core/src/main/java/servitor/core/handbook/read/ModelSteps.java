@@ -19,12 +19,12 @@ final class ModelSteps {
     private ModelSteps() {}
 
     static Verb assess(Keys keys, Findings findings) {
-        if (!keys.text("assess", "").isEmpty() && !keys.text("assess", "").equals("case")) {
+        if (!List.of("", "case", "document").contains(keys.text("assess", ""))) {
             findings.error(
                     keys.value("assess").place(),
                     Code.SHAPE,
                     "‘" + keys.text("assess", "") + "’ can't be assessed.",
-                    "Write ‘assess: case’ and the question in the prose; ‘about’ says what else the model sees.");
+                    "Write ‘assess: case’, or ‘assess: document’, and the question in the prose; ‘about’ says what else the model sees.");
         }
         Double unsureBelow = keys.share("unsure-below");
         Map<String, String> ways = keys.goWays(List.of(Assess.SURE, Assess.UNSURE));
@@ -81,6 +81,7 @@ final class ModelSteps {
                     language.place(), Code.DRAFT, "A draft is in one to twelve languages.", "List them: [en, de].");
         }
         return new Draft(
+                keys.has("about") ? keys.template("about") : null,
                 languages,
                 keys.number("max-words", 200),
                 keys.text("tone", ""),

@@ -1,6 +1,5 @@
 package servitor.core.handbook.read;
 
-import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -12,9 +11,7 @@ import servitor.core.handbook.Channel;
 import servitor.core.handbook.Opening;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
-import servitor.core.handbook.Verb.Branch;
 import servitor.core.handbook.Verb.Call;
-import servitor.core.handbook.Verb.Decide;
 import servitor.core.handbook.Verb.Each;
 import servitor.core.handbook.Verb.Finish;
 import servitor.core.handbook.Verb.Follow;
@@ -43,7 +40,8 @@ final class StepReader {
         READERS.put(VerbForm.ASSESS, ModelSteps::assess);
         READERS.put(VerbForm.DRAFT, ModelSteps::draft);
         READERS.put(VerbForm.PURSUE, ModelSteps::pursue);
-        READERS.put(VerbForm.DECIDE, StepReader::decide);
+        READERS.put(VerbForm.READ, ReadSteps::read);
+        READERS.put(VerbForm.DECIDE, DecideSteps::decide);
         READERS.put(VerbForm.APPROVE, ApproveSteps::approve);
         READERS.put(VerbForm.TELL, StepReader::tell);
         READERS.put(VerbForm.SET, StepReader::set);
@@ -123,39 +121,6 @@ final class StepReader {
     private static Verb open(Keys keys, Findings findings) {
         String kind = keys.required("open");
         return new Open(kind, keys.inputs("with").with(Opening.KIND, Json.of(kind)), keys.text("save"));
-    }
-
-    private static Verb decide(Keys keys, Findings findings) {
-        List<Branch> branches = new ArrayList<>();
-        String otherwise = null;
-        for (Yaml item : keys.value("decide").items()) {
-            if (item.get("otherwise") != null) {
-                otherwise = Step.address(
-                        Keys.of(item, findings, List.of("otherwise")).required("otherwise"));
-                continue;
-            }
-            Keys branch = Keys.of(item, findings, List.of("when", "go"));
-            var when = branch.condition("when");
-            String go = Step.address(branch.required("go"));
-            if (when != null) {
-                branches.add(new Branch(when, go));
-            } else if (!branch.has("when")) {
-                findings.error(
-                        item.place(),
-                        Code.MISSING_KEY,
-                        "This branch has no ‘when’.",
-                        "Write ‘- when: '…'’ and ‘go: …’.");
-            }
-        }
-        if (otherwise == null) {
-            findings.error(
-                    keys.place(),
-                    Code.MISSING_OTHERWISE,
-                    "Nothing says what happens when no condition holds.",
-                    "End the list with ‘- otherwise: <step>’.");
-            otherwise = Step.HAND_OVER;
-        }
-        return new Decide(branches, otherwise);
     }
 
     private static Verb tell(Keys keys, Findings findings) {

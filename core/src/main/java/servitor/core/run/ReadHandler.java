@@ -1,0 +1,277 @@
+package servitor.core.run;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import servitor.core.document.Extraction;
+import servitor.core.document.Extraction.Doubtful;
+import servitor.core.document.Extraction.Found;
+import servitor.core.document.Extraction.Missing;
+import servitor.core.document.Extraction.Value;
+import servitor.core.document.FileType;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadOutcome;
+import servitor.core.document.WantedTable;
+import servitor.core.document.WantedValue;
+import servitor.core.handbook.NeededDocument;
+import servitor.core.handbook.Problem;
+import servitor.core.handbook.Verb.Read;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.TracedValue;
+import servitor.core.prompt.PromptLayout;
+import servitor.core.run.RunInput.DocumentRead;
+import servitor.core.run.RunInput.ModelAnswered;
+import servitor.core.run.RunInput.ModelCalled;
+import servitor.core.run.RunInput.ModelFailed;
+import servitor.core.run.RunState.Pending;
+import servitor.core.run.StepProgress.ReadSoFar;
+import servitor.core.trail.TrailWord;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * {@code read}: what stands in one document of the case. Whatever is doubtful about it, or isn't there, is a problem, so that no rule
+ * decides on it.
+ */
+final class ReadHandler implements VerbHandler<Read> {
+    /** How much of a document's text is kept, in characters; a model that looks for values is shown as much. */
+    private static final int LONGEST_TEXT = 40_000;
+
+    @Override
+    public void enter(TransitionBuilder turn, Read verb) {
+        TracedValue named = turn.fill(verb.named());
+        if (named == null) {
+            return;
+        }
+        List<NeededDocument> declared = declared(turn, verb);
+        JsonNode chosen = null;
+        for (JsonNode document : turn.situation().view().documents()) { // the newest is the last
+            if (isMeant(document, named.value().asString(""), declared)
+                    && (chosen == null || fits(document, verb, declared) || !fits(chosen, verb, declared))) {
+                chosen = document;
+            }
+        }
+        if (chosen == null) {
+            turn.problem(Problem.NOT_FOUND, "the case has no such document");
+            return;
+        }
+        String id = turn.usage().nextId();
+        turn.await(Pending.Kind.DOCUMENT, id, null, Set.of());
+        turn.command(new Command.ReadDocument(id, chosen.path("id").asString("")));
+    }
+
+    private static List<NeededDocument> declared(TransitionBuilder turn, Read verb) {
+        return Optional.ofNullable(turn.edition()
+                        .handbook()
+                        .kinds()
+                        .get(turn.situation().view().kind()))
+                .map(kind -> kind.documents().get(verb.document()))
+                .stream()
+                .toList();
+    }
+
+    private static boolean isMeant(JsonNode document, String named, List<NeededDocument> declared) {
+        String name = document.path("name").asString("").toLowerCase(java.util.Locale.ROOT);
+        return name.contains(named.toLowerCase(java.util.Locale.ROOT))
+                && declared.stream().allMatch(wanted -> wanted.isNamed(name));
+    }
+
+    private static boolean fits(JsonNode document, Read verb, List<NeededDocument> declared) {
+        return fits(document.path("type").asString(""), verb, declared);
+    }
+
+    private static boolean fits(String type, Read verb, List<NeededDocument> declared) {
+        return isOf(verb.types(), type) && declared.stream().allMatch(wanted -> wanted.isOf(type));
+    }
+
+    private static boolean isOf(List<String> types, String type) {
+        return types.isEmpty() || types.stream().anyMatch(word -> FileType.fits(word, type));
+    }
+
+    @Override
+    public void resume(TransitionBuilder turn, Read verb, RunInput input) {
+        if (input instanceof DocumentRead read) {
+            read(turn, verb, read);
+        } else if (input instanceof ModelAnswered answered) {
+            answered(turn, verb, answered);
+        } else if (input instanceof ModelFailed failed) {
+            ModelWork.failed(turn, failed);
+        } else if (input instanceof ModelCalled called) {
+            ModelWork.notAsked(turn, called);
+        }
+    }
+
+    private static void read(TransitionBuilder turn, Read verb, DocumentRead document) {
+        ReadDocument read = document.read();
+        List<NeededDocument> declared = declared(turn, verb);
+        if (read.outcome() == ReadOutcome.NOT_READ) {
+            problem(turn, document, read.outcome(), read.detail());
+        } else if (!fits(read.type(), verb, declared)) {
+            problem(turn, document, ReadOutcome.WRONG_TYPE, "it is " + read.type());
+        } else if (read.outcome() != ReadOutcome.TEXT) {
+            problem(turn, document, read.outcome(), read.detail());
+        } else {
+            extract(turn, verb, document);
+        }
+    }
+
+    private static void problem(TransitionBuilder turn, DocumentRead document, ReadOutcome outcome, String detail) {
+        String says = "‘" + document.name() + "’: " + outcome.words();
+        turn.problem(outcome.word(), says + (detail.isEmpty() ? "" : " (" + detail + ")"), says);
+    }
+
+    private static void extract(TransitionBuilder turn, Read verb, DocumentRead document) {
+        Extraction extraction = new Extraction(document.document(), document.name(), document.read());
+        Gathered gathered = new Gathered(turn, document);
+        for (WantedTable table : verb.tables()) {
+            if (!gathered.take(table.name(), extraction.table(table), Set.of(Origin.REQUESTER), false)) {
+                return;
+            }
+        }
+        for (WantedValue value : verb.values()) {
+            if (value.isLabelled()
+                    && !gathered.take(
+                            value.name(), extraction.labelled(value), Set.of(Origin.REQUESTER), value.mayBeMissing())) {
+                return;
+            }
+        }
+        List<WantedValue> asked =
+                verb.values().stream().filter(value -> !value.isLabelled()).toList();
+        if (asked.isEmpty()) {
+            done(turn, verb, gathered.whole());
+        } else if (ModelWork.mayAsk(turn)) {
+            List<ReadDocument.Page> pages = shortened(document.read());
+            turn.remember(turn.memory().reading(new ReadSoFar(gathered.whole(), pages)));
+            ModelWork.ask(
+                    turn,
+                    PromptLayout.of(turn.edition().handbook().house(), turn.agent())
+                            .find(ModelWork.prose(turn), asked, document.name(), pages));
+        }
+    }
+
+    private static List<ReadDocument.Page> shortened(ReadDocument read) {
+        List<ReadDocument.Page> pages = new ArrayList<>();
+        int left = LONGEST_TEXT;
+        for (ReadDocument.Page page : read.pages()) {
+            String text = page.text().substring(0, Math.min(left, page.text().length()));
+            left -= text.length();
+            if (!text.isEmpty()) {
+                pages.add(new ReadDocument.Page(page.number(), text));
+            }
+        }
+        return pages;
+    }
+
+    private static void answered(TransitionBuilder turn, Read verb, ModelAnswered answered) {
+        turn.usage().countTokens(answered.tokens());
+        ReadSoFar soFar = Objects.requireNonNull(turn.memory().reading());
+        JsonNode about = soFar.value().value();
+        String id = about.path("id").asString("");
+        String name = about.path("name").asString("");
+        ReadDocument text =
+                new ReadDocument(ReadOutcome.TEXT, about.path("type").asString(""), "", soFar.pages(), List.of());
+        Extraction extraction = new Extraction(id, name, text);
+        turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answered.answer()));
+        Gathered gathered = new Gathered(turn, soFar.value());
+        for (WantedValue value : verb.values()) {
+            if (!value.isLabelled()
+                    && !gathered.take(
+                            value.name(),
+                            extraction.quoted(value, answered.answer().path(value.name())),
+                            Set.of(Origin.REQUESTER),
+                            value.mayBeMissing())) {
+                return;
+            }
+        }
+        done(turn, verb, gathered.whole());
+    }
+
+    private static void done(TransitionBuilder turn, Read verb, TracedValue read) {
+        ObjectNode places = Json.object();
+        read.found().forEach((name, at) -> places.put(name, at.words()));
+        Map<String, TracedValue> fields = new LinkedHashMap<>();
+        read.value().propertyNames().forEach(name -> fields.put(name, Objects.requireNonNull(read.at(List.of(name)))));
+        ObjectNode named = Json.object();
+        verb.values()
+                .forEach(value ->
+                        named.put(value.name(), places.path(value.name()).asString("")));
+        fields.put(Read.PLACES, TracedValue.of(named, Origin.REQUESTER));
+        turn.log(
+                TrailWord.DOCUMENT_USED,
+                Json.object()
+                        .put("document", read.value().path("id").asString(""))
+                        .put("name", read.value().path("name").asString(""))
+                        .set("places", places));
+        turn.known().save(verb.save(), TracedValue.fields(fields));
+        turn.goOn();
+    }
+
+    /** What has been found of a document so far. */
+    private static final class Gathered {
+        private final TransitionBuilder turn;
+        private final Map<String, TracedValue> fields = new LinkedHashMap<>();
+        private final String name;
+
+        Gathered(TransitionBuilder turn, DocumentRead document) {
+            this.turn = turn;
+            this.name = document.name();
+            ReadDocument read = document.read();
+            String text = read.markedText();
+            ObjectNode about = Json.object()
+                    .put("id", document.document())
+                    .put("name", document.name())
+                    .put("type", read.type())
+                    .put("size", size(turn, document.document()))
+                    .put("text", text.substring(0, Math.min(text.length(), LONGEST_TEXT)))
+                    .put("pages", read.pages().size())
+                    .put("outcome", read.outcome().word());
+            about.properties().forEach(e -> fields.put(e.getKey(), TracedValue.of(e.getValue(), Origin.REQUESTER)));
+        }
+
+        Gathered(TransitionBuilder turn, TracedValue soFar) {
+            this.turn = turn;
+            this.name = soFar.value().path("name").asString("");
+            soFar.value()
+                    .propertyNames()
+                    .forEach(field -> fields.put(field, Objects.requireNonNull(soFar.at(List.of(field)))));
+        }
+
+        private static int size(TransitionBuilder turn, String id) {
+            for (JsonNode document : turn.situation().view().documents()) {
+                if (document.path("id").asString("").equals(id)) {
+                    return document.path("size").asInt(0);
+                }
+            }
+            return 0;
+        }
+
+        /** Takes what was found; false after the way of a problem was taken. */
+        boolean take(String field, Found found, Set<Origin> origins, boolean mayBeMissing) {
+            if (found instanceof Value value) {
+                fields.put(field, new TracedValue(value.value(), origins, Map.of(), Set.of(), Map.of("", value.at())));
+                return true;
+            } else if (found instanceof Missing missing) {
+                if (!mayBeMissing) {
+                    problem(Problem.INVALID.word(), missing.why());
+                }
+                return mayBeMissing;
+            }
+            problem(Read.DOUBTFUL, ((Doubtful) found).why());
+            return false;
+        }
+
+        private void problem(String problem, String why) {
+            String says = "‘" + name + "’: " + why + ".";
+            turn.problem(problem, says, says);
+        }
+
+        TracedValue whole() {
+            return TracedValue.fields(fields);
+        }
+    }
+}

@@ -1,0 +1,261 @@
+package servitor.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static servitor.core.run.Scripted.play;
+import static servitor.core.run.Scripted.step;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadDocument.Page;
+import servitor.core.document.ReadDocument.Row;
+import servitor.core.document.ReadDocument.Table;
+import servitor.core.document.ReadOutcome;
+import servitor.core.json.Json;
+import servitor.core.origin.Origin;
+import servitor.core.origin.TracedValue;
+import servitor.core.run.RunInput.DocumentRead;
+
+/** {@code read} and decision tables on the pure machine. */
+class ReadTests {
+    private static final String SHEET = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+    private static final String PDF = "application/pdf";
+    private static final String READ = step("Read", """
+            read: document
+            named: declaration
+            type: spreadsheet
+            tables:
+              goods:
+                columns:
+                  vehicle: text
+                  class: "one of [2, 3, 9]"
+                  litres: number
+            save: declaration
+            on: { doubtful: look, wrong-type: look, encrypted: look }
+            """);
+    private static final String DECIDE = step("Decide", """
+            decide: "${declaration.goods}"
+            table:
+              - { class: "2", go: refuse, because: gas isn't carried }
+              - { class: "3", litres: "> 450", go: look, because: over the limit }
+              - { class: ["3", "9"], go: done }
+            otherwise: look
+            save: worst
+            """);
+    private static final String DONE = step("Done", "finish: resolved");
+    private static final String LOOK = step("Look", "hand-over: duty-managers\nwhy: \"${run.page}\"");
+    private static final String PAGE = READ + DECIDE + DONE + LOOK + step("Refuse", "finish: closed");
+
+    private static Play at(String page) {
+        Play play = play(page);
+        play.documents = "[" + listed("D-1", "declaration.xlsx", SHEET) + "," + listed("D-2", "sheet.pdf", PDF) + "]";
+        return play.start();
+    }
+
+    private static String listed(String id, String name, String type) {
+        return Json.write(Json.object()
+                .put("id", id)
+                .put("name", name)
+                .put("type", type)
+                .put("size", 9)
+                .put("outcome", "text"));
+    }
+
+    private static Row row(int number, Object... cells) {
+        return new Row(number, Arrays.stream(cells).map(Json::of).toList());
+    }
+
+    private static Play given(Play play, ReadDocument read) {
+        Command.ReadDocument wanted = play.only(Command.ReadDocument.class);
+        return play.give(new DocumentRead(wanted.id(), wanted.document(), "declaration.xlsx", read));
+    }
+
+    private static Play given(Play play, Row... rows) {
+        return given(
+                play,
+                new ReadDocument(
+                        ReadOutcome.TEXT,
+                        SHEET,
+                        "",
+                        List.of(),
+                        List.of(new Table("Goods", 1, List.of(rows), List.of()))));
+    }
+
+    private static final Row HEAD = row(1, "Vehicle", "Class", "Litres");
+
+    @Test
+    void theWorstRowDecidesAndIsKept() {
+        Play play = given(at(PAGE), HEAD, row(2, "SK 1", 9, 10), row(3, "SK 2", 3, 600), row(4, "SK 3", 3, 5));
+        assertThat(play.state.caseState()).isEqualTo("with-people");
+        TracedValue worst = play.state.saved().get("worst");
+        assertThat(worst.value().path("says").asString()).isEqualTo("row 3, class 3, litres 600: over the limit");
+        assertThat(play.logged("decided").path("row").path("vehicle").asString())
+                .isEqualTo("SK 2");
+        assertThat(play.logged("decided").path("at").asString()).isEqualTo("declaration.xlsx, Goods, row 3");
+        assertThat(worst.at(List.of("row", "litres")).foundAt().orElseThrow().words())
+                .isEqualTo("declaration.xlsx, Goods, C3");
+        assertThat(worst.at(List.of("row", "litres")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER));
+    }
+
+    @Test
+    void belowTheLimitNobodyIsAsked() {
+        Play play = given(at(PAGE), HEAD, row(2, "SK 1", 9, 10), row(3, "SK 2", 3, 450));
+        assertThat(play.state.caseState()).isEqualTo("resolved");
+        assertThat(play.logged("document-used").path("places").path("goods").asString())
+                .isEqualTo("declaration.xlsx, Goods");
+    }
+
+    @Test
+    void aRowThatNoLineIsAboutIsWorseThanAnyThatIs() {
+        String narrower = PAGE.replace("[\"3\", \"9\"]", "\"9\"");
+        Play play = given(at(narrower), HEAD, row(2, "SK 1", 2, 10), row(3, "SK 2", 3, 5));
+        assertThat(play.state.caseState()).isEqualTo("with-people");
+        assertThat(play.state.saved().get("worst").value().path("line").asInt()).isZero();
+        assertThat(play.state.saved().get("worst").value().path("says").asString())
+                .isEqualTo("row 3, class 3, litres 5: no line of the table is about it");
+    }
+
+    @Test
+    void whatIsDoubtfulGoesToPeopleAndNothingIsSaved() {
+        Play play = given(at(PAGE), HEAD, row(2, "SK 1", 9, "1,234"));
+        assertThat(play.state.caseState()).isEqualTo("with-people");
+        assertThat(play.state.problem().name()).isEqualTo("doubtful");
+        assertThat(play.state.problem().detail()).contains("‘declaration.xlsx’: C2 holds ‘1,234’");
+        assertThat(play.state.saved()).isEmpty();
+    }
+
+    @ParameterizedTest
+    @EnumSource(
+            value = ReadOutcome.class,
+            names = {"TEXT", "WRONG_TYPE"},
+            mode = EnumSource.Mode.EXCLUDE)
+    void everyOutcomeIsAProblemOfItsName(ReadOutcome outcome) {
+        Play play = given(at(PAGE), ReadDocument.nothing(outcome, SHEET, "so"));
+        assertThat(play.state.problem().name()).isEqualTo(outcome.word());
+        assertThat(play.state.problem().detail()).contains(outcome.words());
+        assertThat(play.state.caseState()).isEqualTo("with-people");
+    }
+
+    @Test
+    void itIsWhatItIsByItsContent() {
+        Play play = given(at(PAGE), ReadDocument.nothing(ReadOutcome.NO_TEXT, "image/png", ""));
+        assertThat(play.state.problem().name()).isEqualTo("wrong-type");
+        assertThat(play.state.problem().detail()).contains("image/png");
+    }
+
+    @Test
+    void theNewestThatIsMeantIsRead() {
+        Play play = play(READ.replace("named: declaration\n", "") + DONE + LOOK);
+        play.documents = "[" + listed("D-1", "a.xlsx", SHEET) + "," + listed("D-2", "b.xlsx", SHEET) + ","
+                + listed("D-3", "c.pdf", PDF) + "]";
+        assertThat(play.start().only(Command.ReadDocument.class).document()).isEqualTo("D-2");
+    }
+
+    @Test
+    void aDocumentThatIsntThereIsNotFound() {
+        Play play = play(PAGE).start();
+        assertThat(play.state.problem().name()).isEqualTo("not-found");
+    }
+
+    @Test
+    void valuesAreReadByLabelOrByAModelThatQuotesThem() {
+        String page = step("Read", """
+                read: document
+                type: pdf
+                values:
+                  expiry: { is: date, labelled: Valid until }
+                  holder: text
+                save: certificate
+                """) + DONE;
+        Play play = at(page);
+        assertThat(play.only(Command.ReadDocument.class).document()).isEqualTo("D-2");
+        given(
+                play,
+                new ReadDocument(
+                        ReadOutcome.TEXT,
+                        PDF,
+                        "",
+                        List.of(new Page(1, "Medical"), new Page(2, "Holder Ewan Mirza\nValid until: 2027-03-14")),
+                        List.of()));
+        assertThat(play.only(Command.AskModel.class).prompt().user()).contains("[page 2]\\nHolder Ewan Mirza");
+        play.answerModel("{\"holder\":{\"value\":\"Ewan Mirza\",\"page\":2,\"words\":\"Holder Ewan Mirza\"},"
+                + "\"reason\":\"r\",\"sure\":0.9}");
+        TracedValue read = play.state.saved().get("certificate");
+        assertThat(read.value().path("expiry").asString()).isEqualTo("2027-03-14");
+        assertThat(read.value().path("places").path("holder").asString()).isEqualTo("declaration.xlsx, page 2");
+        assertThat(read.at(List.of("holder")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER));
+        assertThat(read.at(List.of("holder")).written()).isFalse();
+        assertThat(play.state.caseState()).isEqualTo("resolved");
+    }
+
+    @Test
+    void aModelThatMakesValuesUpIsDoubted() {
+        String page = step("Read", "read: document\nvalues: { holder: text }\nsave: certificate") + DONE;
+        Play play = at(page);
+        given(play, new ReadDocument(ReadOutcome.TEXT, PDF, "", List.of(new Page(1, "Holder Ewan Mirza")), List.of()));
+        play.answerModel("{\"holder\":{\"value\":\"Osei Brandt\",\"page\":1,\"words\":\"Holder Ewan Mirza\"},"
+                + "\"reason\":\"r\",\"sure\":0.9}");
+        assertThat(play.state.problem().name()).isEqualTo("doubtful");
+    }
+
+    @Test
+    void aValueOfADocumentKeepsItsPlaceInACall() {
+        String page = READ + step("Find", """
+                call: fares.find-booking
+                with: { reference: "${declaration.goods[0].vehicle}" }
+                save: first
+                """) + step("Decide", """
+                decide: "${declaration.goods}"
+                table: [{ go: look for it }]
+                otherwise: look for it
+                save: worst
+                """) + step("Look for it", """
+                call: fares.find-booking
+                with: { reference: "${worst.row.vehicle}" }
+                save: booking
+                """) + DONE + LOOK;
+        Play play = given(at(page), HEAD, row(2, "SK-48213", 9, 10));
+        play.answerTool(Play.BOOKING);
+        assertThat(play.logged("call-proposed")
+                        .path("found")
+                        .path("reference")
+                        .path("at")
+                        .asString())
+                .isEqualTo("A2");
+        assertThat(play.logged("call-proposed")
+                        .path("origins")
+                        .path("reference")
+                        .toString())
+                .isEqualTo("[\"requester\"]");
+    }
+
+    @Test
+    void theCaseTellsWhichDocumentsItLacks() {
+        Map<String, String> files = Scripted.files("", step("Decide", """
+                decide:
+                  - { when: "'Declaration of goods' in case.missing", go: look }
+                  - otherwise: done
+                """) + DONE + LOOK);
+        files.computeIfPresent("kinds/refund.yaml", (name, text) -> text + """
+                documents:
+                  declaration:
+                    title: Declaration of goods
+                    named: [declaration]
+                    types: [spreadsheet]
+                    when: case.fields.booking != ""
+                """);
+        Play without = new Play(servitor.core.DemoHandbook.edition(files), "test").start();
+        assertThat(without.state.caseState()).isEqualTo("with-people");
+        Play with = new Play(servitor.core.DemoHandbook.edition(files), "test");
+        with.documents = "[" + listed("D-1", "my declaration.xlsx", SHEET) + "]";
+        assertThat(with.start().state.caseState()).isEqualTo("resolved");
+        Play broken = new Play(servitor.core.DemoHandbook.edition(files), "test");
+        broken.documents = with.documents.replace("\"outcome\":\"text\"", "\"outcome\":\"corrupt\"");
+        assertThat(broken.start().state.caseState()).isEqualTo("with-people");
+    }
+}
