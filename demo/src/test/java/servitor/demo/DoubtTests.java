@@ -22,7 +22,9 @@ class DoubtTests {
 
     private static void makeOnce(Household household, String effect) {
         Map<String, String> files = household.files(1);
-        files.computeIfPresent("tools/fares.yaml", (path, text) -> text.replace("effect: write", effect));
+        files.computeIfPresent(
+                "tools/fares.yaml",
+                (path, text) -> text.replaceFirst("effect: write(?=\n    identifies: .reference)", effect));
         household.publish("maren", files, "Refunds can't be repeated");
     }
 

@@ -3,6 +3,7 @@ package servitor.documents;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.apache.tika.detect.DefaultDetector;
 import org.apache.tika.detect.Detector;
 import org.apache.tika.io.TikaInputStream;
@@ -58,6 +59,21 @@ public final class DocumentReader {
         }
     }
 
+    /** A page as a picture, as PNG; empty when there is no such page, or nothing to be seen. Pages count from 1. */
+    public Optional<byte[]> picture(byte[] content, String name, int page) {
+        try {
+            String type = type(content, name);
+            if (type.equals("application/pdf")) {
+                return PdfFormat.picture(content, page);
+            }
+            return type.startsWith("image/") && page == 1
+                    ? Optional.of(Picture.of(content).png())
+                    : Optional.empty();
+        } catch (Unreadable | IOException | RuntimeException e) {
+            return Optional.empty();
+        }
+    }
+
     /** POI says in words alone that it met a limit of its own. */
     private static boolean isOfALimit(Exception e) {
         String words = String.valueOf(e.getMessage());
@@ -69,7 +85,7 @@ public final class DocumentReader {
         if (format != null) {
             return format.read(type, content);
         } else if (PICTURES.stream().anyMatch(type::startsWith)) {
-            return ReadDocument.nothing(ReadOutcome.NO_TEXT, type, "it is a picture");
+            return Picture.of(content).read(type);
         } else if (NOT_READ.stream().anyMatch(type::startsWith)) {
             throw new Unreadable(ReadOutcome.NOT_SUPPORTED, "");
         }

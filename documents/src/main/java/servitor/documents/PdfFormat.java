@@ -3,11 +3,14 @@ package servitor.documents;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.pdmodel.common.PDRectangle;
 import org.apache.pdfbox.pdmodel.encryption.InvalidPasswordException;
 import org.apache.pdfbox.pdmodel.interactive.form.PDAcroForm;
 import org.apache.pdfbox.pdmodel.interactive.form.PDField;
+import org.apache.pdfbox.rendering.PDFRenderer;
 import org.apache.pdfbox.text.PDFTextStripper;
 import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadDocument.Page;
@@ -70,6 +73,18 @@ final class PdfFormat implements DocumentReader.Format {
             }
         }
         return lines.toString().strip();
+    }
+
+    /** A page as it looks, as PNG; empty when there is none of this number. */
+    static Optional<byte[]> picture(byte[] content, int page) throws IOException {
+        try (PDDocument document = Loader.loadPDF(content)) {
+            if (page < 1 || page > Math.min(document.getNumberOfPages(), Budget.MOST_PAGES)) {
+                return Optional.empty();
+            }
+            PDRectangle box = document.getPage(page - 1).getCropBox();
+            float scale = Picture.LONGEST_SIDE / Math.max(1, Math.max(box.getWidth(), box.getHeight()));
+            return Optional.of(Picture.png(new PDFRenderer(document).renderImage(page - 1, Math.min(scale, 3))));
+        }
     }
 
     private static String withoutText(List<Page> pages) {

@@ -11,14 +11,16 @@ import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Starts workers: without environment and with little memory in any case; and where the machine has bubblewrap, without network and with no
  * files but those that Java and the worker's own classes are in.
  *
  * @param contained whether bubblewrap contains them
+ * @param classes the worker's classes as Java maps them into memory, so that it starts sooner; null where there is no such file
  */
-record Sandbox(boolean contained) {
+record Sandbox(boolean contained, @Nullable Path classes) {
     private static final String WRAP = "bwrap";
     /** Where programs and what they link to are, on every machine that has bubblewrap. */
     private static final List<String> SYSTEM = List.of("/usr", "/lib", "/lib64", "/bin");
@@ -27,7 +29,28 @@ record Sandbox(boolean contained) {
 
     /** As well contained as this machine can. */
     static Sandbox ofThisMachine() {
-        return new Sandbox(works());
+        return new Sandbox(works(), null);
+    }
+
+    /** The same, starting sooner by classes that are laid out beforehand in {@code folder}; that takes some seconds. */
+    Sandbox withClassesIn(Path folder) throws InterruptedException {
+        Path laidOut = folder.resolve("reader.jsa");
+        if (classPath().anyMatch(path -> !path.toString().endsWith(".jar"))) {
+            return this; // Java does that for archives only
+        }
+        try {
+            List<String> command = new ArrayList<>(java());
+            command.add(1, "-XX:ArchiveClassesAtExit=" + laidOut);
+            command.add(Worker.ONLY_CLASSES);
+            Process process = bare(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                    .start();
+            boolean done = process.waitFor(1, TimeUnit.MINUTES) && process.exitValue() == 0 && Files.exists(laidOut);
+            return done ? new Sandbox(contained, laidOut) : this;
+        } catch (IOException e) {
+            return this;
+        }
     }
 
     private static boolean works() {
@@ -48,19 +71,33 @@ record Sandbox(boolean contained) {
     /** A new worker that waits for its document. */
     Process start() throws IOException {
         List<String> command = new ArrayList<>(contained ? wrap() : List.of());
-        command.addAll(List.of(
+        List<String> java = new ArrayList<>(java());
+        if (classes != null) {
+            java.add(1, "-XX:SharedArchiveFile=" + classes);
+            if (contained) {
+                command.addAll(List.of("--ro-bind-try", classes.toString(), classes.toString()));
+            }
+        }
+        command.addAll(java);
+        return bare(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
+    }
+
+    private static List<String> java() {
+        return List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + MEGABYTES + "m",
                 "-XX:+ExitOnOutOfMemoryError",
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=1",
                 "-XX:-UsePerfData",
+                "-Xshare:auto",
                 "-Djava.awt.headless=true",
                 "-Dfile.encoding=UTF-8",
+                "-Dpdfbox.fontcache=/tmp",
+                "-Duser.home=/tmp",
                 "-cp",
-                classes().map(Path::toString).collect(Collectors.joining(File.pathSeparator)),
-                Worker.class.getName()));
-        return bare(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
+                classPath().map(Path::toString).collect(Collectors.joining(File.pathSeparator)),
+                Worker.class.getName());
     }
 
     private static ProcessBuilder bare(List<String> command) {
@@ -91,7 +128,7 @@ record Sandbox(boolean contained) {
     }
 
     /** Where the classes of this process are, from wherever it is looked at. */
-    private static Stream<Path> classes() {
+    private static Stream<Path> classPath() {
         return Stream.of(System.getProperty("java.class.path").split(File.pathSeparator))
                 .map(entry -> Path.of(entry).toAbsolutePath());
     }
@@ -106,7 +143,7 @@ record Sandbox(boolean contained) {
         } catch (IOException e) {
             // Java is whole without
         }
-        classes().forEach(path -> {
+        classPath().forEach(path -> {
             Path folder = path.getParent();
             paths.add((path.toString().endsWith(".jar") && folder != null ? folder : path).toString());
         });

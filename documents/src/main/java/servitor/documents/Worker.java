@@ -9,7 +9,7 @@ import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadOutcome;
 import servitor.core.json.Json;
 
-/** Reads one document: its name and content come on standard input, what was read goes to standard output as JSON. Then it ends. */
+/** Reads one document: its name and content come on standard input, what was read goes to standard output as JSON, or a page of it as a picture. Then it ends. */
 public final class Worker {
     /** The most bytes of a document. */
     static final int MOST_BYTES = 25_000_000;
@@ -18,23 +18,43 @@ public final class Worker {
 
     private Worker() {}
 
-    /** Reads what comes: the name's length and the name, the content's length and the content. */
+    /** What it is started with to load its classes and end. */
+    static final String ONLY_CLASSES = "only-classes";
+
+    /** Reads what comes: the number of the page to be shown or 0, the name's length and the name, the content's length and the content. */
     public static void main(String[] args) throws IOException {
         PrintStream answer = System.out;
         System.setOut(System.err); // what libraries say is no answer
+        WarmUp.readSamples();
+        if (args.length > 0) {
+            System.exit(0); // only its classes were wanted
+        }
         DataInputStream in = new DataInputStream(System.in);
+        int page = in.readInt();
         String name = new String(bytes(in, MOST_NAME), StandardCharsets.UTF_8);
         byte[] content = bytes(in, MOST_BYTES);
+        try (OutputStream out = answer) {
+            out.write(page == 0 ? read(content, name) : picture(content, name, page));
+        }
+        System.exit(0); // whatever a library has left running
+    }
+
+    private static byte[] read(byte[] content, String name) {
         ReadDocument read;
         try {
             read = new DocumentReader().read(content, name);
         } catch (StackOverflowError e) {
             read = ReadDocument.nothing(ReadOutcome.TOO_LARGE, "application/octet-stream", "it is nested too deeply");
         }
-        try (OutputStream out = answer) {
-            out.write(Json.write(read).getBytes(StandardCharsets.UTF_8));
+        return Json.write(read).getBytes(StandardCharsets.UTF_8);
+    }
+
+    private static byte[] picture(byte[] content, String name, int page) {
+        try {
+            return new DocumentReader().picture(content, name, page).orElse(new byte[0]);
+        } catch (StackOverflowError e) {
+            return new byte[0];
         }
-        System.exit(0); // whatever a library has left running
     }
 
     private static byte[] bytes(DataInputStream in, int most) throws IOException {

@@ -114,8 +114,7 @@ class DocumentReaderTests {
         byte[] content = switch (file) {
             case "encrypted" -> Samples.encryptedPdf("secret");
             case "cut off" -> Arrays.copyOf(Samples.goods(true), 900);
-            case "picture" ->
-                new byte[] {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1a, '\n', 0, 0, 0, 13, 'I', 'H', 'D', 'R'};
+            case "picture" -> Samples.png();
             case "blank pages" -> Samples.pdf(" ", " ");
             case "program" -> new byte[] {0x7f, 'E', 'L', 'F', 2, 1, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 3, 0, 62, 0};
             default -> new byte[0];

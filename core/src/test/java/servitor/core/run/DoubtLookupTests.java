@@ -10,6 +10,7 @@ import servitor.core.run.RunInput.ToolInDoubt;
 
 /** A call in doubt is looked up first, and what the lookup can't settle goes to a person. */
 class DoubtLookupTests {
+    private static final String REFUNDS = "effect: write\n    identifies: [reference]";
     private static final String SETTLE =
             "effect: once\n    settle-with: { tool: fares.find-payment, with: { key: \"${key}\" },"
                     + " happened: found.paid, result: \"${found.refund}\", otherwise: %s }";
@@ -17,7 +18,8 @@ class DoubtLookupTests {
             "{\"refund\":\"RF-1\",\"reference\":\"SK-48213\",\"amount\":84.5,\"currency\":\"EUR\"}";
 
     private static Play doubtful(String otherwise) {
-        Map<String, String> files = DemoHandbook.with("tools/fares.yaml", "effect: write", SETTLE.formatted(otherwise));
+        Map<String, String> files = DemoHandbook.with(
+                "tools/fares.yaml", REFUNDS, SETTLE.formatted(otherwise) + REFUNDS.substring("effect: write".length()));
         Play play = new Play(DemoHandbook.edition(files)).start().answerTool(Play.BOOKING);
         String key = play.only(Command.CallTool.class).id();
         return play.give(new ToolInDoubt(key, "fell silent"));

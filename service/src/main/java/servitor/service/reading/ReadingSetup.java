@@ -12,6 +12,6 @@ class ReadingSetup {
 
     @Bean
     Reading reading() {
-        return Reading.within(LONGEST);
+        return Reading.within(LONGEST).startingSooner();
     }
 }
