@@ -12,6 +12,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/today': Today,
   '/cases': Cases,
   '/cases/:id': Case,
+  '/cases/:id/documents/:document': () => import('./documents/document.svelte'),
   '/runs': () => import('./runs/runs.svelte'),
   '/approvals': Approvals,
   '/approvals/:id': Sheet,

@@ -29,6 +29,7 @@ function sheet(digest: string, text: string): ApprovalSheet {
     requestText: '',
     requestFields: {},
     proof: 'signed-in',
+    documents: [],
     caseVisible: true,
     known: [],
     answers: [],

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { api } from '../api/client';
+  import Files from '../documents/files.svelte';
+  import KnownValue from '../documents/known-value.svelte';
   import { Loaded } from '../parts/loaded.svelte';
   import MachineMark from '../parts/machine-mark.svelte';
   import StateWord from '../parts/state-word.svelte';
@@ -82,7 +84,7 @@
       </p>
       <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <div class="space-y-5">
-          {#if sheet.sheet.call}<CallView call={sheet.sheet.call} why={sheet.sheet.why ?? ''} />{/if}
+          {#if sheet.sheet.call}<CallView call={sheet.sheet.call} why={sheet.sheet.why ?? ''} caseId={summary.caseId} />{/if}
           {#if sheet.sheet.plan}
             <section class="sheet p-4" aria-labelledby="plan">
               <h2 id="plan" class="mb-2 flex flex-wrap items-baseline gap-x-3">What the agent means to do <MachineMark /></h2>
@@ -93,7 +95,12 @@
           {/if}
           {#if sheet.sheet.edits?.length}<Edits {decision} />{/if}
           {#if sheet.sheet.show}
-            <section class="sheet p-4" aria-label="What you are shown"><ValueView value={sheet.sheet.show} /></section>
+            <section class="sheet space-y-2 p-4" aria-label="What you are shown">
+              {#each Object.entries(sheet.sheet.show) as [name, value] (name)}
+                <h3 class="font-semibold">{name}</h3>
+                <KnownValue {value} found={sheet.known.find((one) => one.name === name)?.found} caseId={summary.caseId} />
+              {/each}
+            </section>
           {/if}
           {#if sheet.sheet.form && decision.open}<FormFields {decision} />{/if}
 
@@ -143,11 +150,17 @@
             {#if Object.keys(sheet.requestFields ?? {}).length}<ValueView value={sheet.requestFields} />{/if}
             {#if sheet.caseVisible}<p class="mt-3"><a href="/cases/{summary.caseId}">Open the case {summary.caseId}</a></p>{/if}
           </section>
+          {#if sheet.documents.length}
+            <section class="sheet p-4" aria-label="Files">
+              <h2 class="mb-1">Files</h2>
+              <Files caseId={summary.caseId} documents={sheet.documents} />
+            </section>
+          {/if}
           <section class="sheet p-4" aria-label="What it rests on">
             <h2 class="mb-2">What it rests on</h2>
-            {#each sheet.known.filter((known) => !known.written) as known (known.name)}
+            {#each sheet.known.filter((known) => !known.written && !(known.name in (sheet.sheet.show ?? {}))) as known (known.name)}
               <h3 class="mt-2 font-semibold">{known.name} <span class="font-normal text-faint">from {known.origins.join(', ')}</span></h3>
-              <ValueView value={known.value} />
+              <KnownValue value={known.value} found={known.found} caseId={summary.caseId} />
             {:else}<p class="text-faint">Nothing has been looked up yet.</p>{/each}
           </section>
         </div>

@@ -66,7 +66,7 @@
             <span class="font-normal text-faint">({proof(detail)})</span>
           </h2>
           {#if detail.text}<p class="mb-3 whitespace-pre-wrap">{detail.text}</p>{/if}
-          <ValueView value={detail.fields} />
+          {#if Object.keys(detail.fields).length}<ValueView value={detail.fields} />{/if}
         </section>
 
         {#each detail.runs as run (run.id)}
@@ -138,7 +138,7 @@
           {#if detail.mayAdd}<NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />{/if}
         </section>
       </div>
-      {#if lanes}<Lanes {...lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}
+      {#if lanes}<Lanes caseId={summary.id} {...lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}
     </div>
   {/snippet}
 </Waiting>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Mark } from '../api/client';
+  import { linkTo, told, type FoundAt } from '../documents/found';
   import type { ProposedCall } from '../parts/call';
   import CallInputs from '../parts/call-inputs.svelte';
   import Material from '../parts/material.svelte';
@@ -7,7 +8,12 @@
   import ValueView from '../parts/value-view.svelte';
   import { clock, exact } from '../parts/when';
 
-  let { mark, lane, call }: { mark: Mark; lane: number; call: ProposedCall | undefined } = $props();
+  let { mark, caseId, lane, call }: { mark: Mark; caseId: string; lane: number; call: ProposedCall | undefined } = $props();
+
+  /** Where in a document values were found, of a mark that says so. */
+  const found = $derived(
+    mark.what === 'document-used' ? Object.entries((mark.data as { places?: Record<string, FoundAt> } | null)?.places ?? {}) : [],
+  );
 
   let open = $state(false);
   const material = $derived(Boolean((mark.data as { material?: string } | null)?.material));
@@ -44,8 +50,9 @@
         {mark.actor.name}{#if mark.step}, at ‘{mark.step}’{/if}, entry {mark.seq} of the trail
         {#if mark.what === 'drafted'}· <MachineMark by={String((mark.data as { model?: string }).model ?? '')} />{/if}
       </p>
-      {#if call}<CallInputs {call} />{/if}
-      {#if mark.what !== 'call-proposed'}<ValueView value={mark.data} />{/if}
+      {#if call}<CallInputs {call} {caseId} />{/if}
+      {#each found as [name, at] (name)}<p>{name}: <a href={linkTo(caseId, at)}>{told(at)}</a></p>{/each}
+      {#if mark.what !== 'call-proposed' && !found.length}<ValueView value={mark.data} />{/if}
       {#if material}<Material seq={mark.seq} what={mark.what === 'transcript' ? 'transcript' : 'prompt'} />{/if}
     </div>
   {/if}

@@ -4,7 +4,7 @@
   import LaneMark from './lane-mark.svelte';
   import RunLine from './run-line.svelte';
 
-  let { lanes, marks, runs, onChanged }: Lanes & { runs: Run[]; onChanged: () => void } = $props();
+  let { caseId, lanes, marks, runs, onChanged }: Lanes & { caseId: string; runs: Run[]; onChanged: () => void } = $props();
 
   let all = $state(false);
   const shown = $derived(shownMarks(marks, all));
@@ -25,7 +25,7 @@
       {#each shown as mark, index (mark.seq)}
         {@const date = newDay(mark, shown[index - 1])}
         {#if date}<li class="px-2 pt-1 text-sm font-semibold text-faint">{date}</li>{/if}
-        <LaneMark {mark} lane={lanes.indexOf(mark.lane)} call={callOf(marks, mark)} />
+        <LaneMark {mark} {caseId} lane={lanes.indexOf(mark.lane)} call={callOf(marks, mark)} />
       {/each}
     </ol>
   </div>

@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { linkTo, told } from '../documents/found';
   import type { ProposedCall } from './call';
 
   /** The inputs of a call, each with its origins and the place it was read from. */
-  let { call }: { call: ProposedCall } = $props();
+  let { call, caseId = '' }: { call: ProposedCall; caseId?: string } = $props();
 </script>
 
 <table class="w-full border-t border-line">
@@ -16,7 +17,9 @@
         <td class="pr-3 font-semibold max-sm:py-1 wrap-anywhere">{typeof value === 'object' ? JSON.stringify(value) : String(value)}</td>
         <td class={['max-sm:col-start-2 max-sm:pb-1', call.origins[name]?.includes('model') && 'text-signal']}
           >{call.origins[name]?.join(', ')}
-          {#if call.places?.[name]}<span class="font-mono text-sm text-faint">{call.places[name]}</span>{/if}</td
+          {#if call.places?.[name]}<span class="font-mono text-sm text-faint">{call.places[name]}</span>{/if}
+          {#if call.found?.[name] && caseId}<a class="block text-sm" href={linkTo(caseId, call.found[name])}>{told(call.found[name])}</a
+            >{/if}</td
         >
       </tr>
     {/each}

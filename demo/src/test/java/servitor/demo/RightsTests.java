@@ -36,6 +36,7 @@ class RightsTests {
             POST   /api/cases/{id}/documents                           404 404 403
             GET    /api/cases/{id}/documents/{document}                404 404 404
             GET    /api/cases/{id}/documents/{document}/reading        404 404 404
+            GET    /api/cases/{id}/documents/{document}/pages/{page}   404 404 404
             GET    /api/cases/{id}/mails                               404 404 200
             GET    /api/cases/{id}/mails/{mail}                        404 404 404
             PUT    /api/cases/{id}/people/{person}                     404 404 403
@@ -157,6 +158,7 @@ class RightsTests {
                             .replace("{other}", "1")
                             .replace("{what}", "connection")
                             .replace("{document}", "D-1")
+                            .replace("{page}", "1")
                             .replace("{trouble}", "none")
                             .replace("{token}", run + "-2." + "A".repeat(43))
                             .replace(

@@ -18,9 +18,11 @@ final class Tables {
 
     /** A table of these rows, with its header found. */
     static Table table(String name, List<Row> rows, List<String> doubts) {
+        long widest = rows.stream().limit(50).mapToLong(Tables::width).max().orElse(0);
         List<Row> headers = rows.stream()
                 .limit(LOOKED_AT)
-                .filter(row -> isHeader(row, rows))
+                .filter(row -> width(row) * 5 >= widest * 3) // a label with its value above the table isn't its header
+                .filter(row -> isHeader(row, rows, widest))
                 .toList();
         List<String> all = new ArrayList<>(doubts);
         if (headers.size() > 1) {
@@ -35,13 +37,13 @@ final class Tables {
     }
 
     /** Two or more different texts and nothing else, in a row that others follow which hold something else than texts, or as wide. */
-    private static boolean isHeader(Row row, List<Row> rows) {
+    private static boolean isHeader(Row row, List<Row> rows, long widest) {
         List<JsonNode> filled =
                 row.cells().stream().filter(cell -> !cell.isNull()).toList();
         boolean texts = filled.size() >= 2 && filled.stream().allMatch(JsonNode::isString);
         boolean different = filled.stream().distinct().count() == filled.size();
         int at = rows.indexOf(row);
-        boolean first = rows.subList(0, at).stream().noneMatch(before -> width(before) >= 2);
+        boolean first = rows.subList(0, at).stream().noneMatch(before -> width(before) * 5 >= widest * 3);
         boolean changes = at > 0 && at + 1 < rows.size() && hasOther(rows.get(at + 1)) && !hasOther(rows.get(at - 1));
         return texts && different && at + 1 < rows.size() && (first || changes && width(rows.get(at - 1)) < 2);
     }

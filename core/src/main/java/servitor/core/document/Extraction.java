@@ -152,7 +152,7 @@ public final class Extraction {
         }
         return rows.isEmpty()
                 ? new Missing("there are no rows below the headings of ‘" + wanted.name() + "’")
-                : new Value(rows, new FoundAt(id, name, headed.table.name(), "", headed.letters()));
+                : new Value(rows, FoundAt.table(id, name, headed.table.name(), headed.letters()));
     }
 
     /** A value by what stands before it. */
@@ -168,7 +168,7 @@ public final class Extraction {
         if (different > 1) {
             return new Doubtful("‘" + wanted.name() + "’ stands there more than once, and differently: "
                     + found.stream()
-                            .map(one -> Cells.text(one.value) + " (" + one.at.words() + ")")
+                            .map(one -> Cells.text(one.value) + " (" + one.at.told() + ")")
                             .limit(4)
                             .collect(Collectors.joining(", ")));
         }
@@ -184,8 +184,8 @@ public final class Extraction {
                 int at = i + 1;
                 Cells.as(wanted.shape(), row.cells().get(at))
                         .filter(value -> !Cells.text(value).isEmpty())
-                        .ifPresent(value -> found.add(new Value(
-                                value, new FoundAt(id, name, table.name(), letter(at) + row.number(), Map.of()))));
+                        .ifPresent(value -> found.add(
+                                new Value(value, FoundAt.cell(id, name, table.name(), letter(at) + row.number()))));
             }
         }
     }
@@ -203,7 +203,8 @@ public final class Extraction {
                 behind(wanted, part)
                         .map(rest -> rest.isEmpty() ? next : rest)
                         .flatMap(rest -> Cells.beginning(wanted.shape(), shortened(rest)))
-                        .ifPresent(value -> found.add(new Value(value, FoundAt.page(id, name, page.number()))));
+                        .ifPresent(value ->
+                                found.add(new Value(value, FoundAt.page(id, name, page.number(), part.strip()))));
             }
         }
     }
@@ -241,7 +242,9 @@ public final class Extraction {
                     "the words that the model gives for ‘" + wanted.name() + "’ don't stand on page " + number);
         }
         return isAmong(wanted, said.path("value"), said.path("words").asString(""))
-                ? new Value(wanted.shape().fit(said.path("value")), FoundAt.page(id, name, number))
+                ? new Value(
+                        wanted.shape().fit(said.path("value")),
+                        FoundAt.page(id, name, number, said.path("words").asString("")))
                 : new Doubtful("the ‘" + wanted.name() + "’ that the model gives isn't what the words it quotes say");
     }
 

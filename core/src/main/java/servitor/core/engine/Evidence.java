@@ -2,6 +2,8 @@ package servitor.core.engine;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
+import java.util.Map;
+import servitor.core.document.FoundAt;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
@@ -15,8 +17,17 @@ import tools.jackson.databind.JsonNode;
 public record Evidence(
         String subject, String text, JsonNode fields, String requester, String name, String proof, List<Known> known) {
 
-    /** One value that the run knew. */
-    public record Known(String name, JsonNode value, List<String> origins, boolean written) {}
+    /**
+     * One value that the run knew.
+     *
+     * @param found where in a document parts of it were found, by their dotted paths
+     */
+    public record Known(
+            String name, JsonNode value, List<String> origins, boolean written, Map<String, FoundAt> found) {
+        public Known {
+            found = found == null ? Map.of() : Map.copyOf(found); // what earlier versions kept has none
+        }
+    }
 
     static Evidence of(RunState run, Situation situation) {
         return new Evidence(
@@ -36,7 +47,8 @@ public record Evidence(
                         one.getKey(),
                         one.getValue().value(),
                         TracedValue.words(one.getValue().originsAt("")),
-                        one.getValue().written()))
+                        one.getValue().written(),
+                        one.getValue().found()))
                 .toList();
     }
 }

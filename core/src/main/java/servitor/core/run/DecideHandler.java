@@ -76,7 +76,7 @@ final class DecideHandler implements VerbHandler<Decide> {
                 .put("line", decided.at())
                 .put("rows", rows.size())
                 .set("row", row.value());
-        row.foundAt().map(FoundAt::words).ifPresent(at -> told.put("at", at));
+        row.foundAt().map(FoundAt::told).ifPresent(at -> told.put("at", at));
         turn.log(TrailWord.DECIDED, told);
         turn.known().save(verb.save(), kept(decided, row, says));
         turn.goTo(go);

@@ -1,6 +1,7 @@
 package servitor.core.run;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import servitor.core.document.Extraction.Found;
 import servitor.core.document.Extraction.Missing;
 import servitor.core.document.Extraction.Value;
 import servitor.core.document.FileType;
+import servitor.core.document.FoundAt;
 import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadOutcome;
 import servitor.core.document.WantedTable;
@@ -41,6 +43,15 @@ import tools.jackson.databind.node.ObjectNode;
 final class ReadHandler implements VerbHandler<Read> {
     /** How much of a document's text is kept, in characters; a model that looks for values is shown as much. */
     private static final int LONGEST_TEXT = 40_000;
+
+    /** What a file is can't be told before it was opened. */
+    private static final Set<ReadOutcome> UNOPENED = EnumSet.of(
+            ReadOutcome.NOT_READ,
+            ReadOutcome.EMPTY,
+            ReadOutcome.ENCRYPTED,
+            ReadOutcome.CORRUPT,
+            ReadOutcome.TOO_LARGE,
+            ReadOutcome.TOOK_TOO_LONG);
 
     @Override
     public void enter(TransitionBuilder turn, Read verb) {
@@ -109,7 +120,7 @@ final class ReadHandler implements VerbHandler<Read> {
     private static void read(TransitionBuilder turn, Read verb, DocumentRead document) {
         ReadDocument read = document.read();
         List<NeededDocument> declared = declared(turn, verb);
-        if (read.outcome() == ReadOutcome.NOT_READ) {
+        if (UNOPENED.contains(read.outcome())) {
             problem(turn, document, read.outcome(), read.detail());
         } else if (!fits(read.type(), verb, declared)) {
             problem(turn, document, ReadOutcome.WRONG_TYPE, "it is " + read.type());
@@ -192,21 +203,22 @@ final class ReadHandler implements VerbHandler<Read> {
     }
 
     private static void done(TransitionBuilder turn, Read verb, TracedValue read) {
-        ObjectNode places = Json.object();
-        read.found().forEach((name, at) -> places.put(name, at.words()));
         Map<String, TracedValue> fields = new LinkedHashMap<>();
         read.value().propertyNames().forEach(name -> fields.put(name, Objects.requireNonNull(read.at(List.of(name)))));
-        ObjectNode named = Json.object();
+        ObjectNode places = Json.object();
         verb.values()
-                .forEach(value ->
-                        named.put(value.name(), places.path(value.name()).asString("")));
-        fields.put(Read.PLACES, TracedValue.of(named, Origin.REQUESTER));
+                .forEach(value -> places.put(
+                        value.name(),
+                        Optional.ofNullable(read.found().get(value.name()))
+                                .map(FoundAt::told)
+                                .orElse("")));
+        fields.put(Read.PLACES, TracedValue.of(places, Origin.REQUESTER));
         turn.log(
                 TrailWord.DOCUMENT_USED,
                 Json.object()
                         .put("document", read.value().path("id").asString(""))
                         .put("name", read.value().path("name").asString(""))
-                        .set("places", places));
+                        .set("places", Json.of(read.found())));
         turn.known().save(verb.save(), TracedValue.fields(fields));
         turn.goOn();
     }

@@ -73,9 +73,9 @@ class ExtractionTests {
         assertThat(Json.write(found.value()))
                 .isEqualTo("[{\"row\":4,\"vehicle\":\"SK 1204\",\"class\":\"3\",\"litres\":20.0},"
                         + "{\"row\":6,\"vehicle\":\"SK 77\",\"class\":\"9\"}]");
-        assertThat(found.at().inside(List.of("1", "class"), found.value()).words())
+        assertThat(found.at().inside(List.of("1", "class"), found.value()).told())
                 .isEqualTo("d.xlsx, Goods, C6");
-        assertThat(found.at().inside(List.of("1"), found.value()).words()).isEqualTo("d.xlsx, Goods, row 6");
+        assertThat(found.at().inside(List.of("1"), found.value()).told()).isEqualTo("d.xlsx, Goods, row 6");
     }
 
     @Test
@@ -133,7 +133,7 @@ class ExtractionTests {
     void aValueIsFoundBehindItsLabel(String text) {
         Value found = (Value) text("Certificate", text).labelled(EXPIRY);
         assertThat(found.value()).isEqualTo(Json.of("2027-03-14"));
-        assertThat(found.at().words()).isEqualTo("d.xlsx, page 2");
+        assertThat(found.at().told()).isEqualTo("d.xlsx, page 2");
     }
 
     @Test
@@ -151,7 +151,7 @@ class ExtractionTests {
         Value found = (Value) extraction(
                         List.of(), sheet("Cover", List.of(), row(1, null, "Expires", "2027-03-14"), row(2, "x", "y")))
                 .labelled(EXPIRY);
-        assertThat(found.at().words()).isEqualTo("d.xlsx, Cover, C1");
+        assertThat(found.at().told()).isEqualTo("d.xlsx, Cover, C1");
     }
 
     private static JsonNode said(Object value, int page, String words) {

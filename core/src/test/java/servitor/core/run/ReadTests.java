@@ -97,7 +97,7 @@ class ReadTests {
         assertThat(play.logged("decided").path("row").path("vehicle").asString())
                 .isEqualTo("SK 2");
         assertThat(play.logged("decided").path("at").asString()).isEqualTo("declaration.xlsx, Goods, row 3");
-        assertThat(worst.at(List.of("row", "litres")).foundAt().orElseThrow().words())
+        assertThat(worst.at(List.of("row", "litres")).foundAt().orElseThrow().told())
                 .isEqualTo("declaration.xlsx, Goods, C3");
         assertThat(worst.at(List.of("row", "litres")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER));
     }
@@ -106,8 +106,12 @@ class ReadTests {
     void belowTheLimitNobodyIsAsked() {
         Play play = given(at(PAGE), HEAD, row(2, "SK 1", 9, 10), row(3, "SK 2", 3, 450));
         assertThat(play.state.caseState()).isEqualTo("resolved");
-        assertThat(play.logged("document-used").path("places").path("goods").asString())
-                .isEqualTo("declaration.xlsx, Goods");
+        assertThat(play.logged("document-used")
+                        .path("places")
+                        .path("goods")
+                        .path("sheet")
+                        .asString())
+                .isEqualTo("Goods");
     }
 
     @Test

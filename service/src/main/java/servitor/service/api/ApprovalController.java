@@ -136,6 +136,7 @@ class ApprovalController {
                 ViewMapper.fields(evidence.fields()),
                 evidence.proof(),
                 person.sees(about),
+                caseStore.documents(about.id()).stream().map(describe::document).toList(),
                 evidence.known(),
                 request.sheet().has("edits")
                         ? describe.written(run, row.opened()).orElse(null)

@@ -2,6 +2,7 @@ package servitor.service.api;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -37,6 +39,7 @@ import servitor.service.api.Views.LanesView;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RunView;
 import servitor.service.approvals.ApprovalStore;
+import servitor.service.approvals.Approvals;
 import servitor.service.cases.CaseFilter;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseSearch;
@@ -70,6 +73,7 @@ class CaseController {
     private final Cases cases;
     private final CaseSearch search;
     private final Documents documents;
+    private final Approvals approvals;
     private final Events events;
     private final RelatedCases related;
     private final MailStore mails;
@@ -85,6 +89,7 @@ class CaseController {
             Cases cases,
             CaseSearch search,
             Documents documents,
+            Approvals approvals,
             Events events,
             RelatedCases related,
             MailStore mails,
@@ -98,6 +103,7 @@ class CaseController {
         this.cases = cases;
         this.search = search;
         this.documents = documents;
+        this.approvals = approvals;
         this.events = events;
         this.related = related;
         this.mails = mails;
@@ -228,6 +234,7 @@ class CaseController {
 
     /** What was read of a document: {@code says} is the outcome in plain words. */
     record ReadView(
+            String name,
             String outcome,
             String says,
             String detail,
@@ -237,13 +244,38 @@ class CaseController {
 
     @GetMapping("/{id}/documents/{document}/reading")
     ReadView reading(Person person, @PathVariable String id, @PathVariable String document) {
-        ReadDocument read = documents.reading(found(person, id, document));
+        DocumentRow row = found(person, id, document);
+        ReadDocument read = documents.reading(row);
         return new ReadView(
-                read.outcome().word(), read.outcome().words(), read.detail(), read.type(), read.pages(), read.tables());
+                row.name(),
+                read.outcome().word(),
+                read.outcome().words(),
+                read.detail(),
+                read.type(),
+                read.pages(),
+                read.tables());
+    }
+
+    /** A page of a document as a picture, made by what reads documents and with nothing else in it; a photo has one page. */
+    @GetMapping("/{id}/documents/{document}/pages/{page}")
+    ResponseEntity<byte[]> picture(
+            Person person, @PathVariable String id, @PathVariable String document, @PathVariable int page) {
+        DocumentRow row = found(person, id, document);
+        return ResponseEntity.ok()
+                .header("X-Content-Type-Options", "nosniff")
+                .header("Content-Security-Policy", "sandbox; default-src 'none'")
+                .cacheControl(CacheControl.maxAge(Duration.ofHours(1)).cachePrivate())
+                .contentType(MediaType.IMAGE_PNG)
+                .body(documents
+                        .picture(row, page)
+                        .orElseThrow(() -> new NotFound("picture of the document", document + ", page " + page)));
     }
 
     private DocumentRow found(Person person, String id, String document) {
-        CaseRow row = find(person, id);
+        CaseRow row = caseStore
+                .find(id)
+                .filter(about -> approvals.showsDocuments(person, about))
+                .orElseThrow(() -> new NotFound("case", id));
         return caseStore
                 .document(document)
                 .filter(one -> one.caseId().equals(row.id()))

@@ -177,6 +177,7 @@ final class Views {
             Map<String, JsonNode> requestFields,
             String proof,
             boolean caseVisible,
+            List<DocumentView> documents,
             List<Evidence.Known> known,
             @Nullable Written written,
             List<AnswerView> answers,

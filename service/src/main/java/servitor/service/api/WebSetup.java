@@ -35,6 +35,7 @@ class WebSetup implements WebMvcConfigurer {
             "/today",
             "/cases",
             "/cases/{id}",
+            "/cases/{id}/documents/{document}",
             "/runs",
             "/approvals",
             "/approvals/{id}",

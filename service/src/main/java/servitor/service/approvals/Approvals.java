@@ -18,6 +18,7 @@ import servitor.core.approval.ApprovalRules.Ruling;
 import servitor.core.engine.ApprovalAnswers;
 import servitor.core.json.Json;
 import servitor.service.Unavailable;
+import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
@@ -52,6 +53,11 @@ public class Approvals {
     public boolean sees(Person person, ApprovalRow row) {
         return isAsked(person, row)
                 || caseStore.find(row.caseId()).filter(person::seesAsStaff).isPresent();
+    }
+
+    /** Whether {@code person} is shown the case's documents: whoever is asked about it decides on what stands in them. */
+    public boolean showsDocuments(Person person, CaseRow about) {
+        return person.sees(about) || approvalStore.ofCase(about.id()).stream().anyMatch(row -> isAsked(person, row));
     }
 
     /** Whether {@code person} belongs to those who may answer, and it isn't about their own request. */

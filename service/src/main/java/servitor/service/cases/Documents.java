@@ -1,6 +1,7 @@
 package servitor.service.cases;
 
 import java.util.List;
+import java.util.Optional;
 import org.springframework.stereotype.Service;
 import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadOutcome;
@@ -123,6 +124,11 @@ public class Documents {
     /** What was read of a document; what wasn't is read now. */
     public ReadDocument reading(DocumentRow row) {
         return readings.read(row.content(), row.name(), true);
+    }
+
+    /** A page of a document as a picture; empty when there is none. */
+    public Optional<byte[]> picture(DocumentRow row, int page) {
+        return readings.picture(row.content(), row.name(), page);
     }
 
     /** Keeps a document, says so on the trail, and tells the runs of its case. */

@@ -54,6 +54,16 @@ public class Readings {
         return read;
     }
 
+    /** A page as a picture, as PNG; empty when there is none, or it can't be had at the moment. Takes its time. */
+    public Optional<byte[]> picture(byte[] content, String name, int page) {
+        try {
+            return reading.picture(content, name, page);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return Optional.empty();
+        }
+    }
+
     private ReadDocument readNow(byte[] content, String name) {
         try {
             return reading.read(content, name);
