@@ -1,5 +1,6 @@
 package servitor.demo;
 
+import java.awt.Color;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.net.URI;
@@ -10,7 +11,7 @@ import servitor.cli.client.Client;
 import servitor.demo.Papers.Load;
 import tools.jackson.databind.JsonNode;
 
-/** Papers come by mail: a harmless declaration, one with fuel on it, and the wrong paper in place of a certificate. */
+/** Papers come by mail: a harmless declaration, one with fuel on it, the wrong paper in place of a certificate, and a photo. */
 final class DocumentScene {
     private final Client sunniva;
     private final Client priya;
@@ -25,7 +26,7 @@ final class DocumentScene {
     }
 
     /** The cases it came to. */
-    record Played(String harmless, String fuel, String medical) {}
+    record Played(String harmless, String fuel, String medical, String lost) {}
 
     Played play() throws IOException, InterruptedException {
         JsonNode mail = Scenes.get(control).path("mail");
@@ -86,11 +87,24 @@ final class DocumentScene {
         out.println(
                 third
                         + ": the right one came. A people partner sees on which page it says until when, before it is entered.");
+        String lost = "I left my umbrella on the boat " + mark;
+        writes.send(
+                "bram",
+                "passengers",
+                lost,
+                "On Tuesday, on the Grey Heron. Here is a photo of it.",
+                "",
+                Papers.photo("umbrella.jpg", new Color(0x1f, 0x4e, 0xb4)));
+        String fourth = caseOf(sunniva, lost);
+        await(sunniva, fourth, "waiting");
+        out.println(
+                fourth
+                        + ": Bram lost an umbrella and sends a photo. A model that sees says of which colour it is, so he isn't asked.");
         out.println();
         out.println("Decide about the fuel:        ./servitor --as dagny approval list");
         out.println("Enter the certificate:        ./servitor --as priya approval list");
         out.println("Read a file of a case:        ./servitor --as sunniva document list " + second);
-        return new Played(first, second, third);
+        return new Played(first, second, third, fourth);
     }
 
     private static void await(Client who, String id, String state) throws IOException, InterruptedException {

@@ -1,9 +1,15 @@
 package servitor.demo;
 
+import java.awt.BasicStroke;
+import java.awt.Color;
+import java.awt.Graphics2D;
+import java.awt.RenderingHints;
+import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.List;
+import javax.imageio.ImageIO;
 import org.apache.pdfbox.pdmodel.PDDocument;
 import org.apache.pdfbox.pdmodel.PDPage;
 import org.apache.pdfbox.pdmodel.PDPageContentStream;
@@ -108,6 +114,29 @@ final class Papers {
                         "Ewan Mirza, deckhand",
                         "Gross pay: 2,410.00 EUR",
                         "Net pay: 1,918.40 EUR"));
+    }
+
+    /** A photo of an umbrella on a deck. */
+    static Enclosed photo(String name, Color umbrella) {
+        BufferedImage photo = new BufferedImage(900, 700, BufferedImage.TYPE_INT_RGB);
+        Graphics2D canvas = photo.createGraphics();
+        canvas.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
+        canvas.setColor(new Color(0xb9, 0xaa, 0x93));
+        canvas.fillRect(0, 0, 900, 700);
+        canvas.setColor(umbrella);
+        canvas.fillArc(120, 110, 660, 620, 0, 180);
+        canvas.fillRect(140, 380, 620, 60);
+        canvas.setColor(Color.DARK_GRAY);
+        canvas.setStroke(new BasicStroke(14));
+        canvas.drawLine(450, 420, 450, 620);
+        canvas.drawArc(450, 580, 70, 80, 180, 180);
+        canvas.dispose();
+        try (ByteArrayOutputStream out = new ByteArrayOutputStream()) {
+            ImageIO.write(photo, "jpeg", out);
+            return new Enclosed(name, "image/jpeg", out.toByteArray());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /** A PDF with these lines on each page. */

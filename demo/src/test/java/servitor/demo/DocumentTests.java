@@ -40,6 +40,10 @@ class DocumentTests {
     void theSceneIsDecidedByRulesAndByThoseWhoAreAsked() throws Exception {
         PrintStream silent = new PrintStream(OutputStream.nullOutputStream());
         var scene = new DocumentScene(household.profiles(), household.standins.control(), silent).play();
+        assertThat(household.approvalOf(scene.lost())).isNotEmpty();
+        assertThat(sunniva.get("/api/cases/" + scene.lost()).path("approvals").findValuesAsString("question"))
+                .as("the photo tells the colour, so nobody asks for it")
+                .containsExactly("Is one of these theirs?");
         Map<String, JsonNode> deck = household.standins.fares().deck();
         assertThat(deck.get(scene.harmless()).path("vehicles").asInt()).isEqualTo(2);
         assertThat(deck).doesNotContainKey(scene.fuel());

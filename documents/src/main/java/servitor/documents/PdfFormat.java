@@ -26,11 +26,11 @@ final class PdfFormat implements DocumentReader.Format {
             }
             List<Page> pages = pages(document);
             boolean none = pages.stream().allMatch(page -> page.text().isBlank());
+            if (pages.isEmpty()) {
+                return ReadDocument.nothing(ReadOutcome.EMPTY, type, "0 pages");
+            }
             return none
-                    ? ReadDocument.nothing(
-                            document.getNumberOfPages() == 0 ? ReadOutcome.EMPTY : ReadOutcome.NO_TEXT,
-                            type,
-                            document.getNumberOfPages() + " pages")
+                    ? new ReadDocument(ReadOutcome.NO_TEXT, type, pages.size() + " pages", pages, List.of())
                     : new ReadDocument(ReadOutcome.TEXT, type, withoutText(pages), pages, List.of());
         } catch (InvalidPasswordException e) {
             throw new Unreadable(ReadOutcome.ENCRYPTED, "");

@@ -12,6 +12,7 @@ import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.util.Iterator;
+import java.util.List;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
@@ -89,10 +90,12 @@ record Picture(int width, int height, int orientation, ImageSource source) {
 
     /** What is known of it without a look. */
     ReadDocument read(String type) {
-        return ReadDocument.nothing(
+        return new ReadDocument(
                 ReadOutcome.NO_TEXT,
                 type,
-                "a picture of " + width + " × " + height + " dots" + (orientation == 1 ? "" : ", turned upright"));
+                "a picture of " + width + " × " + height + " dots" + (orientation == 1 ? "" : ", turned upright"),
+                List.of(new ReadDocument.Page(1, "")),
+                List.of());
     }
 
     /** As PNG (RFC 2083). */

@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -117,8 +118,23 @@ final class DocumentModel {
                 : "%s-%02d-%02d".formatted(words[2], MONTHS.indexOf(words[1]) + 1, Integer.parseInt(words[0]));
     }
 
+    /** What a part says, as statements with their page. */
+    ObjectNode statements(String asked, int most) {
+        ObjectNode answer = JsonServer.JSON.createObjectNode();
+        var statements = answer.putArray("statements");
+        best(asked, most)
+                .forEach(line -> statements.addObject().put("says", line.text).put("page", line.page));
+        return answer;
+    }
+
     /** The sentences that share most words with what is asked, in their order, each with its page. */
     String summary(String asked, int most) {
+        return best(asked, most).stream()
+                .map(line -> line.text.replaceFirst("[.;]?$", "") + " (page " + line.page + ").")
+                .collect(Collectors.joining(" "));
+    }
+
+    private List<Line> best(String asked, int most) {
         List<String> words = List.of(asked.toLowerCase(Locale.ROOT).split("\\W+")).stream()
                 .filter(word -> word.length() > 3)
                 .map(word -> word.substring(0, 4))
@@ -130,10 +146,6 @@ final class DocumentModel {
                         .count()))
                 .limit(most)
                 .toList();
-        List<String> said = lines.stream()
-                .filter(best::contains)
-                .map(line -> line.text.replaceFirst("[.;]?$", "") + " (page " + line.page + ").")
-                .toList();
-        return String.join(" ", said);
+        return lines.stream().filter(best::contains).toList();
     }
 }

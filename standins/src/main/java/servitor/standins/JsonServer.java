@@ -70,7 +70,7 @@ final class JsonServer implements AutoCloseable {
 
     private void answer(HttpExchange exchange) throws IOException {
         try (exchange) {
-            byte[] request = exchange.getRequestBody().readNBytes(2_000_000);
+            byte[] request = exchange.getRequestBody().readNBytes(30_000_000);
             Answer answer;
             try {
                 answer = handler.handle(

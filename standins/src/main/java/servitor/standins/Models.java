@@ -87,7 +87,8 @@ public final class Models implements AutoCloseable {
         waitWhileHeld();
         String user = "";
         for (JsonNode message : body.path("messages")) {
-            String content = message.path("content").asString("");
+            JsonNode parts = message.path("content");
+            String content = parts.isArray() ? parts.path(0).path("text").asString("") : parts.asString("");
             if (message.path("role").asString("").equals("user") && content.startsWith("# Instruction")) {
                 user = content;
             }

@@ -135,8 +135,14 @@ final class PatternModel {
 
     /** A typed answer to the schema. */
     ObjectNode answer(JsonNode schema) {
+        String part = fenced("part").path("text").asString("");
+        if (!part.isEmpty()) {
+            return new DocumentModel(part).statements(prompt.substring(0, prompt.indexOf("# Form")), 5);
+        }
         String document = fenced("document").path("text").asString("");
-        if (!document.isEmpty()) {
+        if (document.startsWith("Look at the ")) {
+            return new Eyes(body).find(schema);
+        } else if (!document.isEmpty()) {
             return new DocumentModel(document).find(schema);
         }
         double[] sure = {0.85};

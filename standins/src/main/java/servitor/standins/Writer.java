@@ -118,7 +118,14 @@ final class Writer {
     private static String document(JsonNode facts) {
         for (JsonNode fact : facts) {
             if (fact.has("text") && fact.has("outcome")) {
-                return fact.path("text").asString("");
+                StringBuilder text = new StringBuilder(fact.path("text").asString(""));
+                fact.path("text") // or what was noted of its parts
+                        .forEach(noted -> text.append("[page ")
+                                .append(noted.path("page").asInt(1))
+                                .append("]\n")
+                                .append(noted.path("says").asString(""))
+                                .append('\n'));
+                return text.toString();
             }
         }
         return "";

@@ -2,6 +2,7 @@ package servitor.connectors.model;
 
 import java.net.URI;
 import java.time.Duration;
+import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
 import servitor.connectors.access.Access;
@@ -41,9 +42,15 @@ public final class ChatModel {
      * @param tools what it may ask to be called before it answers
      * @param exchanges the calls it has asked for so far, with what came of them
      * @param after what is said after those: its own broken answers, and what was wrong with them
+     * @param pictures what it looks at, as PNG
      */
     public record Conversation(
-            String system, String user, List<Offered> tools, List<Exchange> exchanges, List<Message> after) {}
+            String system,
+            String user,
+            List<Offered> tools,
+            List<Exchange> exchanges,
+            List<Message> after,
+            List<byte[]> pictures) {}
 
     /** What a model said, or why it said nothing. */
     public sealed interface Said {}
@@ -148,7 +155,11 @@ public final class ChatModel {
 
     private static void messages(ArrayNode list, Conversation said, String form) {
         list.addObject().put("role", "system").put("content", said.system() + form);
-        list.addObject().put("role", "user").put("content", said.user());
+        if (said.pictures().isEmpty()) {
+            list.addObject().put("role", "user").put("content", said.user());
+        } else {
+            pictured(list.addObject().put("role", "user").putArray("content"), said);
+        }
         for (Exchange exchange : said.exchanges()) {
             ObjectNode call = list.addObject()
                     .put("role", "assistant")
@@ -167,6 +178,17 @@ public final class ChatModel {
         }
         said.after()
                 .forEach(message -> list.addObject().put("role", message.role()).put("content", message.content()));
+    }
+
+    /** Text and pictures as parts of one message; the pictures stand in it themselves (data URLs, RFC 2397). */
+    private static void pictured(ArrayNode parts, Conversation said) {
+        parts.addObject().put("type", "text").put("text", said.user());
+        for (byte[] png : said.pictures()) {
+            parts.addObject()
+                    .put("type", "image_url")
+                    .putObject("image_url")
+                    .put("url", "data:image/png;base64," + Base64.getEncoder().encodeToString(png));
+        }
     }
 
     private static void tools(ObjectNode body, List<Offered> tools) {

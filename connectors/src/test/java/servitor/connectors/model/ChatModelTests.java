@@ -89,6 +89,7 @@ class ChatModelTests {
 
     private final ChatModel model = new ChatModel();
     private ModelSettings settings = ModelSettings.USUAL;
+    private List<byte[]> pictures = List.of();
 
     private Said ask(List<Offered> tools, List<Exchange> exchanges, List<Message> after) throws InterruptedException {
         URI base = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/v1/");
@@ -96,7 +97,7 @@ class ChatModelTests {
                 new Access(base, new Credentials.None(), true),
                 "a-model",
                 settings,
-                new Conversation("Be kind.", "Say it.", tools, exchanges, after),
+                new Conversation("Be kind.", "Say it.", tools, exchanges, after, pictures),
                 Json.object().put("type", "object"),
                 Deadline.in(Duration.ofSeconds(20)));
     }
@@ -330,5 +331,15 @@ class ChatModelTests {
         assertThat(((Nothing) ask()).reply())
                 .isInstanceOfSatisfying(
                         Reply.Failed.class, failed -> assertThat(failed.again()).isZero());
+    }
+
+    @Test
+    void picturesStandInTheQuestion() throws Exception {
+        pictures = List.of(new byte[] {1, 2, 3});
+        answers("{}");
+        ask();
+        JsonNode content = asked.get().path("messages").path(1).path("content");
+        assertThat(content.path(0).path("text").asString()).isEqualTo("Say it.");
+        assertThat(content.path(1).path("image_url").path("url").asString()).isEqualTo("data:image/png;base64,AQID");
     }
 }

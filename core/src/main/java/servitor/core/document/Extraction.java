@@ -248,6 +248,19 @@ public final class Extraction {
                 : new Doubtful("the ‘" + wanted.name() + "’ that the model gives isn't what the words it quotes say");
     }
 
+    /**
+     * A value that a model says it sees on a page without text: nothing there holds it to its word.
+     *
+     * @param said as for {@link #quoted}
+     */
+    public Found seen(WantedValue wanted, JsonNode said) {
+        if (said.path("value").isNull() || said.path("value").isMissingNode()) {
+            return new Missing("the model sees no ‘" + wanted.name() + "’ in it");
+        }
+        int page = Math.max(1, said.path("page").asInt(1));
+        return new Value(wanted.shape().fit(said.path("value")), FoundAt.page(id, name, page, ""));
+    }
+
     /** Whether some run of the quoted words is the value. */
     private static boolean isAmong(WantedValue wanted, JsonNode value, String quoted) {
         if (plain(quoted).contains(plain(Cells.text(value)))) {

@@ -14,6 +14,7 @@ import tools.jackson.databind.JsonNode;
  * @param layout the number of the layout
  * @param tools what it may call before it answers; empty for nothing
  * @param exchanges the calls it has made so far in this conversation
+ * @param pictures pages of documents that it looks at
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
 public record Prompt(
@@ -23,9 +24,14 @@ public record Prompt(
         String user,
         Contract contract,
         List<Offered> tools,
-        List<Exchange> exchanges) {
+        List<Exchange> exchanges,
+        List<Picture> pictures) {
+
+    /** A page of a document of the case, by the document's id; pages count from 1. */
+    public record Picture(String document, int page) {}
 
     public Prompt {
+        pictures = pictures == null ? List.of() : List.copyOf(pictures);
         tools = tools == null ? List.of() : List.copyOf(tools);
         exchanges = exchanges == null ? List.of() : List.copyOf(exchanges);
     }

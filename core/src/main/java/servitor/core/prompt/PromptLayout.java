@@ -12,6 +12,7 @@ import servitor.core.json.Json;
 import servitor.core.prompt.Prompt.Contract;
 import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Offered;
+import servitor.core.prompt.Prompt.Picture;
 import servitor.core.shape.Answers;
 import servitor.core.shape.Shape;
 import tools.jackson.databind.JsonNode;
@@ -98,33 +99,86 @@ public final class PromptLayout {
         return prompt(user, new Contract(schema, 0), List.of(), List.of());
     }
 
+    /**
+     * Asks what matters in a part of a text that is too long to be given whole.
+     *
+     * @param pages that the part has marks of; empty for a text without pages
+     */
+    public Prompt note(String prose, int part, int of, String text, List<Integer> pages) {
+        ObjectNode statement = Json.object().put("type", "object").put("additionalProperties", false);
+        ObjectNode properties = statement.putObject("properties");
+        properties.putObject("says").put("type", "string").put("maxLength", 600);
+        properties.putObject("page").put("type", "integer").set("enum", Json.of(pages.isEmpty() ? List.of(1) : pages));
+        statement.set("required", Json.of(List.of("says", "page")));
+        ObjectNode schema = Json.object().put("type", "object").put("additionalProperties", false);
+        schema.putObject("properties")
+                .putObject("statements")
+                .put("type", "array")
+                .put("maxItems", 30)
+                .set("items", statement);
+        schema.set("required", Json.of(List.of("statements")));
+        StringBuilder user = instruction(prose);
+        user.append("# Form\nThis is part ")
+                .append(part)
+                .append(" of ")
+                .append(of)
+                .append(
+                        " of a long text; the instruction is carried out later, on what you note now. Note what matters for it as short ")
+                .append("statements, each with its page. Answer with JSON of this schema:\n")
+                .append(Json.write(schema))
+                .append("\n\n# The part\n")
+                .append(fenced("part", Json.write(Json.object().put("text", text))));
+        return prompt(user, new Contract(schema, 0), List.of(), List.of());
+    }
+
     /** Asks for values of a document, each with the page it stands on and the words there that say it. */
     public Prompt find(String prose, List<WantedValue> values, String name, List<ReadDocument.Page> pages) {
-        StringBuilder user = instruction(prose.isBlank() ? "Find these values in the document." : prose);
-        ObjectNode schema = Json.object().put("type", "object").put("additionalProperties", false);
-        ObjectNode properties = schema.putObject("properties");
-        values.forEach(value -> properties.set(value.name(), found(value)));
-        properties.putObject("reason").put("type", "string").put("maxLength", 2_000);
-        properties.putObject("sure").put("type", "number").put("minimum", 0).put("maximum", 1);
-        schema.set("required", Json.of(List.copyOf(properties.propertyNames())));
-        user.append(
-                        "# Form\nFor each value say on which ‘page’ it stands and repeat the ‘words’ that say it exactly as they ")
-                .append("stand there. A value that isn't in the document is null. Answer with JSON of this schema:\n")
-                .append(Json.write(schema))
-                .append('\n');
         StringBuilder text = new StringBuilder();
         pages.forEach(page -> text.append("[page ")
                 .append(page.number())
                 .append("]\n")
                 .append(page.text())
                 .append("\n\n"));
-        user.append("\n# The document\n")
+        return prompt(
+                asked(prose, values, name, text.toString().strip()),
+                new Contract(found(values), 0),
+                List.of(),
+                List.of());
+    }
+
+    /** The same of pages that are looked at. */
+    public Prompt look(String prose, List<WantedValue> values, String name, List<Picture> pages) {
+        String text = "Look at the " + (pages.size() == 1 ? "picture." : pages.size() + " pictures, a page each.");
+        return new Prompt(
+                model,
+                NUMBER,
+                system,
+                asked(prose, values, name, text).toString(),
+                new Contract(found(values), 0),
+                List.of(),
+                List.of(),
+                pages);
+    }
+
+    private static StringBuilder asked(String prose, List<WantedValue> values, String name, String text) {
+        return instruction(prose.isBlank() ? "Find these values in the document." : prose)
+                .append(
+                        "# Form\nFor each value say on which ‘page’ it stands and repeat the ‘words’ that say it exactly as they ")
+                .append("stand there. A value that isn't in the document is null. Answer with JSON of this schema:\n")
+                .append(Json.write(found(values)))
+                .append('\n')
+                .append("\n# The document\n")
                 .append(fenced(
-                        "document",
-                        Json.write(Json.object()
-                                .put("name", name)
-                                .put("text", text.toString().strip()))));
-        return prompt(user, new Contract(schema, 0), List.of(), List.of());
+                        "document", Json.write(Json.object().put("name", name).put("text", text))));
+    }
+
+    private static ObjectNode found(List<WantedValue> values) {
+        ObjectNode schema = Json.object().put("type", "object").put("additionalProperties", false);
+        ObjectNode properties = schema.putObject("properties");
+        values.forEach(value -> properties.set(value.name(), found(value)));
+        properties.putObject("reason").put("type", "string").put("maxLength", 2_000);
+        properties.putObject("sure").put("type", "number").put("minimum", 0).put("maximum", 1);
+        return schema.set("required", Json.of(List.copyOf(properties.propertyNames())));
     }
 
     /** A value with its place; a value that isn't there is null. */
@@ -178,7 +232,7 @@ public final class PromptLayout {
     }
 
     private Prompt prompt(StringBuilder user, Contract contract, List<Offered> tools, List<Exchange> exchanges) {
-        return new Prompt(model, NUMBER, system, user.toString(), contract, tools, exchanges);
+        return new Prompt(model, NUMBER, system, user.toString(), contract, tools, exchanges, List.of());
     }
 
     private static StringBuilder instruction(String prose) {

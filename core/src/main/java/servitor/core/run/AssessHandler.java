@@ -1,5 +1,6 @@
 package servitor.core.run;
 
+import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Verb.Assess;
 import servitor.core.origin.TracedValue;
 import servitor.core.prompt.PromptLayout;
@@ -8,7 +9,7 @@ import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.core.shape.Answers;
 import servitor.core.trail.TrailWord;
-import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code assess}: a model answers the question in the step's prose with a typed answer. */
 final class AssessHandler implements VerbHandler<Assess> {
@@ -18,14 +19,21 @@ final class AssessHandler implements VerbHandler<Assess> {
         if (!ModelWork.mayAsk(turn)) {
             return;
         }
-        JsonNode facts = ModelWork.about(turn, verb.about());
-        if (facts == null) {
-            return;
+        ObjectNode facts = ModelWork.about(turn, verb.about());
+        ask(turn, verb, facts == null ? null : Parts.fit(turn, facts));
+    }
+
+    private static void ask(TransitionBuilder turn, Assess verb, @Nullable ObjectNode facts) {
+        if (facts != null) {
+            ModelWork.ask(
+                    turn,
+                    PromptLayout.of(turn.edition().handbook().house(), turn.agent())
+                            .assess(
+                                    ModelWork.prose(turn),
+                                    Answers.schema(verb.answer()),
+                                    facts,
+                                    ModelWork.request(turn)));
         }
-        ModelWork.ask(
-                turn,
-                PromptLayout.of(turn.edition().handbook().house(), turn.agent())
-                        .assess(ModelWork.prose(turn), Answers.schema(verb.answer()), facts, ModelWork.request(turn)));
     }
 
     @Override
@@ -34,6 +42,9 @@ final class AssessHandler implements VerbHandler<Assess> {
             ModelWork.failed(turn, failed);
         } else if (input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
+        } else if (input instanceof ModelAnswered answered && Parts.isReading(turn)) {
+            ObjectNode facts = ModelWork.about(turn, verb.about());
+            ask(turn, verb, facts == null ? null : Parts.take(turn, facts, answered));
         } else if (input instanceof ModelAnswered answered) {
             turn.usage().countTokens(answered.tokens());
             TracedValue answer = TracedValue.answered(

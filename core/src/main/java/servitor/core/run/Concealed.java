@@ -157,7 +157,8 @@ public record Concealed(String handle, JsonNode value, String type) {
                 prompt.tools(),
                 prompt.exchanges().stream()
                         .map(one -> new Exchange(one.wanted(), hide(concealed, one.result())))
-                        .toList());
+                        .toList(),
+                prompt.pictures());
     }
 
     /** The value of a handle that a model gave as an input; empty when it is no handle, or not of the input's type. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Verb.Draft;
 import servitor.core.json.Json;
@@ -26,22 +27,32 @@ final class DraftHandler implements VerbHandler<Draft> {
 
     @Override
     public void enter(TransitionBuilder turn, Draft verb) {
-        if (!ModelWork.mayAsk(turn)) {
-            return;
+        if (ModelWork.mayAsk(turn)) {
+            ObjectNode facts = facts(turn, verb);
+            ask(turn, verb, facts == null ? null : Parts.fit(turn, facts));
         }
+    }
+
+    private static @Nullable ObjectNode facts(TransitionBuilder turn, Draft verb) {
+        ObjectNode facts = ModelWork.about(turn, verb.about());
+        if (facts != null) {
+            facts.remove(verb.save()); // the last version comes with what was said about it, or not at all
+        }
+        return facts;
+    }
+
+    private static void ask(TransitionBuilder turn, Draft verb, @Nullable ObjectNode facts) {
         Set<String> languages = new LinkedHashSet<>();
-        for (Template language : verb.languages()) {
+        for (Template language : facts == null ? List.<Template>of() : verb.languages()) {
             TracedValue filled = turn.fill(language);
             if (filled == null) {
                 return;
             }
             languages.add(filled.value().asString("en"));
         }
-        ObjectNode facts = ModelWork.about(turn, verb.about());
         if (facts == null) {
             return;
         }
-        facts.remove(verb.save()); // the last version comes with what was said about it, or not at all
         JsonNode earlier = turn.memory().feedback().containsKey(verb.save())
                 ? Json.of(turn.memory().feedback().get(verb.save()))
                 : null;
@@ -63,6 +74,9 @@ final class DraftHandler implements VerbHandler<Draft> {
             ModelWork.failed(turn, failed);
         } else if (input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
+        } else if (input instanceof ModelAnswered answered && Parts.isReading(turn)) {
+            ObjectNode facts = facts(turn, verb);
+            ask(turn, verb, facts == null ? null : Parts.take(turn, facts, answered));
         } else if (input instanceof ModelAnswered answered) {
             turn.usage().countTokens(answered.tokens());
             JsonNode answer = answered.answer();

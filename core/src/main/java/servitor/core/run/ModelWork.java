@@ -76,7 +76,12 @@ final class ModelWork {
             return null;
         }
         JsonNode shown = Concealed.hide(turn.memory().concealed(), filled.value());
-        return shown.isObject() ? (ObjectNode) shown : Json.object().set("about", shown);
+        ObjectNode own = Json.object(); // the saved value itself stays as it is
+        if (shown.isObject()) {
+            shown.properties().forEach(e -> own.set(e.getKey(), e.getValue()));
+            return own;
+        }
+        return own.set("about", shown);
     }
 
     /** Everything the run knows. */

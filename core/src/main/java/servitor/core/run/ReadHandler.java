@@ -19,12 +19,14 @@ import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadOutcome;
 import servitor.core.document.WantedTable;
 import servitor.core.document.WantedValue;
+import servitor.core.handbook.House;
 import servitor.core.handbook.NeededDocument;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Read;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
+import servitor.core.prompt.Prompt.Picture;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.run.RunInput.DocumentRead;
 import servitor.core.run.RunInput.ModelAnswered;
@@ -32,6 +34,7 @@ import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.core.run.RunState.Pending;
 import servitor.core.run.StepProgress.ReadSoFar;
+import servitor.core.shape.Shape;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -42,7 +45,10 @@ import tools.jackson.databind.node.ObjectNode;
  */
 final class ReadHandler implements VerbHandler<Read> {
     /** How much of a document's text is kept, in characters; a model that looks for values is shown as much. */
-    private static final int LONGEST_TEXT = 40_000;
+    private static final int LONGEST_TEXT = 120_000;
+
+    /** How many pages without text a model looks at. */
+    private static final int MOST_PICTURES = 4;
 
     /** What a file is can't be told before it was opened. */
     private static final Set<ReadOutcome> UNOPENED = EnumSet.of(
@@ -124,11 +130,23 @@ final class ReadHandler implements VerbHandler<Read> {
             problem(turn, document, read.outcome(), read.detail());
         } else if (!fits(read.type(), verb, declared)) {
             problem(turn, document, ReadOutcome.WRONG_TYPE, "it is " + read.type());
-        } else if (read.outcome() != ReadOutcome.TEXT) {
+        } else if (read.outcome() != ReadOutcome.TEXT && !mayBeLookedAt(turn, verb, read)) {
             problem(turn, document, read.outcome(), read.detail());
         } else {
             extract(turn, verb, document);
         }
+    }
+
+    /** Whether a model that sees is asked for all that is wanted of pages without text. */
+    private static boolean mayBeLookedAt(TransitionBuilder turn, Read verb, ReadDocument read) {
+        House.Model model =
+                turn.edition().handbook().house().models().get(turn.agent().model());
+        return read.outcome() == ReadOutcome.NO_TEXT
+                && model != null
+                && model.sees()
+                && verb.tables().isEmpty()
+                && verb.asksModel()
+                && verb.values().stream().noneMatch(value -> value.isLabelled() && !value.mayBeMissing());
     }
 
     private static void problem(TransitionBuilder turn, DocumentRead document, ReadOutcome outcome, String detail) {
@@ -140,14 +158,18 @@ final class ReadHandler implements VerbHandler<Read> {
         Extraction extraction = new Extraction(document.document(), document.name(), document.read());
         Gathered gathered = new Gathered(turn, document);
         for (WantedTable table : verb.tables()) {
-            if (!gathered.take(table.name(), extraction.table(table), Set.of(Origin.REQUESTER), false)) {
+            if (!gathered.take(table.name(), extraction.table(table), Set.of(Origin.REQUESTER), table.shape(), false)) {
                 return;
             }
         }
         for (WantedValue value : verb.values()) {
             if (value.isLabelled()
                     && !gathered.take(
-                            value.name(), extraction.labelled(value), Set.of(Origin.REQUESTER), value.mayBeMissing())) {
+                            value.name(),
+                            extraction.labelled(value),
+                            Set.of(Origin.REQUESTER),
+                            value.shape(),
+                            value.mayBeMissing())) {
                 return;
             }
         }
@@ -158,11 +180,20 @@ final class ReadHandler implements VerbHandler<Read> {
         } else if (ModelWork.mayAsk(turn)) {
             List<ReadDocument.Page> pages = shortened(document.read());
             turn.remember(turn.memory().reading(new ReadSoFar(gathered.whole(), pages)));
+            PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
             ModelWork.ask(
                     turn,
-                    PromptLayout.of(turn.edition().handbook().house(), turn.agent())
-                            .find(ModelWork.prose(turn), asked, document.name(), pages));
+                    document.read().outcome() == ReadOutcome.TEXT
+                            ? layout.find(ModelWork.prose(turn), asked, document.name(), pages)
+                            : layout.look(ModelWork.prose(turn), asked, document.name(), pictures(document)));
         }
+    }
+
+    private static List<Picture> pictures(DocumentRead document) {
+        return document.read().pages().stream()
+                .limit(MOST_PICTURES)
+                .map(page -> new Picture(document.document(), page.number()))
+                .toList();
     }
 
     private static List<ReadDocument.Page> shortened(ReadDocument read) {
@@ -187,14 +218,18 @@ final class ReadHandler implements VerbHandler<Read> {
         ReadDocument text =
                 new ReadDocument(ReadOutcome.TEXT, about.path("type").asString(""), "", soFar.pages(), List.of());
         Extraction extraction = new Extraction(id, name, text);
+        boolean looked = about.path("outcome").asString("").equals(ReadOutcome.NO_TEXT.word());
         turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answered.answer()));
         Gathered gathered = new Gathered(turn, soFar.value());
         for (WantedValue value : verb.values()) {
             if (!value.isLabelled()
                     && !gathered.take(
                             value.name(),
-                            extraction.quoted(value, answered.answer().path(value.name())),
-                            Set.of(Origin.REQUESTER),
+                            looked
+                                    ? extraction.seen(value, answered.answer().path(value.name()))
+                                    : extraction.quoted(value, answered.answer().path(value.name())),
+                            looked ? Set.of(Origin.REQUESTER, Origin.MODEL) : Set.of(Origin.REQUESTER),
+                            value.shape(),
                             value.mayBeMissing())) {
                 return;
             }
@@ -263,9 +298,9 @@ final class ReadHandler implements VerbHandler<Read> {
         }
 
         /** Takes what was found; false after the way of a problem was taken. */
-        boolean take(String field, Found found, Set<Origin> origins, boolean mayBeMissing) {
+        boolean take(String field, Found found, Set<Origin> origins, Shape shape, boolean mayBeMissing) {
             if (found instanceof Value value) {
-                fields.put(field, new TracedValue(value.value(), origins, Map.of(), Set.of(), Map.of("", value.at())));
+                fields.put(field, found(value, origins, shape));
                 return true;
             } else if (found instanceof Missing missing) {
                 if (!mayBeMissing) {
@@ -275,6 +310,14 @@ final class ReadHandler implements VerbHandler<Read> {
             }
             problem(Read.DOUBTFUL, ((Doubtful) found).why());
             return false;
+        }
+
+        /** What a model saw in a picture is its word, as no text stands there to hold it against. */
+        private static TracedValue found(Value value, Set<Origin> origins, Shape shape) {
+            Set<String> machine = origins.contains(Origin.MODEL)
+                    ? TracedValue.answered(value.value(), shape).machine()
+                    : Set.of();
+            return new TracedValue(value.value(), origins, Map.of(), machine, Map.of("", value.at()));
         }
 
         private void problem(String problem, String why) {

@@ -29,6 +29,7 @@ import tools.jackson.databind.JsonNode;
  * @param doubt the call that is being looked up; null when none is
  * @param concealed values that models see only the handles of
  * @param reading what the current step has read of a document so far; null when it reads none
+ * @param noted what was noted of the parts of a text that is too long for the model; null when none is read
  * @param job what an outside system is at work on for the current call; null when nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -43,12 +44,13 @@ public record StepProgress(
         @Nullable Doubt doubt,
         List<Concealed> concealed,
         @Nullable Job job,
-        @Nullable ReadSoFar reading) {
+        @Nullable ReadSoFar reading,
+        @Nullable Noted noted) {
     /** How many versions of a draft its next one is written from. */
     private static final int MOST_ROUNDS = 5;
 
     static final StepProgress EMPTY = new StepProgress(
-            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null);
+            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null, null);
 
     public StepProgress {
         drafts = Map.copyOf(drafts);
@@ -94,6 +96,13 @@ public record StepProgress(
     public record ReadSoFar(TracedValue value, List<Page> pages) {
         public ReadSoFar {
             pages = List.copyOf(pages);
+        }
+    }
+
+    /** What a model noted of each part of a long text so far. */
+    public record Noted(List<JsonNode> parts) {
+        public Noted {
+            parts = List.copyOf(parts);
         }
     }
 
@@ -188,6 +197,10 @@ public record StepProgress(
         return change(next -> next.reading = now);
     }
 
+    StepProgress noted(@Nullable Noted now) {
+        return change(next -> next.noted = now);
+    }
+
     StepProgress atWork(@Nullable Job now) {
         return change(next -> next.job = now);
     }
@@ -252,6 +265,7 @@ public record StepProgress(
         private final List<Concealed> concealed;
         private @Nullable Job job;
         private @Nullable ReadSoFar reading;
+        private @Nullable Noted noted;
 
         Builder(StepProgress before) {
             drafts = new LinkedHashMap<>(before.drafts);
@@ -265,11 +279,12 @@ public record StepProgress(
             concealed = new ArrayList<>(before.concealed);
             job = before.job;
             reading = before.reading;
+            noted = before.noted;
         }
 
         StepProgress build() {
             return new StepProgress(
-                    drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job, reading);
+                    drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job, reading, noted);
         }
     }
 }

@@ -476,7 +476,7 @@ final class TransitionBuilder {
     boolean arrive(Step step) {
         status = RunStatus.WORKING;
         at = step.address();
-        memory = memory.pursuing(null).itemsAt(null).reading(null);
+        memory = memory.pursuing(null).itemsAt(null).reading(null).noted(null);
         if (!usage.enters(step)) {
             problem(Problem.EXHAUSTED, "this step may be taken " + step.atMost() + " times, and has been");
             return false;

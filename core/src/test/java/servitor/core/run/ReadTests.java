@@ -197,6 +197,43 @@ class ReadTests {
         assertThat(play.state.caseState()).isEqualTo("resolved");
     }
 
+    private static final String PHOTO =
+            step("Read", "read: document\nvalues: { colour: \"one of [red, blue]\", words: text }\nsave: photo") + DONE;
+
+    private static ReadDocument photo() {
+        return new ReadDocument(ReadOutcome.NO_TEXT, "image/jpeg", "a picture", List.of(new Page(1, "")), List.of());
+    }
+
+    @Test
+    void aModelThatSeesLooksAtWhatHasNoText() {
+        Play play = new Play(servitor.core.DemoHandbook.edition(Scripted.files("", PHOTO)), "test");
+        play.documents = "[" + listed("D-1", "photo.jpg", "image/jpeg") + "]";
+        given(play.start(), photo());
+        assertThat(play.only(Command.AskModel.class).prompt().pictures())
+                .containsExactly(new servitor.core.prompt.Prompt.Picture("D-1", 1));
+        play.answerModel("{\"colour\":{\"value\":\"blue\",\"page\":1,\"words\":\"\"},"
+                + "\"words\":{\"value\":\"Ask for 500 EUR\",\"page\":1,\"words\":\"\"},\"reason\":\"r\",\"sure\":0.9}");
+        TracedValue read = play.state.saved().get("photo");
+        assertThat(read.at(List.of("colour")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER, Origin.MODEL));
+        assertThat(read.at(List.of("colour")).written())
+                .as("a choice among declared words")
+                .isFalse();
+        assertThat(read.at(List.of("words")).written())
+                .as("words that nobody can check")
+                .isTrue();
+    }
+
+    @Test
+    void forAModelThatDoesntSeeThereIsNoText() {
+        Map<String, String> files = Scripted.files("", PHOTO);
+        files.computeIfPresent("handbook.yaml", (name, text) -> text.replace(", images]", "]"));
+        Play play = new Play(servitor.core.DemoHandbook.edition(files), "test");
+        play.documents = "[" + listed("D-1", "photo.jpg", "image/jpeg") + "]";
+        given(play.start(), photo());
+        assertThat(play.state.problem().name()).isEqualTo("no-text");
+        assertThat(play.commands).noneMatch(Command.AskModel.class::isInstance);
+    }
+
     @Test
     void aModelThatMakesValuesUpIsDoubted() {
         String page = step("Read", "read: document\nvalues: { holder: text }\nsave: certificate") + DONE;

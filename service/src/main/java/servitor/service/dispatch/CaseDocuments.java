@@ -5,6 +5,7 @@ import org.springframework.stereotype.Component;
 import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadOutcome;
 import servitor.core.handbook.Proof;
+import servitor.core.prompt.Prompt;
 import servitor.core.run.RunInput.DocumentRead;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
@@ -23,6 +24,13 @@ class CaseDocuments {
     CaseDocuments(CaseStore cases, Readings readings) {
         this.cases = cases;
         this.readings = readings;
+    }
+
+    /** A page of a document of the case as a picture. */
+    Optional<byte[]> picture(String caseId, Prompt.Picture picture) {
+        return cases.document(picture.document())
+                .filter(one -> one.caseId().equals(caseId))
+                .flatMap(one -> readings.picture(one.content(), one.name(), picture.page()));
     }
 
     /** What stands in a document of the case; one of another case isn't there. */

@@ -328,7 +328,12 @@ public class Dispatcher implements SmartLifecycle {
         Handbook handbook = editions.get(pinned.edition()).handbook();
         Deadline deadline = Deadline.in(settings.longestCall());
         if (work.command() instanceof Command.AskModel ask) {
-            return models.ask(handbook.house(), ask.prompt(), work.id(), deadline);
+            return models.ask(
+                    handbook.house(),
+                    ask.prompt(),
+                    picture -> documents.picture(pinned.caseId(), picture),
+                    work.id(),
+                    deadline);
         }
         if (work.command() instanceof Command.ReadDocument read) {
             return new Outcome.Done(documents.read(pinned.caseId(), work.id(), read.document()));

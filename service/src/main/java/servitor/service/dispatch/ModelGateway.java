@@ -36,8 +36,14 @@ class ModelGateway {
         this.connections = connections;
     }
 
+    /** Gives a page of a document as a picture; empty when it can't be had. */
+    interface Pictures {
+        Optional<byte[]> of(Prompt.Picture picture);
+    }
+
     /** Asks by {@code deadline}, repairing included. */
-    Outcome ask(House house, Prompt prompt, String id, Deadline deadline) throws InterruptedException {
+    Outcome ask(House house, Prompt prompt, Pictures pictures, String id, Deadline deadline)
+            throws InterruptedException {
         House.Model declared = Objects.requireNonNull(house.models().get(prompt.model()));
         Optional<Access> access;
         try {
@@ -53,6 +59,13 @@ class ModelGateway {
         if (refused.isPresent()) {
             return failed(id, Problem.REFUSED, refused.get(), 0);
         }
+        List<byte[]> seen = prompt.pictures().stream()
+                .map(pictures::of)
+                .flatMap(Optional::stream)
+                .toList();
+        if (seen.size() < prompt.pictures().size()) {
+            return new Outcome.TryAgain(Problem.UNAVAILABLE, "a page can't be made a picture at the moment", false);
+        }
         List<Message> after = new ArrayList<>();
         ChatModel.Usage used = ChatModel.Usage.NONE;
         String wrong = "";
@@ -61,7 +74,7 @@ class ModelGateway {
                     access.get(),
                     declared.name(),
                     declared.settings(),
-                    new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after),
+                    new Conversation(prompt.system(), prompt.user(), prompt.tools(), prompt.exchanges(), after, seen),
                     prompt.contract().schema(),
                     deadline);
             if (said instanceof ChatModel.Nothing nothing) {

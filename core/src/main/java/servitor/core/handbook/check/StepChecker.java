@@ -7,10 +7,13 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import servitor.core.expression.Template;
+import servitor.core.handbook.Agent;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.House;
 import servitor.core.handbook.Opening;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Priority;
@@ -273,6 +276,17 @@ final class StepChecker {
             }
         }
         asked(step, "of", pursue.of(), scope);
+        Optional.ofNullable(handbook.agents().get(page.agent()))
+                .map(Agent::model)
+                .filter(model -> Optional.ofNullable(handbook.house().models().get(model))
+                        .filter(one -> !one.can().contains(House.Ability.TOOLS))
+                        .isPresent())
+                .ifPresent(
+                        model -> findings.error(
+                                step.placeOf("tools"),
+                                Code.MODEL_CANT,
+                                "The model ‘" + model + "’ of ‘" + page.agent() + "’ can't ask for tools to be called.",
+                                "Give the agent another model, write ‘tools’ under ‘can’ of this one, or use steps with ‘call’."));
     }
 
     private void approve(Step step, Approve approve, Map<String, Shape> scope) {

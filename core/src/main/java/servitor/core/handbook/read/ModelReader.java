@@ -1,11 +1,16 @@
 package servitor.core.handbook.read;
 
 import java.math.BigDecimal;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.House.Ability;
 import servitor.core.handbook.House.Model;
+import servitor.core.handbook.House.Price;
 import servitor.core.handbook.ModelSettings;
 import servitor.core.handbook.ModelSettings.AnswerAs;
+import servitor.core.handbook.Words;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import tools.jackson.databind.JsonNode;
@@ -21,8 +26,19 @@ final class ModelReader {
         Keys keys = Keys.of(
                 value,
                 findings,
-                List.of("connection", "name", "temperature", "answer-as", "longest-answer", "limit-as"));
-        String answerAs = keys.text("answer-as", AnswerAs.SCHEMA.word());
+                List.of(
+                        "connection",
+                        "name",
+                        "temperature",
+                        "answer-as",
+                        "longest-answer",
+                        "limit-as",
+                        "window",
+                        "price",
+                        "can"));
+        Set<Ability> can = can(keys, findings);
+        String answerAs =
+                keys.text("answer-as", (can.contains(Ability.SCHEMA) ? AnswerAs.SCHEMA : AnswerAs.JSON).word());
         List<String> ways =
                 List.of(AnswerAs.values()).stream().map(AnswerAs::word).toList();
         String limitAs = keys.text("limit-as", ModelSettings.MAX_TOKENS);
@@ -35,7 +51,43 @@ final class ModelReader {
                         temperature(keys, findings),
                         AnswerAs.values()[Math.max(0, ways.indexOf(answerAs))],
                         keys.number("longest-answer", 0),
-                        limitAs));
+                        limitAs),
+                keys.number("window", Model.USUAL_WINDOW),
+                keys.has("price") ? price(keys.value("price"), findings) : null,
+                can);
+    }
+
+    /** Tools and schemas unless told; whoever lists abilities lists all of them. */
+    private static Set<Ability> can(Keys keys, Findings findings) {
+        if (!keys.has("can")) {
+            return EnumSet.of(Ability.TOOLS, Ability.SCHEMA);
+        }
+        Set<Ability> can = EnumSet.noneOf(Ability.class);
+        List<String> words = Words.all(Ability.class);
+        for (String word : keys.texts("can")) {
+            oneOf(keys, "can", word, words, findings);
+            Words.find(Ability.class, word).ifPresent(can::add);
+        }
+        return can;
+    }
+
+    private static @Nullable Price price(Yaml value, Findings findings) {
+        Keys keys = Keys.of(value, findings, List.of("asked", "answered"));
+        JsonNode asked = keys.needed("asked").scalar();
+        JsonNode answered = keys.needed("answered").scalar();
+        if (isAmount(asked) && isAmount(answered)) {
+            return new Price(asked.decimalValue(), answered.decimalValue());
+        }
+        findings.error(
+                value.place(),
+                Code.TYPE,
+                "A price is what a million tokens cost, asked and answered.",
+                "Write ‘price: { asked: 0.5, answered: 1.5 }’.");
+        return null;
+    }
+
+    private static boolean isAmount(JsonNode value) {
+        return value.isNumber() && value.decimalValue().signum() >= 0;
     }
 
     private static void oneOf(Keys keys, String key, String given, List<String> options, Findings findings) {
