@@ -83,7 +83,7 @@
         {#if failure}<FailureNote {failure} />{/if}
         {#if opened && failure}<p><a href="/cases/{opened}">{opened}</a> is opened; a file could not be added to it.</p>{/if}
         <Asked fields={chosen.fields} bind:subject bind:text bind:values={fields} {wrong} />
-        <ChosenFiles rule={chosen.files} bind:files />
+        <ChosenFiles rule={chosen.files} documents={chosen.documents} bind:files />
         <div class="flex gap-3">
           <button class="button button-main" disabled={busy}>{busy ? 'Sending…' : opened ? 'Add the files' : 'Send'}</button>
           <button type="button" class="button" onclick={() => choose(undefined)}>Back</button>

@@ -2,7 +2,7 @@
   import type { Kind } from '../api/client';
 
   /** Files that go with what is asked, as far as the kind takes them. */
-  let { rule, files = $bindable() }: { rule: Kind['files']; files: File[] } = $props();
+  let { rule, documents, files = $bindable() }: { rule: Kind['files']; documents: Kind['documents']; files: File[] } = $props();
 
   let fault = $state('');
   const said = $derived(
@@ -30,6 +30,12 @@
 </script>
 
 <div>
+  {#each documents as document (document.title)}
+    <p>
+      {document.title}{document.types.length ? ` (${document.types.join(' or ')})` : ''}
+      <span class="text-faint">{document.required ? (document.when ? 'needed in some cases' : 'needed') : 'if you have it'}</span>
+    </p>
+  {/each}
   {#each files as file (file)}
     <p class="flex items-baseline gap-3">
       <span class="min-w-0 truncate">{file.name}</span>

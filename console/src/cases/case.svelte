@@ -103,7 +103,13 @@
         <Mails caseId={summary.id} />
         {#if detail.staff && detail.mayAdd}<Owner {summary} onChanged={() => shown.refresh()} />{/if}
         {#if detail.staff && detail.mayAdd}<People caseId={summary.id} people={detail.people} onChanged={() => shown.refresh()} />{/if}
-        <Documents caseId={summary.id} documents={detail.documents} mayAdd={detail.mayAdd} onAttached={() => shown.refresh()} />
+        <Documents
+          caseId={summary.id}
+          documents={detail.documents}
+          missing={detail.missing}
+          mayAdd={detail.mayAdd}
+          onAttached={() => shown.refresh()}
+        />
         {#if detail.relations.length}
           <section aria-label="Belongs together">
             <h2 class="mb-2">Belongs together</h2>

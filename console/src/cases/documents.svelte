@@ -3,8 +3,13 @@
   import FailureNote from '../parts/failure-note.svelte';
   import Files from '../documents/files.svelte';
 
-  let { caseId, documents, mayAdd, onAttached }: { caseId: string; documents: CaseDocument[]; mayAdd: boolean; onAttached: () => void } =
-    $props();
+  let {
+    caseId,
+    documents,
+    missing,
+    mayAdd,
+    onAttached,
+  }: { caseId: string; documents: CaseDocument[]; missing: string[]; mayAdd: boolean; onAttached: () => void } = $props();
 
   let failure = $state<ApiError>();
   let busy = $state(false);
@@ -30,6 +35,7 @@
 </script>
 
 <section aria-label="Documents" class="space-y-2">
+  {#each missing as title (title)}<p class="border-l-4 border-l-accent pl-2">Not here yet: {title}.</p>{/each}
   {#if documents.length}
     <div class="sheet px-3 py-2"><Files {caseId} {documents} /></div>
   {/if}

@@ -51,7 +51,8 @@
 
 {#snippet text(page: string)}
   <p class="whitespace-pre-wrap">
-    {#each marked(page, words) as part, index (index)}{#if index % 2}<mark class="bg-accent/20 text-ink" {@attach show(index === 1)}>{part}</mark
+    {#each marked(page, words) as part, index (index)}{#if index % 2}<mark class="bg-accent/20 text-ink" {@attach show(index === 1)}
+          >{part}</mark
         >{:else}{part}{/if}{/each}
   </p>
 {/snippet}
@@ -61,47 +62,7 @@
     {#if shown.outcome !== 'text'}
       <p>{shown.says}{shown.detail ? ` (${shown.detail})` : ''}</p>
     {:else if shown.detail}<p class="text-faint">{shown.detail}</p>{/if}
-    {#if shown.tables.length}
-      {#each shown.tables as table (table.name)}
-        <h3 class="mt-2 font-semibold">{table.name}</h3>
-        {#each table.doubts as doubt (doubt)}<p class="border-l-4 border-l-signal pl-2">Doubtful: {doubt}.</p>{/each}
-        <div class="max-h-[34rem] overflow-auto">
-          <table class="w-full text-sm">
-            <thead>
-              <tr class="border-b border-line text-faint">
-                <th class="pr-3"><span class="sr-only">row</span></th>
-                {#each columns(table) as column (column)}<th class="pr-3 text-left font-normal">{letters(column)}</th>{/each}
-              </tr>
-            </thead>
-            <tbody>
-              {#each rows(table) as row (row.number)}
-                {@const rowMeant = isMeant(table) && isAt(at, row.number)}
-                <tr
-                  class={['border-b border-line align-top', row.number === table.header && 'font-semibold', rowMeant && 'bg-accent/15']}
-                  {@attach show(rowMeant)}
-                >
-                  <th scope="row" class="pr-3 text-right font-normal text-faint">{row.number}</th>
-                  {#each row.cells as cell, column (column)}
-                    {@const meant = isMeant(table) && isAt(at, row.number, column)}
-                    <td
-                      class={[
-                        'pr-3',
-                        typeof cell === 'number' && 'text-right',
-                        meant && 'bg-accent/15 font-semibold outline-2 outline-accent',
-                      ]}
-                      {@attach show(meant)}>{cellWords(cell)}</td
-                    >
-                  {/each}
-                </tr>
-              {/each}
-            </tbody>
-          </table>
-        </div>
-        {#if table.rows.length > rowsAtFirst && !all}
-          <button type="button" class="button mt-2" onclick={() => (all = true)}>Show all {table.rows.length} rows</button>
-        {/if}
-      {/each}
-    {:else if pictured(shown) && shown.outcome !== 'encrypted' && shown.outcome !== 'corrupt'}
+    {#if pictured(shown) && shown.outcome !== 'encrypted' && shown.outcome !== 'corrupt'}
       {#each pages(shown) as page (page.number)}
         {@const meant = at === `page ${page.number}`}
         <figure class="mt-3 grid gap-3 xl:grid-cols-2" {@attach show(meant && !words)}>
@@ -120,7 +81,47 @@
       {#if shown.pages.length > pages(shown).length}
         <button type="button" class="button mt-2" onclick={() => (all = true)}>Show all {shown.pages.length} pages</button>
       {/if}
-    {:else}
+    {/if}
+    {#each shown.tables as table (table.name)}
+      <h3 class="mt-2 font-semibold">{table.name}</h3>
+      {#each table.doubts as doubt (doubt)}<p class="border-l-4 border-l-signal pl-2">Doubtful: {doubt}.</p>{/each}
+      <div class="max-h-[34rem] overflow-auto">
+        <table class="w-full text-sm">
+          <thead>
+            <tr class="border-b border-line text-faint">
+              <th class="pr-3"><span class="sr-only">row</span></th>
+              {#each columns(table) as column (column)}<th class="pr-3 text-left font-normal">{letters(column)}</th>{/each}
+            </tr>
+          </thead>
+          <tbody>
+            {#each rows(table) as row (row.number)}
+              {@const rowMeant = isMeant(table) && isAt(at, row.number)}
+              <tr
+                class={['border-b border-line align-top', row.number === table.header && 'font-semibold', rowMeant && 'bg-accent/15']}
+                {@attach show(rowMeant)}
+              >
+                <th scope="row" class="pr-3 text-right font-normal text-faint">{row.number}</th>
+                {#each row.cells as cell, column (column)}
+                  {@const meant = isMeant(table) && isAt(at, row.number, column)}
+                  <td
+                    class={[
+                      'pr-3',
+                      typeof cell === 'number' && 'text-right',
+                      meant && 'bg-accent/15 font-semibold outline-2 outline-accent',
+                    ]}
+                    {@attach show(meant)}>{cellWords(cell)}</td
+                  >
+                {/each}
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </div>
+      {#if table.rows.length > rowsAtFirst && !all}
+        <button type="button" class="button mt-2" onclick={() => (all = true)}>Show all {table.rows.length} rows</button>
+      {/if}
+    {/each}
+    {#if !shown.tables.length && !pictured(shown)}
       <div class="max-h-[34rem] overflow-auto">
         {#each shown.pages as page (page.number)}
           {#if shown.pages.length > 1}<h3 class="mt-2 text-sm text-faint">page {page.number}</h3>{/if}

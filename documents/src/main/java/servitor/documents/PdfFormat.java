@@ -14,10 +14,14 @@ import org.apache.pdfbox.rendering.PDFRenderer;
 import org.apache.pdfbox.text.PDFTextStripper;
 import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadDocument.Page;
+import servitor.core.document.ReadDocument.Table;
 import servitor.core.document.ReadOutcome;
 
 /** PDF: the text of each page in the order it is read, and what stands in its form. */
 final class PdfFormat implements DocumentReader.Format {
+    /** Tables are looked for on the first pages only. */
+    private static final int MOST_PAGES_WITH_TABLES = 50;
+
     @Override
     public ReadDocument read(String type, byte[] content) throws IOException, Unreadable {
         try (PDDocument document = Loader.loadPDF(content)) {
@@ -31,7 +35,7 @@ final class PdfFormat implements DocumentReader.Format {
             }
             return none
                     ? new ReadDocument(ReadOutcome.NO_TEXT, type, pages.size() + " pages", pages, List.of())
-                    : new ReadDocument(ReadOutcome.TEXT, type, withoutText(pages), pages, List.of());
+                    : new ReadDocument(ReadOutcome.TEXT, type, withoutText(pages), pages, tables(document));
         } catch (InvalidPasswordException e) {
             throw new Unreadable(ReadOutcome.ENCRYPTED, "");
         }
@@ -53,6 +57,19 @@ final class PdfFormat implements DocumentReader.Format {
             pages.add(new Page(last.number(), budget.text((last.text() + "\n" + form).strip())));
         }
         return pages;
+    }
+
+    private static List<Table> tables(PDDocument document) throws IOException, Unreadable {
+        Budget budget = new Budget();
+        PdfTables found = new PdfTables();
+        List<Table> tables = new ArrayList<>();
+        for (int number = 1; number <= Math.min(document.getNumberOfPages(), MOST_PAGES_WITH_TABLES); number++) {
+            found.setStartPage(number);
+            found.setEndPage(number);
+            found.getText(document);
+            tables.addAll(found.ofPage(number, number == document.getNumberOfPages(), budget));
+        }
+        return tables;
     }
 
     /** What is filled in, a line each: the page's own text has the labels alone. */

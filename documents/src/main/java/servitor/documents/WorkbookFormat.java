@@ -5,6 +5,8 @@ import java.io.IOException;
 import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import org.apache.poi.EncryptedDocumentException;
 import org.apache.poi.openxml4j.util.ZipSecureFile;
 import org.apache.poi.ss.usermodel.Cell;
@@ -60,12 +62,18 @@ final class WorkbookFormat implements DocumentReader.Format {
         if (book.getSheetVisibility(index) != SheetVisibility.VISIBLE) {
             doubts.add(Table.HIDDEN);
         }
+        Set<Integer> used = new TreeSet<>();
         for (Row row : sheet) {
             if (rows.size() >= Budget.MOST_ROWS) {
                 doubts.add("it was cut off behind row " + row.getRowNum());
                 break;
             }
             List<JsonNode> cells = cells(row, budget, doubts);
+            for (int column = 0; column < cells.size(); column++) {
+                if (!cells.get(column).isNull()) {
+                    used.add(column);
+                }
+            }
             if (cells.stream().anyMatch(cell -> !cell.isNull())) {
                 rows.add(new ReadDocument.Row(row.getRowNum() + 1, cells));
                 if (row.getZeroHeight()) {
@@ -73,6 +81,9 @@ final class WorkbookFormat implements DocumentReader.Format {
                 }
             }
         }
+        used.stream()
+                .filter(sheet::isColumnHidden)
+                .forEach(column -> doubts.add("column " + CellReference.convertNumToColString(column) + " is hidden"));
         return Tables.table(sheet.getSheetName(), rows, doubts);
     }
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -120,5 +121,44 @@ class DocumentReaderTests {
             default -> new byte[0];
         };
         assertThat(read(content, file).outcome().word()).isEqualTo(outcome);
+    }
+
+    @Test
+    void aTableOfAPdfIsWhatStandsBelowItsHeadings() {
+        ReadDocument read = read(
+                Samples.columns(
+                        List.of("Vehicle", "Class", "Litres"),
+                        List.of("VA 310", "3", "120"),
+                        List.of("VA 311", "", "600"),
+                        List.of("VA 312", "none", "0")),
+                "a.pdf");
+        Table table = read.tables().get(0);
+        assertThat(table.name()).isEqualTo("page 1");
+        assertThat(table.rows().get(2).cells().toString()).isEqualTo("[\"VA 311\", null, \"600\"]");
+        assertThat(table.rows()).hasSize(4);
+        assertThat(table.doubts()).isEmpty();
+        assertThat(read.pages()).hasSize(1);
+    }
+
+    @Test
+    void aTableOfAPdfThatMayGoOnIsADoubt() {
+        assertThat(read(
+                                Samples.columns(
+                                        List.of("Vehicle", "Class"),
+                                        List.of("VA 310", "3"),
+                                        List.of("VA 311", "9"),
+                                        List.of("and more of these on board")),
+                                "a.pdf")
+                        .tables()
+                        .get(0)
+                        .doubts())
+                .containsExactly("it may go on behind row 3");
+    }
+
+    @Test
+    void wordsAreNoTable() {
+        assertThat(read(Samples.pdf("Dear all, the boat is late", "and so is the next"), "a.pdf")
+                        .tables())
+                .isEmpty();
     }
 }

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import javax.imageio.ImageIO;
@@ -70,6 +71,29 @@ final class Samples {
             }
         }
         return document;
+    }
+
+    /** A PDF with one page of lines, each of words that stand in columns. */
+    @SafeVarargs
+    static byte[] columns(List<String>... lines) {
+        try (PDDocument document = new PDDocument()) {
+            PDPage page = new PDPage();
+            document.addPage(page);
+            try (PDPageContentStream content = new PDPageContentStream(document, page)) {
+                for (int line = 0; line < lines.length; line++) {
+                    for (int column = 0; column < lines[line].size(); column++) {
+                        content.beginText();
+                        content.setFont(new PDType1Font(Standard14Fonts.FontName.HELVETICA), 12);
+                        content.newLineAtOffset(50 + 120 * column, 700 - 18 * line);
+                        content.showText(lines[line].get(column));
+                        content.endText();
+                    }
+                }
+            }
+            return bytes(document);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private static byte[] bytes(PDDocument document) throws IOException {

@@ -61,6 +61,7 @@ public final class Answers {
 
     /** What was read of a document. */
     public record Reading(
+            String name,
             String outcome,
             String says,
             String detail,
@@ -97,6 +98,7 @@ public final class Answers {
             JsonNode fields,
             Actor openedBy,
             List<Document> documents,
+            List<String> missing,
             List<Relation> relations,
             List<Repeat> repeats,
             List<Actor> people,

@@ -175,6 +175,11 @@ public final class CaseCommand {
         return 0;
     }
 
+    @Command(name = "documents", description = "List the documents of a case, and those it lacks.")
+    int documents(@Parameters(paramLabel = "CASE") String id) {
+        return DocumentCommand.list(servitor, id);
+    }
+
     @Command(name = "show", description = "Show one case with its notes, runs and approvals.")
     int show(@Parameters(paramLabel = "CASE") String id) {
         JsonNode answer = servitor.client().get("/api/cases/" + Client.part(id));

@@ -27,11 +27,18 @@ public final class DocumentCommand {
 
     @Command(name = "list", description = "List the documents of a case.")
     int list(@Parameters(paramLabel = "CASE") String id) {
+        return list(servitor, id);
+    }
+
+    /** Lists the documents of a case. */
+    static int list(Servitor servitor, String id) {
         JsonNode shown = servitor.client().get("/api/cases/" + Client.part(id));
         if (servitor.printed(shown.path("documents"))) {
             return 0;
         }
-        List<Document> documents = Client.as(CaseDetail.class, shown).documents();
+        CaseDetail detail = Client.as(CaseDetail.class, shown);
+        detail.missing().forEach(title -> servitor.out().println("Missing: " + title + "."));
+        List<Document> documents = detail.documents();
         if (documents.isEmpty()) {
             servitor.out().println("No documents.");
             return 0;
@@ -48,6 +55,33 @@ public final class DocumentCommand {
                                 one.outcome(),
                                 String.valueOf(one.pages())))
                         .toList());
+        return 0;
+    }
+
+    @Command(
+            name = "show",
+            description = "Show what a document is and what came of reading it, with the beginning of what is in it.")
+    int show(
+            @Parameters(paramLabel = "CASE") String id,
+            @Parameters(paramLabel = "DOCUMENT", description = "As ‘document list’ names it.") String document) {
+        JsonNode answer = reading(id, document);
+        if (!servitor.printed(answer)) {
+            Reading read = Client.as(Reading.class, answer);
+            servitor.out().println(read.name());
+            outcome(read);
+            read.tables()
+                    .forEach(table -> servitor.out()
+                            .println("Table " + table.name() + ": "
+                                    + table.rows().size() + " rows"
+                                    + (table.doubts().isEmpty()
+                                            ? ""
+                                            : "; doubtful: " + String.join(", ", table.doubts()))));
+            read.pages().stream()
+                    .limit(read.tables().isEmpty() ? 3 : 0)
+                    .forEach(page -> servitor.out()
+                            .println("Page " + page.number() + ": "
+                                    + Output.shorten(page.text().replaceAll("\\s+", " "), 300)));
+        }
         return 0;
     }
 

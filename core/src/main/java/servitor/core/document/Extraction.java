@@ -158,10 +158,9 @@ public final class Extraction {
     /** A value by what stands before it. */
     public Found labelled(WantedValue wanted) {
         List<Value> found = new ArrayList<>();
-        for (Table table : read.tables()) {
-            table.rows().forEach(row -> inRow(wanted, table, row, found));
-        }
-        if (read.tables().isEmpty()) {
+        if (FileType.fits(FileType.SPREADSHEET.word(), read.type())) {
+            read.tables().forEach(table -> table.rows().forEach(row -> inRow(wanted, table, row, found)));
+        } else {
             read.pages().forEach(page -> onPage(wanted, page, found));
         }
         long different = found.stream().map(one -> one.value).distinct().count();

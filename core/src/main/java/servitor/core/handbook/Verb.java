@@ -498,6 +498,7 @@ public sealed interface Verb {
      *
      * @param named which event, a word the document's name must hold, or the name a case was saved under that a step has opened;
      *     empty for any
+     * @param types for a document: what it must be, in words of {@link FileType} or as media types; empty for anything
      * @param until for a time: when; null when {@code within} says how long
      * @param within how long at most; null for no limit
      * @param ways where to go: {@code arrived}, {@code expired}
@@ -505,6 +506,7 @@ public sealed interface Verb {
     record Await(
             Awaited what,
             String named,
+            List<String> types,
             @Nullable Template until,
             @Nullable Duration within,
             @Nullable String save,

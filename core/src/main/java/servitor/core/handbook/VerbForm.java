@@ -47,7 +47,7 @@ public enum VerbForm {
             "go"),
     TELL(Tell.class, Set.of(Trait.ACTS, Trait.SKIPPABLE), "by", "text", "unreviewed", "go"),
     SET(Verb.Set.class, Set.of(Trait.SKIPPABLE), "go"),
-    AWAIT(Await.class, Set.of(Trait.SKIPPABLE), "named", "until", "within", "save", "go"),
+    AWAIT(Await.class, Set.of(Trait.SKIPPABLE), "named", "type", "until", "within", "save", "go"),
     EACH(
             Each.class,
             Set.of(Trait.ACTS, Trait.SKIPPABLE),

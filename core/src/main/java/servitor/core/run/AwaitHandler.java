@@ -7,6 +7,7 @@ import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import servitor.core.document.FileType;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Await;
 import servitor.core.handbook.Verb.Awaited;
@@ -82,6 +83,12 @@ final class AwaitHandler implements VerbHandler<Await> {
         };
     }
 
+    /** A document of another type than is waited for doesn't end the wait. */
+    private static boolean isMeant(Await verb, Arrived arrived) {
+        String type = arrived.value().value().path("type").asString("");
+        return verb.types().isEmpty() || verb.types().stream().anyMatch(word -> FileType.fits(word, type));
+    }
+
     private static @Nullable Instant time(String text, ZoneId zone) {
         try {
             return text.length() == 10
@@ -94,7 +101,13 @@ final class AwaitHandler implements VerbHandler<Await> {
 
     @Override
     public void resume(TransitionBuilder turn, Await verb, RunInput input) {
-        if (input instanceof Arrived arrived) {
+        if (input instanceof Arrived arrived && !isMeant(verb, arrived)) {
+            turn.log(
+                    TrailWord.ARRIVED,
+                    Json.object()
+                            .put("what", verb.what().word())
+                            .put("instead", arrived.value().value().path("type").asString("")));
+        } else if (input instanceof Arrived arrived) {
             turn.log(TrailWord.ARRIVED, Json.object().put("what", verb.what().word()));
             turn.known().save(verb.save(), arrived.value());
             turn.goOn(verb.ways(), Await.ARRIVED);

@@ -92,7 +92,12 @@ public enum TrailWord {
             AGENT,
             "for named until",
             data -> "Waits for a" + (text(data, "for").equals("event") ? "n " : " ") + text(data, "for")),
-    ARRIVED(AGENT, "what case", data -> "It came: " + text(data, "what")),
+    ARRIVED(
+            AGENT,
+            "what case instead",
+            data -> data.has("instead")
+                    ? "Something else came than is waited for: " + text(data, "instead")
+                    : "It came: " + text(data, "what")),
     PAGE_FOLLOWED(AGENT, "page takes", data -> "Follows ‘" + text(data, "page") + "’"),
     ITEM_ENDED(AGENT, "item outcome", data -> "Item " + text(data, "item") + ": " + text(data, "outcome")),
     /** Its fields are the parts of the case that were changed. */

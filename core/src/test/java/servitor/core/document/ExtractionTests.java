@@ -53,7 +53,11 @@ class ExtractionTests {
     }
 
     private static Extraction extraction(List<Page> pages, Table... tables) {
-        return new Extraction("D-1", "d.xlsx", new ReadDocument(ReadOutcome.TEXT, "", "", pages, List.of(tables)));
+        return new Extraction(
+                "D-1",
+                "d.xlsx",
+                new ReadDocument(
+                        ReadOutcome.TEXT, tables.length > 0 ? "text/csv" : "text/plain", "", pages, List.of(tables)));
     }
 
     private static Extraction text(String... pages) {

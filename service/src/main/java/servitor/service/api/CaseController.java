@@ -30,6 +30,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.document.ReadDocument;
 import servitor.core.handbook.Audience;
+import servitor.core.handbook.CaseState;
 import servitor.core.json.Json;
 import servitor.core.trail.Lane;
 import servitor.service.api.Views.CaseDetail;
@@ -402,6 +403,7 @@ class CaseController {
                 Access.ADD_TO_CASE.allows(person, row),
                 describe.labels(row),
                 caseStore.documents(row.id()).stream().map(describe::document).toList(),
+                CaseState.DONE.contains(row.state()) ? List.of() : documents.missing(row),
                 staff ? describe.relations(person, row) : List.of(),
                 staff
                         ? eventStore.repeats(row.id()).stream()

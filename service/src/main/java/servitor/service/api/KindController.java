@@ -33,7 +33,16 @@ class KindController {
     }
 
     record KindView(
-            String name, String title, String desk, List<Kind.Field> fields, FileRule files, boolean everybody) {}
+            String name,
+            String title,
+            String desk,
+            List<Kind.Field> fields,
+            FileRule files,
+            List<DocumentView> documents,
+            boolean everybody) {}
+
+    /** A document that a case of the kind comes with; {@code required} says always, {@code when} that it depends on the case. */
+    record DocumentView(String title, List<String> types, boolean required, boolean when) {}
 
     record LinkView(URI url) {}
 
@@ -47,6 +56,10 @@ class KindController {
                         kind.desk(),
                         List.copyOf(kind.fields().values()),
                         kind.files(),
+                        kind.documents().values().stream()
+                                .map(one ->
+                                        new DocumentView(one.title(), one.types(), one.required(), one.when() != null))
+                                .toList(),
                         kind.isPublic()))
                 .toList();
     }

@@ -54,6 +54,7 @@ final class Views {
             boolean mayAdd,
             List<String> labels,
             List<DocumentView> documents,
+            List<String> missing,
             List<RelationView> relations,
             List<RepeatView> repeats,
             List<Actor> people,

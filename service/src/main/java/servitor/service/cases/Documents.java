@@ -20,6 +20,8 @@ import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.reading.Readings;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Takes documents that people attach to cases. */
@@ -124,6 +126,24 @@ public class Documents {
     /** What was read of a document; what wasn't is read now. */
     public ReadDocument reading(DocumentRow row) {
         return readings.read(row.content(), row.name(), true);
+    }
+
+    /** The titles of the documents that a case lacks, by what its kind says now. */
+    public List<String> missing(CaseRow row) {
+        ArrayNode there = Json.mapper().createArrayNode();
+        caseStore.documents(row.id()).forEach(document -> there.add(document.toPages()));
+        ObjectNode view = Json.object()
+                .put("subject", row.subject())
+                .put("text", row.text())
+                .put("language", row.language())
+                .put("priority", row.priority())
+                .put("channel", row.channel());
+        view.set("fields", Json.read(row.fields(), JsonNode.class));
+        view.set("documents", there);
+        return editions.current()
+                .map(edition -> edition.handbook().kinds().get(row.kind()))
+                .map(kind -> kind.missingIn(view))
+                .orElse(List.of());
     }
 
     /** A page of a document as a picture; empty when there is none. */

@@ -138,6 +138,19 @@ final class ApproveSteps {
         return shares;
     }
 
+    private static List<String> types(Keys keys, Awaited what, Findings findings) {
+        List<String> types = keys.texts("type");
+        if (!types.isEmpty() && what != Awaited.DOCUMENT) {
+            findings.error(
+                    keys.placeOf("type"),
+                    Code.AWAIT,
+                    "Only a document has a type.",
+                    "Take ‘type’ out, or write ‘await: document’.");
+        }
+        ReadSteps.types(types, keys.value("type"), findings);
+        return types;
+    }
+
     static Verb await(Keys keys, Findings findings) {
         String word = keys.required("await");
         Awaited what = Awaited.REPLY;
@@ -180,6 +193,7 @@ final class ApproveSteps {
         return new Await(
                 what,
                 keys.text("named", ""),
+                types(keys, what, findings),
                 keys.has("until") ? keys.template("until") : null,
                 keys.duration("within"),
                 keys.text("save"),
