@@ -39,7 +39,7 @@ import tools.jackson.databind.JsonNode;
 @Order(Ordered.HIGHEST_PRECEDENCE)
 public class AnswerContract extends OncePerRequestFilter {
     private static final String DOCUMENT = "https://servitor.example/openapi.json";
-    private static final int LONGEST = 2_000_000;
+    private static final int LONGEST = 8_000_000;
 
     private final JsonNode document;
     private final SchemaRegistry registry;

@@ -169,4 +169,50 @@ class DocumentTests {
         Household.await("the sailing", () -> state(sunniva, id).equals("resolved"));
         assertThat(household.standins.fares().deck()).containsKey(id);
     }
+
+    @Test
+    void aFileAsLargeAsAnyThatIsTakenIsKeptAndGivenBack() throws Exception {
+        byte[] large = new byte[4_900_000];
+        new java.util.Random(7).nextBytes(large);
+        String id = sunniva.post(
+                        "/api/cases",
+                        Map.of("kind", "complaint", "subject", "A large file", "text", "See.", "fields", Map.of()))
+                .path("summary")
+                .path("id")
+                .asString();
+        String kept = sunniva.post(
+                        "/api/cases/" + id + "/documents",
+                        Map.of(
+                                "name",
+                                "large.bin",
+                                "type",
+                                "application/octet-stream",
+                                "content",
+                                Base64.getEncoder().encodeToString(large)))
+                .path("id")
+                .asString();
+        assertThat(sunniva.download("/api/cases/" + id + "/documents/" + kept)).hasBinaryContent(large);
+    }
+
+    @Test
+    void aFileWithMoreTextThanARowOnceHeldIsKept() {
+        String csv = ("Vehicle;" + "x".repeat(1_900) + "\n").repeat(600);
+        String id = sunniva.post(
+                        "/api/cases",
+                        Map.of("kind", "complaint", "subject", "A long file", "text", "See.", "fields", Map.of()))
+                .path("summary")
+                .path("id")
+                .asString();
+        JsonNode kept = sunniva.post(
+                "/api/cases/" + id + "/documents",
+                Map.of(
+                        "name",
+                        "long.csv",
+                        "type",
+                        "text/csv",
+                        "content",
+                        Base64.getEncoder().encodeToString(csv.getBytes(java.nio.charset.StandardCharsets.UTF_8))));
+        assertThat(kept.path("outcome").asString()).isEqualTo("text");
+        assertThat(sunniva.get("/api/cases/" + id).path("documents")).hasSize(1);
+    }
 }

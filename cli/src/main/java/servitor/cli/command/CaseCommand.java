@@ -31,7 +31,7 @@ import tools.jackson.databind.JsonNode;
 /** {@code case}: open, list, show, reply. */
 @Command(name = "case", description = "Open, find and answer cases.", synopsisSubcommandLabel = "ACTION")
 public final class CaseCommand {
-    private static final int LONGEST_FILE = 1_000_000;
+    private static final int LONGEST_FILE = 5_000_000;
 
     @ParentCommand
     private Servitor servitor;
