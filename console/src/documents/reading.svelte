@@ -65,7 +65,7 @@
     {#if pictured(shown) && shown.outcome !== 'encrypted' && shown.outcome !== 'corrupt'}
       {#each pages(shown) as page (page.number)}
         {@const meant = at === `page ${page.number}`}
-        <figure class="mt-3 grid gap-3 xl:grid-cols-2" {@attach show(meant && !words)}>
+        <figure class={['mt-3 grid gap-3', page.text && 'xl:grid-cols-2']} {@attach show(meant && !words)}>
           <img
             src={picture(page.number)}
             alt="Page {page.number} as it looks"

@@ -610,4 +610,19 @@ class VerbTests {
         play.give(wants(play, "fares.find-booking", "{}")).answerTool(Play.BOOKING);
         assertThat(play.logged("problem").path("problem").asString()).isEqualTo("exhausted");
     }
+
+    @Test
+    void aDocumentOfAnotherTypeDoesntEndTheWait() {
+        Play play = play(step("Wait", "await: document\ntype: [pdf]\nsave: sent") + DONE)
+                .start();
+        String wait = play.state.pending().id();
+        play.give(new RunInput.Arrived(
+                wait, TracedValue.of(Json.object().put("name", "a.png").put("type", "image/png"), Origin.REQUESTER)));
+        assertThat(play.state.pending().id()).isEqualTo(wait);
+        assertThat(play.logged("arrived").path("instead").asString()).isEqualTo("image/png");
+        play.give(new RunInput.Arrived(
+                wait,
+                TracedValue.of(Json.object().put("name", "a.pdf").put("type", "application/pdf"), Origin.REQUESTER)));
+        assertThat(play.state.caseState()).isEqualTo("resolved");
+    }
 }
