@@ -98,6 +98,7 @@
               {@const rowMeant = isMeant(table) && isAt(at, row.number)}
               <tr
                 class={['border-b border-line align-top', row.number === table.header && 'font-semibold', rowMeant && 'bg-accent/15']}
+                aria-current={rowMeant ? 'location' : undefined}
                 {@attach show(rowMeant)}
               >
                 <th scope="row" class="pr-3 text-right font-normal text-faint">{row.number}</th>

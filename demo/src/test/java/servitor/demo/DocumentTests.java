@@ -2,6 +2,11 @@ package servitor.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.net.URI;
@@ -61,6 +66,7 @@ class DocumentTests {
         String path = "/api/cases/" + scene.fuel() + "/documents/" + sheet;
         assertThat(dagny.get(path + "/reading").path("pages")).hasSize(2);
         assertThat(ImageIO.read(dagny.download(path + "/pages/1"))).isNotNull();
+        theRowIsShownWhereItStands(household.approvalOf(scene.fuel()));
         assertThat(Http.as(household, "dagny").get("/api/cases/" + scene.fuel()).status())
                 .isEqualTo(404);
         assertThat(household
@@ -96,6 +102,26 @@ class DocumentTests {
         assertThat(call.path("origins").path("until").toString()).isEqualTo("[\"requester\"]");
         household.run("--as", "priya", "approval", "decide", household.approvalOf(scene.medical()), "--approve");
         Household.await("the register", () -> state(priya, scene.medical()).equals("resolved"));
+    }
+
+    /** From the sheet to the file's picture beside it, and to the row on the file's own page. */
+    private void theRowIsShownWhereItStands(String approval) {
+        Console console = new Console(household);
+        Page page = console.open("dagny", "/approvals/" + approval, ColorScheme.LIGHT);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("what is in it"))
+                .first()
+                .click();
+        PlaywrightAssertions.assertThat(page.getByAltText("Page 1 as it looks")).hasJSProperty("complete", true);
+        assertThat(page.getByAltText("Page 1 as it looks").evaluate("picture => picture.naturalHeight"))
+                .as("a picture, and no broken one")
+                .isEqualTo(1_400);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("declaration.xlsx, Goods, row 6"))
+                .click();
+        PlaywrightAssertions.assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
+                .hasText("declaration.xlsx, Goods, row 6");
+        PlaywrightAssertions.assertThat(page.locator("tr[aria-current=location]")).containsText("Marine fuel");
+        assertThat(Console.seriousFaults(page)).isEmpty();
+        assertThat(console.complaints()).isEmpty();
     }
 
     private String declared(Enclosed file) throws Exception {

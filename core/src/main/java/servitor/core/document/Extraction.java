@@ -234,7 +234,7 @@ public final class Extraction {
         String words = plain(said.path("words").asString(""));
         Optional<Page> page = read.pages().stream()
                 .filter(one -> one.number() == number)
-                .filter(one -> !words.isEmpty() && plain(one.text()).contains(words))
+                .filter(one -> !words.isEmpty() && (" " + plain(one.text()) + " ").contains(" " + words + " "))
                 .findFirst();
         if (page.isEmpty()) {
             return new Doubtful(
@@ -260,19 +260,27 @@ public final class Extraction {
         return new Value(wanted.shape().fit(said.path("value")), FoundAt.page(id, name, page, ""));
     }
 
-    /** Whether some run of the quoted words is the value. */
+    /** Whether some run of the quoted words is the value: the same words, or what they mean as a value of its shape. */
     private static boolean isAmong(WantedValue wanted, JsonNode value, String quoted) {
-        if (plain(quoted).contains(plain(Cells.text(value)))) {
+        if (value.isString() && (" " + plain(quoted) + " ").contains(" " + plain(value.stringValue()) + " ")) {
             return true;
         }
         String[] words = quoted.strip().split("\\s+");
         for (int from = 0; from < Math.min(words.length, 60); from++) {
             String rest = String.join(" ", List.of(words).subList(from, words.length));
-            if (Cells.beginning(wanted.shape(), rest).filter(value::equals).isPresent()) {
+            if (Cells.beginning(wanted.shape(), rest)
+                    .filter(read -> same(read, value))
+                    .isPresent()) {
                 return true;
             }
         }
         return false;
+    }
+
+    private static boolean same(JsonNode read, JsonNode value) {
+        return read.isNumber() && value.isNumber()
+                ? read.decimalValue().compareTo(value.decimalValue()) == 0
+                : read.equals(value);
     }
 
     private static String plain(String text) {

@@ -12,6 +12,7 @@ import dev.cel.common.ast.CelConstant;
 import dev.cel.common.ast.CelExpr;
 import dev.cel.common.types.SimpleType;
 import dev.cel.extensions.CelExtensions;
+import dev.cel.extensions.CelListsExtensions;
 import dev.cel.parser.CelMacro;
 import dev.cel.parser.CelMacroExprFactory;
 import dev.cel.parser.CelStandardMacro;
@@ -50,6 +51,15 @@ public final class Expression {
             .comprehensionMaxIterations(10_000)
             .maxExpressionCodePointSize(MOST_CHARACTERS)
             .build();
+    /** All of it but {@code lists.range}, which makes lists of any length out of a number. */
+    private static final CelListsExtensions LISTS = CelExtensions.lists(
+            CelListsExtensions.Function.SLICE,
+            CelListsExtensions.Function.FLATTEN,
+            CelListsExtensions.Function.DISTINCT,
+            CelListsExtensions.Function.REVERSE,
+            CelListsExtensions.Function.SORT,
+            CelListsExtensions.Function.SORT_BY);
+
     private static final Map<String, Expression> KEPT = new ConcurrentHashMap<>();
     private static final Cel PARSER = environment(Set.of());
 
@@ -203,8 +213,8 @@ public final class Expression {
                 .addFunctionBindings(Finding.BOUND)
                 .addFunctionDeclarations(Sums.DECLARED)
                 .addFunctionBindings(Sums.BOUND)
-                .addCompilerLibraries(CelExtensions.strings(), CelExtensions.math(OPTIONS), CelExtensions.lists())
-                .addRuntimeLibraries(CelExtensions.strings(), CelExtensions.math(OPTIONS), CelExtensions.lists());
+                .addCompilerLibraries(CelExtensions.strings(), CelExtensions.math(OPTIONS), LISTS)
+                .addRuntimeLibraries(CelExtensions.strings(), CelExtensions.math(OPTIONS), LISTS);
     }
 
     private static Optional<CelExpr> ofGrant(CelMacroExprFactory factory, ImmutableList<CelExpr> arguments) {

@@ -100,10 +100,15 @@ final class Parts {
         return joined;
     }
 
-    private static Parts of(TransitionBuilder turn, ObjectNode facts) {
+    /** How many characters of facts the agent's model takes at once. */
+    static int room(TransitionBuilder turn) {
         House.Model model =
                 turn.edition().handbook().house().models().get(turn.agent().model());
-        int room = CHARACTERS * (model == null ? House.Model.USUAL_WINDOW : model.window());
+        return CHARACTERS * (model == null ? House.Model.USUAL_WINDOW : model.window());
+    }
+
+    private static Parts of(TransitionBuilder turn, ObjectNode facts) {
+        int room = room(turn);
         List<String> path = longest(facts);
         if (Outside.length(facts) <= room || path.isEmpty()) {
             return new Parts(facts, path, List.of());

@@ -178,7 +178,7 @@ final class ReadHandler implements VerbHandler<Read> {
         if (asked.isEmpty()) {
             done(turn, verb, gathered.whole());
         } else if (ModelWork.mayAsk(turn)) {
-            List<ReadDocument.Page> pages = shortened(document.read());
+            List<ReadDocument.Page> pages = shortened(document.read(), Parts.room(turn));
             turn.remember(turn.memory().reading(new ReadSoFar(gathered.whole(), pages)));
             PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
             ModelWork.ask(
@@ -196,9 +196,9 @@ final class ReadHandler implements VerbHandler<Read> {
                 .toList();
     }
 
-    private static List<ReadDocument.Page> shortened(ReadDocument read) {
+    private static List<ReadDocument.Page> shortened(ReadDocument read, int room) {
         List<ReadDocument.Page> pages = new ArrayList<>();
-        int left = LONGEST_TEXT;
+        int left = Math.min(LONGEST_TEXT, room);
         for (ReadDocument.Page page : read.pages()) {
             String text = page.text().substring(0, Math.min(left, page.text().length()));
             left -= text.length();
@@ -238,8 +238,7 @@ final class ReadHandler implements VerbHandler<Read> {
     }
 
     private static void done(TransitionBuilder turn, Read verb, TracedValue read) {
-        Map<String, TracedValue> fields = new LinkedHashMap<>();
-        read.value().propertyNames().forEach(name -> fields.put(name, Objects.requireNonNull(read.at(List.of(name)))));
+        Map<String, TracedValue> fields = parts(read);
         ObjectNode places = Json.object();
         verb.values()
                 .forEach(value -> places.put(
@@ -256,6 +255,12 @@ final class ReadHandler implements VerbHandler<Read> {
                         .set("places", Json.of(read.found())));
         turn.known().save(verb.save(), TracedValue.fields(fields));
         turn.goOn();
+    }
+
+    private static Map<String, TracedValue> parts(TracedValue whole) {
+        Map<String, TracedValue> parts = new LinkedHashMap<>();
+        whole.value().propertyNames().forEach(name -> parts.put(name, Objects.requireNonNull(whole.at(List.of(name)))));
+        return parts;
     }
 
     /** What has been found of a document so far. */
@@ -283,9 +288,7 @@ final class ReadHandler implements VerbHandler<Read> {
         Gathered(TransitionBuilder turn, TracedValue soFar) {
             this.turn = turn;
             this.name = soFar.value().path("name").asString("");
-            soFar.value()
-                    .propertyNames()
-                    .forEach(field -> fields.put(field, Objects.requireNonNull(soFar.at(List.of(field)))));
+            fields.putAll(parts(soFar));
         }
 
         private static int size(TransitionBuilder turn, String id) {

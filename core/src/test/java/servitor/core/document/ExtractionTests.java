@@ -177,4 +177,15 @@ class ExtractionTests {
         assertThat(doubt(text.quoted(name, said("Ewan Mirza", 2, "")))).contains("don't stand");
         assertThat(text.quoted(name, said(null, 0, ""))).isInstanceOf(Missing.class);
     }
+
+    @Test
+    void aNumberThatStandsInALongerOneIsntQuoted() {
+        WantedValue amount = new WantedValue("amount", Shape.NUMBER, List.of(), false);
+        Extraction text = text("To pay: 1310,50 EUR by May");
+        assertThat(text.quoted(amount, said(1310.5, 1, "To pay: 1310,50 EUR"))).isInstanceOf(Value.class);
+        assertThat(doubt(text.quoted(amount, said(310.5, 1, "To pay: 1310,50 EUR"))))
+                .contains("isn't what the words");
+        assertThat(doubt(text.quoted(amount, said(-1310.5, 1, "1310,50 EUR")))).contains("isn't what the words");
+        assertThat(doubt(text.quoted(amount, said(310, 1, "310")))).contains("don't stand");
+    }
 }

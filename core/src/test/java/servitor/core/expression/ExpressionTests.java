@@ -131,4 +131,34 @@ class ExpressionTests {
                 Json.read("{\"stored\":\"<p>Dear passenger</p>\"}", JsonNode.class), Map.of("text", draft));
         assertThat(echoed.written()).isTrue();
     }
+
+    @Test
+    void listsOfNumbersAreSummedUp() throws Exception {
+        Map<String, JsonNode> rows =
+                Map.of("rows", Json.read("[{\"n\":2,\"d\":1.5},{\"n\":5,\"d\":2}]", JsonNode.class));
+        assertThat(Expression.parse("rows.map(r, r.n).sum()").evaluate(rows).asInt())
+                .isEqualTo(7);
+        assertThat(Expression.parse("rows.map(r, r.d).sum()").evaluate(rows).asDouble())
+                .isEqualTo(3.5);
+        assertThat(Expression.parse("rows.map(r, r.n).max() > rows.map(r, r.d).max()")
+                        .holds(rows))
+                .isTrue();
+        assertThat(Expression.parse("rows.filter(r, r.n > 9).map(r, r.n).sum()")
+                        .evaluate(rows)
+                        .asInt())
+                .isZero();
+        assertThatThrownBy(() -> Expression.parse("rows.filter(r, r.n > 9).map(r, r.n).min()")
+                        .evaluate(rows))
+                .isInstanceOf(EvaluationFailed.class);
+        assertThat(Expression.parse("['b', 'a'].sort().join(', ')")
+                        .evaluate(rows)
+                        .asString())
+                .isEqualTo("a, b");
+    }
+
+    @Test
+    void noExpressionMakesAListOutOfANumber() {
+        assertThatThrownBy(() -> Expression.parse("lists.range(1000000000)").evaluate(Map.of()))
+                .isInstanceOfAny(BadExpression.class, EvaluationFailed.class);
+    }
 }
