@@ -6,7 +6,6 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
-
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.net.URI;
@@ -119,7 +118,8 @@ class DocumentTests {
                 .click();
         PlaywrightAssertions.assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
                 .hasText("declaration.xlsx, Goods, row 6");
-        PlaywrightAssertions.assertThat(page.locator("tr[aria-current=location]")).containsText("Marine fuel");
+        PlaywrightAssertions.assertThat(page.locator("tr[aria-current=location]"))
+                .containsText("Marine fuel");
         assertThat(Console.seriousFaults(page)).isEmpty();
         assertThat(console.complaints()).isEmpty();
     }

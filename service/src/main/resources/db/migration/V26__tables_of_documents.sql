@@ -3,3 +3,5 @@ alter table document add column tables clob;
 -- A file may have more than a million bytes, and more than a million characters of text in it.
 alter table document alter column content set data type blob;
 alter table document alter column text set data type clob;
+-- What was read of files is read again when it is wanted: there is more to be read in them now.
+delete from document_reading;

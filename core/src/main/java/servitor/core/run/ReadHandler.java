@@ -190,10 +190,12 @@ final class ReadHandler implements VerbHandler<Read> {
     }
 
     private static List<Picture> pictures(DocumentRead document) {
-        return document.read().pages().stream()
-                .limit(MOST_PICTURES)
-                .map(page -> new Picture(document.document(), page.number()))
-                .toList();
+        List<ReadDocument.Page> pages = document.read().pages();
+        return (pages.isEmpty() ? List.of(new ReadDocument.Page(1, "")) : pages)
+                .stream()
+                        .limit(MOST_PICTURES)
+                        .map(page -> new Picture(document.document(), page.number()))
+                        .toList();
     }
 
     private static List<ReadDocument.Page> shortened(ReadDocument read, int room) {
