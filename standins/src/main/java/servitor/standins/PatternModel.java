@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -124,13 +125,21 @@ final class PatternModel {
         schema.path("required").forEach(name -> {
             String input = name.asString("");
             JsonNode found = known.get(input);
-            inputs.set(
-                    input,
-                    found != null
-                            ? found
-                            : value(input, schema.path("properties").path(input)));
+            JsonNode shape = schema.path("properties").path(input);
+            inputs.set(input, found != null ? found : byPattern(shape).orElseGet(() -> value(input, shape)));
         });
         return inputs;
+    }
+
+    /** What fits the pattern of an input among everything that is known, such as a booking's reference. */
+    private Optional<JsonNode> byPattern(JsonNode shape) {
+        String pattern = shape.path("pattern").asString("").replaceAll("^\\^|\\$$", "");
+        if (pattern.isEmpty()) {
+            return Optional.empty();
+        }
+        Matcher fits = Pattern.compile("(?<![A-Za-z0-9])(?:" + pattern + ")(?![A-Za-z0-9])")
+                .matcher(fenced("request") + " " + known);
+        return fits.find() ? Optional.of(JsonServer.JSON.getNodeFactory().stringNode(fits.group())) : Optional.empty();
     }
 
     /** A typed answer to the schema. */

@@ -178,6 +178,14 @@ public sealed interface Verb {
         /** It isn't. */
         public static final String UNSURE = "unsure";
 
+        /** The problem that what it is told is too little to answer: it says that it isn't sure at all. */
+        public static final String TOO_LITTLE = "too-little";
+
+        @Override
+        public List<String> problems() {
+            return List.of(TOO_LITTLE);
+        }
+
         @Override
         public VerbForm declared() {
             return VerbForm.ASSESS;
@@ -239,6 +247,11 @@ public sealed interface Verb {
     record Draft(
             @Nullable Template about, List<Template> languages, int maxWords, String tone, boolean cite, String save)
             implements Verb {
+        @Override
+        public List<String> problems() {
+            return List.of(Assess.TOO_LITTLE);
+        }
+
         @Override
         public VerbForm declared() {
             return VerbForm.DRAFT;

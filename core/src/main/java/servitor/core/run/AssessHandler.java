@@ -51,6 +51,11 @@ final class AssessHandler implements VerbHandler<Assess> {
                     Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
             ModelWork.mark(turn, answer);
             turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answer.value()));
+            boolean unsureIsAWay =
+                    verb.unsureBelow() != null && !turn.step().on().containsKey(Assess.TOO_LITTLE);
+            if (!unsureIsAWay && ModelWork.knowsTooLittle(turn, answered)) {
+                return;
+            }
             turn.known().save(verb.save(), answer);
             double sure = answered.answer().path(Assess.SURE).asDouble(0);
             if (verb.unsureBelow() != null && sure < verb.unsureBelow()) {

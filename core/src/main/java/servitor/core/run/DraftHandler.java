@@ -88,6 +88,9 @@ final class DraftHandler implements VerbHandler<Draft> {
                 record.set("cites", answer.get("cites"));
             }
             turn.log(TrailWord.DRAFTED, record);
+            if (ModelWork.knowsTooLittle(turn, answered)) {
+                return;
+            }
             TracedValue draft = text.isString()
                     ? TracedValue.written(text)
                     : new TracedValue(text, Set.of(Origin.MODEL), java.util.Map.of(), Set.copyOf(text.propertyNames()));

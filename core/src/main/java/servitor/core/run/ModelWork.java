@@ -5,6 +5,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Problem;
+import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
 import servitor.core.origin.TracedValue;
 import servitor.core.prompt.Prompt;
@@ -37,6 +38,15 @@ final class ModelWork {
     static void failed(TransitionBuilder turn, RunInput.ModelFailed failed) {
         turn.usage().countTokens(failed.tokens());
         turn.problem(failed.problem(), failed.detail());
+    }
+
+    /** Whether a model says that what it is told is too little to answer; the way of that problem has been taken then. */
+    static boolean knowsTooLittle(TransitionBuilder turn, RunInput.ModelAnswered answered) {
+        if (answered.answer().path("sure").asDouble(1) > 0) {
+            return false;
+        }
+        turn.problem(Verb.Assess.TOO_LITTLE, answered.answer().path("reason").asString(""));
+        return true;
     }
 
     /** The model asked for tools where it was asked for an answer: nothing of that is carried out. */

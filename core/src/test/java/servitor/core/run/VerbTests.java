@@ -625,4 +625,24 @@ class VerbTests {
                 TracedValue.of(Json.object().put("name", "a.pdf").put("type", "application/pdf"), Origin.REQUESTER)));
         assertThat(play.state.caseState()).isEqualTo("resolved");
     }
+
+    @Test
+    void aModelThatKnowsTooLittleSaysSoByAWayOfItsOwn() {
+        String nothing = "{\"text\":\"Hm.\",\"reason\":\"nobody says when\",\"sure\":0}";
+        Play named = play(step("Write", "draft: text\nsave: news\non: { too-little: done }") + DONE)
+                .start();
+        named.answerModel(nothing);
+        assertThat(named.state.problem().name()).isEqualTo("too-little");
+        assertThat(named.state.problem().detail()).isEqualTo("nobody says when");
+        assertThat(named.state.saved()).isEmpty();
+        assertThat(named.state.caseState()).isEqualTo("resolved");
+        Play unnamed = play(step("Write", "draft: text\nsave: news") + DONE).start();
+        unnamed.answerModel(nothing);
+        assertThat(unnamed.state.caseState()).isEqualTo("with-people");
+        Play judged = play(ASSESS).start();
+        judged.answerModel("{\"mood\":\"calm\",\"days\":2,\"heart\":\"Hm.\",\"reason\":\"r\",\"sure\":0}");
+        assertThat(judged.state.problem().name())
+                .as("the step has a way for what is unsure")
+                .isEqualTo("unsure");
+    }
 }
