@@ -20,6 +20,7 @@ import servitor.core.handbook.Verb.Pursue;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.TracedValue;
+import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.prompt.PromptLayout;
@@ -40,6 +41,9 @@ import tools.jackson.databind.node.ObjectNode;
  */
 final class PursueHandler implements VerbHandler<Pursue> {
     private static final int MOST_REFUSALS = 3;
+    /** The same call that comes to the same is made so often. */
+    private static final int MOST_ALIKE = 3;
+
     private static final int LONGEST_RESULT = 4_000;
 
     @Override
@@ -180,8 +184,41 @@ final class PursueHandler implements VerbHandler<Pursue> {
                 TracedValue.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
         ModelWork.mark(turn, answer);
         turn.log(TrailWord.PURSUED, ModelWork.record(answered).set("answer", answer.value()));
+        Optional<String> nothing = triedInVain(turn);
+        if (nothing.isPresent()) {
+            turn.problem(Problem.REFUSED, "the model says that it is done, and nothing it tried was: " + nothing.get());
+            return;
+        }
         turn.known().save(verb.save(), answer);
         turn.goOn();
+    }
+
+    /** What the model wanted to change, when nothing of that has happened; empty when something has, or it only looked. */
+    private static Optional<String> triedInVain(TransitionBuilder turn) {
+        Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
+        List<String> tried = pursuit.exchanges().stream()
+                .filter(one -> acts(turn, one.wanted().tool()))
+                .map(one -> one.wanted().tool() + ", " + one.result())
+                .distinct()
+                .toList();
+        boolean done = pursuit.found().stream().anyMatch(found -> acts(turn, found.tool()));
+        return tried.isEmpty() || done ? Optional.empty() : Optional.of(String.join("; ", tried));
+    }
+
+    private static boolean acts(TransitionBuilder turn, String tool) {
+        return Optional.ofNullable(turn.edition().handbook().tools().get(tool))
+                .filter(one -> one.effect().acts())
+                .isPresent();
+    }
+
+    /** Whether the call has come to the same before, again and again. */
+    private static boolean goesRound(Pursuit pursuit, Wanted wanted) {
+        List<String> results = pursuit.exchanges().stream()
+                .filter(one -> one.wanted().tool().equals(wanted.tool())
+                        && one.wanted().args().equals(wanted.args()))
+                .map(Exchange::result)
+                .toList();
+        return results.size() >= MOST_ALIKE && results.stream().distinct().count() == 1;
     }
 
     /** The next call the model wants, or the model again. */
@@ -198,6 +235,12 @@ final class PursueHandler implements VerbHandler<Pursue> {
             turn.problem(Problem.EXHAUSTED, "this step may make " + verb.calls() + " calls, and has made them");
         } else if (pursuit.wanted().isEmpty()) {
             askOn(turn, verb);
+        } else if (goesRound(pursuit, pursuit.wanted().get(0))) {
+            turn.problem(
+                    Problem.EXHAUSTED,
+                    "the model goes round in circles: it wants ‘"
+                            + pursuit.wanted().get(0).tool() + "’ once more, which came to the same " + MOST_ALIKE
+                            + " times");
         } else {
             propose(turn, verb, pursuit.wanted().get(0));
         }

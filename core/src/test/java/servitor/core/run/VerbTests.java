@@ -645,4 +645,47 @@ class VerbTests {
                 .as("the step has a way for what is unsure")
                 .isEqualTo("unsure");
     }
+
+    private static final String PAYS = step("Find", """
+            pursue: pay it back
+            tools: [fares.find-booking, fares.pay-refund]
+            answer: { done: yes/no }
+            save: result
+            on: { refused: hand over, exhausted: hand over }
+            """) + DONE;
+
+    private static final String SAYS_DONE = "{\"done\":true,\"reason\":\"r\",\"sure\":0.9}";
+
+    @Test
+    void anEndThatClaimsWhatNeverHappenedIsntTaken() {
+        Play play = play("starts: []\n", PAYS).start();
+        play.give(wants(
+                play, "fares.pay-refund", "{\"reference\":\"SK-48213\",\"amount\":9000,\"reason\":\"goodwill\"}"));
+        play.answerModel(SAYS_DONE);
+        assertThat(play.state.problem().name()).isEqualTo("refused");
+        assertThat(play.state.problem().detail()).contains("nothing it tried was", "fares.pay-refund, refused");
+        assertThat(play.state.caseState()).isEqualTo("with-people");
+        assertThat(play.state.saved()).doesNotContainKey("result");
+    }
+
+    @Test
+    void whoeverOnlyLookedMayEnd() {
+        Play play = play("starts: []\n", PAYS).start();
+        play.give(wants(play, "fares.find-booking", "{\"reference\":\"SK-48213\"}"));
+        play.failTool("not-found");
+        play.answerModel(SAYS_DONE);
+        assertThat(play.state.caseState()).isEqualTo("resolved");
+    }
+
+    @Test
+    void aModelThatGoesRoundInCirclesIsStopped() {
+        Play play = play("starts: []\n", PAYS).start();
+        for (int i = 0; i < 3; i++) {
+            play.give(wants(play, "fares.find-booking", "{\"reference\":\"SK-48213\"}"));
+            play.failTool("not-found");
+        }
+        play.give(wants(play, "fares.find-booking", "{\"reference\":\"SK-48213\"}"));
+        assertThat(play.state.problem().name()).isEqualTo("exhausted");
+        assertThat(play.state.problem().detail()).contains("round in circles");
+    }
 }
