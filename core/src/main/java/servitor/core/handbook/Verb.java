@@ -577,15 +577,14 @@ public sealed interface Verb {
         public static final Shape.Fields IN_CASE = inCase();
 
         private static Shape.Fields inCase() {
-            return document()
-                    .with(
-                            "tables",
-                            new Shape.ListOf(new Shape.Fields(Map.of(
-                                    "name", new Shape.Field(Shape.TEXT, true),
-                                    "doubts", new Shape.Field(new Shape.ListOf(Shape.TEXT), true),
-                                    "rows",
-                                            new Shape.Field(
-                                                    new Shape.ListOf(new Shape.ListOf(Shape.ANYTHING)), false)))));
+            Shape table = new Shape.Fields(Map.of(
+                    "name", new Shape.Field(Shape.TEXT, true),
+                    "doubts", new Shape.Field(new Shape.ListOf(Shape.TEXT), true),
+                    "rows", new Shape.Field(new Shape.ListOf(new Shape.ListOf(Shape.ANYTHING)), false)));
+            Map<String, Shape.Field> fields = new LinkedHashMap<>(document().fields());
+            fields.put(
+                    "tables", new Shape.Field(new Shape.ListOf(table), false)); // nobody knows them of what isn't read
+            return new Shape.Fields(fields);
         }
 
         private final Shape arrived;

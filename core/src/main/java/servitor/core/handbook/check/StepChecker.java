@@ -137,7 +137,7 @@ final class StepChecker {
                     .map(handbook.kinds()::get)
                     .filter(java.util.Objects::nonNull)
                     .forEach(kind -> documents.addAll(kind.documents().keySet()));
-            known(Code.UNKNOWN_FIELD, read.document(), documents, step.placeOf("read"));
+            known(Code.UNKNOWN_DOCUMENT, read.document(), documents, step.placeOf("read"));
         }
         if (read.asksModel() && step.prose().isBlank()) {
             findings.hint(

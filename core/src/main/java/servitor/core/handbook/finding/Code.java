@@ -50,6 +50,7 @@ public enum Code {
     MODEL_CANT("A model that can't do what the step needs of it."),
     UNKNOWN_AGENT("An agent without a file in agents/."),
     UNKNOWN_KIND("A kind of case without a file in kinds/."),
+    UNKNOWN_DOCUMENT("A document that the page's kinds don't declare."),
     UNKNOWN_TOOL("A tool that no file in tools/ declares."),
     UNKNOWN_OPERATION("An operation that the tool's description doesn't have."),
     UNKNOWN_INPUT("An input that the tool or page doesn't take."),
