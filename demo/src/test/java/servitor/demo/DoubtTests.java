@@ -24,7 +24,9 @@ class DoubtTests {
         Map<String, String> files = household.files(1);
         files.computeIfPresent(
                 "tools/fares.yaml",
-                (path, text) -> text.replaceFirst("effect: write(?=\n    identifies: .reference)", effect));
+                (path, text) -> text.replaceFirst(
+                        "effect: write(?=\n    identifies: .reference)",
+                        java.util.regex.Matcher.quoteReplacement(effect)));
         household.publish("maren", files, "Refunds can't be repeated");
     }
 

@@ -198,6 +198,7 @@ public final class Reading implements AutoCloseable {
                     ReadOutcome.TOO_LARGE, UNKNOWN, "reading it takes more memory than there is for it");
         }
         if (answer.length == 0) {
+            LOG.warn("What reads documents ended with {} and without an answer.", exit);
             return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
         }
         try {
@@ -206,6 +207,9 @@ public final class Reading implements AutoCloseable {
                     ? read
                     : ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
         } catch (JacksonException | IllegalArgumentException | NullPointerException e) {
+            LOG.warn(
+                    "What reads documents gave an answer that is none: {}",
+                    e.getClass().getSimpleName());
             return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
         }
     }
