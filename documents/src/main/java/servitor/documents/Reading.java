@@ -20,6 +20,7 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -44,6 +45,10 @@ public final class Reading implements AutoCloseable {
     private static final byte[] PNG = {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1a, '\n'};
 
     private static final String UNKNOWN = "application/octet-stream";
+    private static final String BROKE = "what reads broke on it";
+    private static final Predicate<Object> BROKEN =
+            answer -> answer instanceof ReadDocument read && read.detail().equals(BROKE);
+
     private static final String TYPE = "[a-z0-9.+/;= _-]{1,100}";
 
     private volatile Sandbox sandbox;
@@ -135,7 +140,9 @@ public final class Reading implements AutoCloseable {
             return failure.of(ReadOutcome.NOT_READ, UNKNOWN, "too many documents are being read");
         }
         try {
-            return askedAlone(content, name, page, meaning, failure);
+            T first = askedAlone(content, name, page, meaning, failure);
+            // one that had been waiting may have been broken before its document came
+            return BROKEN.test(first) ? askedAlone(content, name, page, meaning, failure) : first;
         } finally {
             places.release();
         }
@@ -199,18 +206,16 @@ public final class Reading implements AutoCloseable {
         }
         if (answer.length == 0) {
             LOG.warn("What reads documents ended with {} and without an answer.", exit);
-            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
+            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, BROKE);
         }
         try {
             ReadDocument read = Json.read(new String(answer, StandardCharsets.UTF_8), ReadDocument.class);
-            return read.type().matches(TYPE)
-                    ? read
-                    : ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
+            return read.type().matches(TYPE) ? read : ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, BROKE);
         } catch (JacksonException | IllegalArgumentException | NullPointerException e) {
             LOG.warn(
                     "What reads documents gave an answer that is none: {}",
                     e.getClass().getSimpleName());
-            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, "what reads broke on it");
+            return ReadDocument.nothing(ReadOutcome.NOT_READ, UNKNOWN, BROKE);
         }
     }
 
