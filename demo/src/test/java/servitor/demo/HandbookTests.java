@@ -381,7 +381,7 @@ class HandbookTests {
         page.getByLabel("The file is called").fill("fare-desk");
         Locator look = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("See what it offers"));
         look.click();
-        assertThat(page.getByText("It offers 5 tools")).isVisible();
+        assertThat(page.getByText("It offers 6 tools")).isVisible();
         page.getByLabel("fare-desk.find-sailing").check();
         page.getByText("Put it into my draft").click();
         assertThat(page.locator(".cm-content")).containsText("operation: \"findSailing\"");
