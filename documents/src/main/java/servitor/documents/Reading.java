@@ -66,7 +66,7 @@ public final class Reading implements AutoCloseable {
         return thread;
     }
 
-    private Reading(Sandbox sandbox, Duration longest) {
+    Reading(Sandbox sandbox, Duration longest) {
         this.sandbox = sandbox;
         this.longest = longest;
     }
@@ -141,11 +141,20 @@ public final class Reading implements AutoCloseable {
         }
         try {
             T first = askedAlone(content, name, page, meaning, failure);
-            // one that had been waiting may have been broken before its document came
-            return BROKEN.test(first) ? askedAlone(content, name, page, meaning, failure) : first;
+            if (!BROKEN.test(first)) {
+                return first;
+            }
+            startAnew();
+            return askedAlone(content, name, page, meaning, failure);
         } finally {
             places.release();
         }
+    }
+
+    /** One that had been waiting may have been broken before its document came, and laid out classes may no longer fit. */
+    private void startAnew() throws InterruptedException {
+        sandbox = sandbox.withoutClasses();
+        end(spare.getAndSet(null));
     }
 
     private <T> T askedAlone(byte[] content, String name, int page, Meaning<T> meaning, Failure<T> failure)
@@ -226,16 +235,25 @@ public final class Reading implements AutoCloseable {
         threads.shutdownNow();
         Future<Process> waiting = spare.getAndSet(null);
         try {
-            if (starter.awaitTermination(5, TimeUnit.SECONDS) && waiting != null) {
-                waiting.get().destroyForcibly().waitFor(1, TimeUnit.SECONDS);
+            if (starter.awaitTermination(5, TimeUnit.SECONDS)) {
+                end(waiting);
             }
-        } catch (ExecutionException e) {
-            LOG.debug("What reads couldn't be started.", e);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
         if (laidOut != null) {
             deleted(laidOut);
+        }
+    }
+
+    private static void end(@Nullable Future<Process> waiting) throws InterruptedException {
+        if (waiting == null) {
+            return;
+        }
+        try {
+            waiting.get().destroyForcibly().waitFor(1, TimeUnit.SECONDS);
+        } catch (ExecutionException e) {
+            LOG.debug("What reads couldn't be started.", e);
         }
     }
 

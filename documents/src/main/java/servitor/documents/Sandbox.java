@@ -53,6 +53,11 @@ record Sandbox(boolean contained, @Nullable Path classes) {
         }
     }
 
+    /** The same, starting as Java does by itself. */
+    Sandbox withoutClasses() {
+        return new Sandbox(contained, null);
+    }
+
     private static boolean works() {
         List<String> command = new ArrayList<>(wrap());
         command.add("/bin/true");
@@ -90,6 +95,8 @@ record Sandbox(boolean contained, @Nullable Path classes) {
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=1",
                 "-XX:-UsePerfData",
+                "-Xlog:disable", // whatever Java itself has to say would stand before the answer
+                "-Xlog:all=warning:stderr",
                 "-Xshare:auto",
                 "-Djava.awt.headless=true",
                 "-Dfile.encoding=UTF-8",

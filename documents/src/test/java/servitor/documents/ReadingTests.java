@@ -11,6 +11,7 @@ import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -82,6 +83,27 @@ class ReadingTests {
         try (Reading hasty = Reading.within(Duration.ofMillis(1))) {
             assertThat(hasty.read(Samples.pdf("Fit for sea"), "a.pdf").outcome())
                     .isEqualTo(ReadOutcome.TOOK_TOO_LONG);
+        }
+    }
+
+    /** Laid out classes don't fit for long: a file of the service's was put in its place anew, or the disk was full. */
+    @Test
+    void classesThatWereLaidOutAndNoLongerFitSpoilNoReading(@TempDir Path folder) throws Exception {
+        Path laidOut = folder.resolve("cut-off.jsa");
+        new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-XX:ArchiveClassesAtExit=" + laidOut,
+                        "com.sun.tools.javac.Main",
+                        "-version")
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start()
+                .waitFor();
+        Path cutOff = Files.write(folder.resolve("half.jsa"), Arrays.copyOf(Files.readAllBytes(laidOut), 200_000));
+        Sandbox sandbox = new Sandbox(Sandbox.ofThisMachine().contained(), cutOff);
+        try (Reading reading = new Reading(sandbox, Duration.ofSeconds(30))) {
+            assertThat(reading.read(Samples.pdf("Fit for sea"), "a.pdf").text()).isEqualTo("Fit for sea");
+            assertThat(reading.read(Samples.pdf("Still here"), "b.pdf").text()).isEqualTo("Still here");
         }
     }
 
