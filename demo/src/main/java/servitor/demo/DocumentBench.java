@@ -1,23 +1,16 @@
 package servitor.demo;
 
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
-import org.apache.pdfbox.pdmodel.PDPage;
-import org.apache.pdfbox.pdmodel.PDPageContentStream;
-import org.apache.pdfbox.pdmodel.font.PDType1Font;
-import org.apache.pdfbox.pdmodel.font.Standard14Fonts;
 import org.apache.pdfbox.text.PDFTextStripper;
 import org.apache.poi.ss.usermodel.Row;
-import org.apache.poi.ss.usermodel.Sheet;
 import org.apache.poi.ss.usermodel.Workbook;
 import org.apache.poi.ss.usermodel.WorkbookFactory;
-import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import servitor.core.document.ReadOutcome;
 import servitor.documents.Reading;
 
@@ -32,10 +25,10 @@ final class DocumentBench {
         int times = Integer.parseInt(args[0]);
         try (Reading reading = Reading.within(Duration.ofMinutes(2)).startingSooner()) {
             System.out.println(reading.isContained() ? "contained by bubblewrap" : "not contained");
-            compare("PDF of 3 pages", pdf(3), times, reading, DocumentBench::bareText);
-            compare("PDF of 300 pages", pdf(300), times, reading, DocumentBench::bareText);
-            compare("sheet of 200 rows", sheet(200), times, reading, DocumentBench::bareCells);
-            compare("sheet of 10,000 rows", sheet(10_000), times, reading, DocumentBench::bareCells);
+            compare("PDF of 3 pages", BenchFiles.paper(3, 1), times, reading, DocumentBench::bareText);
+            compare("PDF of 300 pages", BenchFiles.paper(300, 1), times, reading, DocumentBench::bareText);
+            compare("sheet of 200 rows", BenchFiles.goods(200, 1), times, reading, DocumentBench::bareCells);
+            compare("sheet of 10,000 rows", BenchFiles.goods(10_000, 1), times, reading, DocumentBench::bareCells);
         }
     }
 
@@ -87,50 +80,5 @@ final class DocumentBench {
             }
         }
         return cells;
-    }
-
-    private static byte[] pdf(int pages) throws IOException {
-        try (PDDocument document = new PDDocument()) {
-            for (int i = 0; i < pages; i++) {
-                PDPage page = new PDPage();
-                document.addPage(page);
-                try (PDPageContentStream content = new PDPageContentStream(document, page)) {
-                    content.beginText();
-                    content.setFont(new PDType1Font(Standard14Fonts.FontName.HELVETICA), 11);
-                    content.setLeading(14);
-                    content.newLineAtOffset(50, 740);
-                    for (int line = 0; line < 48; line++) {
-                        content.showText("Line " + line + " of page " + i
-                                + ": the goods are stowed on the vehicle deck, and lashed.");
-                        content.newLine();
-                    }
-                    content.endText();
-                }
-            }
-            ByteArrayOutputStream out = new ByteArrayOutputStream();
-            document.save(out);
-            return out.toByteArray();
-        }
-    }
-
-    private static byte[] sheet(int rows) throws IOException {
-        try (Workbook book = new XSSFWorkbook()) {
-            Sheet sheet = book.createSheet("Goods");
-            for (int i = 0; i < rows; i++) {
-                Row row = sheet.createRow(i);
-                row.createCell(0).setCellValue(i == 0 ? "Vehicle" : "Truck " + i);
-                row.createCell(1).setCellValue(i == 0 ? "Goods" : "Timber, lashed");
-                for (int column = 2; column < 8; column++) {
-                    if (i == 0) {
-                        row.createCell(column).setCellValue("Number " + column);
-                    } else {
-                        row.createCell(column).setCellValue(i * column / 7.0);
-                    }
-                }
-            }
-            ByteArrayOutputStream out = new ByteArrayOutputStream();
-            book.write(out);
-            return out.toByteArray();
-        }
     }
 }

@@ -16,6 +16,7 @@ import org.apache.pdfbox.pdmodel.PDPageContentStream;
 import org.apache.pdfbox.pdmodel.common.PDRectangle;
 import org.apache.pdfbox.pdmodel.font.PDType1Font;
 import org.apache.pdfbox.pdmodel.font.Standard14Fonts;
+import org.apache.pdfbox.pdmodel.graphics.image.LosslessFactory;
 import org.apache.poi.ss.usermodel.Row;
 import org.apache.poi.ss.usermodel.Sheet;
 import org.apache.poi.ss.usermodel.Workbook;
@@ -118,6 +119,27 @@ final class Papers {
 
     /** A photo of an umbrella on a deck. */
     static Enclosed photo(String name, Color umbrella) {
+        BufferedImage photo = umbrella(umbrella);
+        try (ByteArrayOutputStream out = new ByteArrayOutputStream()) {
+            ImageIO.write(photo, "jpeg", out);
+            return new Enclosed(name, "image/jpeg", out.toByteArray());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The same as a scanned page: there is no text in it. */
+    static Enclosed scan(String name, Color umbrella) {
+        return drawn(name, document -> {
+            PDPage page = new PDPage(PDRectangle.A4);
+            document.addPage(page);
+            try (PDPageContentStream content = new PDPageContentStream(document, page)) {
+                content.drawImage(LosslessFactory.createFromImage(document, umbrella(umbrella)), -150, 50, 900, 700);
+            }
+        });
+    }
+
+    private static BufferedImage umbrella(Color umbrella) {
         BufferedImage photo = new BufferedImage(900, 700, BufferedImage.TYPE_INT_RGB);
         Graphics2D canvas = photo.createGraphics();
         canvas.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
@@ -131,19 +153,13 @@ final class Papers {
         canvas.drawLine(450, 420, 450, 620);
         canvas.drawArc(450, 580, 70, 80, 180, 180);
         canvas.dispose();
-        try (ByteArrayOutputStream out = new ByteArrayOutputStream()) {
-            ImageIO.write(photo, "jpeg", out);
-            return new Enclosed(name, "image/jpeg", out.toByteArray());
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return photo;
     }
 
     /** A PDF with these lines on each page. */
     @SafeVarargs
     static Enclosed pdf(String name, List<String>... pages) {
-        try (PDDocument document = new PDDocument();
-                ByteArrayOutputStream out = new ByteArrayOutputStream()) {
+        return drawn(name, document -> {
             for (List<String> lines : pages) {
                 PDPage page = new PDPage(PDRectangle.A4);
                 document.addPage(page);
@@ -151,6 +167,19 @@ final class Papers {
                     write(content, lines);
                 }
             }
+        });
+    }
+
+    /** Draws the pages of a PDF. */
+    interface Drawing {
+        void on(PDDocument document) throws IOException;
+    }
+
+    /** A PDF of what is drawn. */
+    static Enclosed drawn(String name, Drawing drawing) {
+        try (PDDocument document = new PDDocument();
+                ByteArrayOutputStream out = new ByteArrayOutputStream()) {
+            drawing.on(document);
             document.save(out);
             return new Enclosed(name, PDF, out.toByteArray());
         } catch (IOException e) {

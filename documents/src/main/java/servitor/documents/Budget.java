@@ -1,5 +1,6 @@
 package servitor.documents;
 
+import servitor.core.document.ReadDocument.Row;
 import servitor.core.document.ReadOutcome;
 
 /** How much is read of one document at most: whatever there is more in it isn't looked at. */
@@ -8,7 +9,6 @@ final class Budget {
     static final int MOST_ROWS = 20_000;
     static final int MOST_COLUMNS = 100;
     static final int MOST_SHEETS = 50;
-    static final int LONGEST_CELL = 2_000;
     private static final int MOST_CHARACTERS = 2_000_000;
 
     private int characters;
@@ -24,6 +24,6 @@ final class Budget {
 
     /** A text of a cell, cut where it is longer than any cell should be. */
     String cell(String text) throws Unreadable {
-        return text(text.length() <= LONGEST_CELL ? text : text.substring(0, LONGEST_CELL));
+        return text(text.length() <= Row.LONGEST_CELL ? text : text.substring(0, Row.LONGEST_CELL));
     }
 }

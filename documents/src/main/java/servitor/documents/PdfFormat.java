@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
 import org.apache.pdfbox.pdmodel.common.PDRectangle;
@@ -69,7 +70,21 @@ final class PdfFormat implements DocumentReader.Format {
             found.getText(document);
             tables.addAll(found.ofPage(number, number == document.getNumberOfPages(), budget));
         }
-        return tables;
+        return document.getNumberOfPages() <= MOST_PAGES_WITH_TABLES ? tables : doubted(tables);
+    }
+
+    /** Another table of the same headings may stand where none was looked for. */
+    private static List<Table> doubted(List<Table> tables) {
+        return tables.stream()
+                .map(table -> new Table(
+                        table.name(),
+                        table.header(),
+                        table.rows(),
+                        Stream.concat(
+                                        table.doubts().stream(),
+                                        Stream.of("no tables were looked for behind page " + MOST_PAGES_WITH_TABLES))
+                                .toList()))
+                .toList();
     }
 
     /** What is filled in, a line each: the page's own text has the labels alone. */

@@ -141,7 +141,9 @@ public final class Extraction {
                     return new Doubtful(place + " is empty, where ‘" + column.name() + "’ should stand");
                 } else if (!cell.isNull()) {
                     Optional<JsonNode> value = Cells.as(column.shape(), cell);
-                    if (value.isEmpty()) {
+                    if (Cells.text(cell).length() >= Row.LONGEST_CELL) {
+                        return new Doubtful(place + " has " + Row.LONGEST_CELL + " characters or more");
+                    } else if (value.isEmpty()) {
                         return new Doubtful(place + " holds ‘" + shortened(Cells.text(cell)) + "’, which isn't clearly "
                                 + column.shape().words());
                     }

@@ -48,6 +48,9 @@ public record ReadDocument(ReadOutcome outcome, String type, String detail, List
 
     /** A row as it stands in the file: {@code number} counts from 1; cells are texts, numbers, booleans, dates as text (ISO 8601), or null. */
     public record Row(int number, List<JsonNode> cells) {
+        /** A longer cell is cut here, in characters. */
+        public static final int LONGEST_CELL = 2_000;
+
         public Row {
             cells = List.copyOf(cells);
         }
@@ -83,12 +86,15 @@ public record ReadDocument(ReadOutcome outcome, String type, String detail, List
 
     /** All pages as one text, each of several under its number: {@code [page 2]}. */
     public String markedText() {
-        return pages.size() < 2
-                ? text()
-                : pages.stream()
-                        .filter(page -> !page.text().isBlank())
-                        .map(page -> "[page " + page.number() + "]\n" + page.text())
-                        .collect(Collectors.joining("\n\n"));
+        return pages.size() < 2 ? text() : marked(pages);
+    }
+
+    /** Pages as one text, each under its number: {@code [page 2]}. */
+    public static String marked(List<Page> pages) {
+        return pages.stream()
+                .filter(page -> !page.text().isBlank())
+                .map(page -> "[page " + page.number() + "]\n" + page.text())
+                .collect(Collectors.joining("\n\n"));
     }
 
     /** All pages as one text. */

@@ -597,6 +597,7 @@ public sealed interface Verb {
                             "size", Shape.WHOLE,
                             "text", Shape.TEXT,
                             "pages", Shape.WHOLE))
+                    .with("whole", Shape.YES_NO)
                     .with(
                             "outcome",
                             new Shape.OneOf(Stream.of(ReadOutcome.values())

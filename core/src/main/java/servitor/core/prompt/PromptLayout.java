@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import servitor.core.document.ReadDocument;
 import servitor.core.document.WantedValue;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.House;
@@ -131,19 +130,13 @@ public final class PromptLayout {
         return prompt(user, new Contract(schema, 0), List.of(), List.of());
     }
 
-    /** Asks for values of a document, each with the page it stands on and the words there that say it. */
-    public Prompt find(String prose, List<WantedValue> values, String name, List<ReadDocument.Page> pages) {
-        StringBuilder text = new StringBuilder();
-        pages.forEach(page -> text.append("[page ")
-                .append(page.number())
-                .append("]\n")
-                .append(page.text())
-                .append("\n\n"));
-        return prompt(
-                asked(prose, values, name, text.toString().strip()),
-                new Contract(found(values), 0),
-                List.of(),
-                List.of());
+    /**
+     * Asks for values of a document, each with the page it stands on and the words there that say it.
+     *
+     * @param text the document's, or a part of it, with the numbers of its pages
+     */
+    public Prompt find(String prose, List<WantedValue> values, String name, String text) {
+        return prompt(asked(prose, values, name, text), new Contract(found(values), 0), List.of(), List.of());
     }
 
     /** The same of pages that are looked at. */

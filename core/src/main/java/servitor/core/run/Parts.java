@@ -22,7 +22,7 @@ import tools.jackson.databind.node.ObjectNode;
  * what was noted stands in its place.
  */
 final class Parts {
-    private static final int MOST = 20;
+    static final int MOST = 20;
     /** Characters of facts for each token of the window: three quarters of it, at four characters a token. */
     private static final int CHARACTERS = 3;
 

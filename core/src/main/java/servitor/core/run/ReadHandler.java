@@ -37,6 +37,7 @@ import servitor.core.run.StepProgress.ReadSoFar;
 import servitor.core.shape.Shape;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.MissingNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -44,7 +45,7 @@ import tools.jackson.databind.node.ObjectNode;
  * decides on it.
  */
 final class ReadHandler implements VerbHandler<Read> {
-    /** How much of a document's text is kept, in characters; a model that looks for values is shown as much. */
+    /** How much of a document's text is kept, in characters; a model that looks for values is shown as much, in parts. */
     private static final int LONGEST_TEXT = 120_000;
 
     /** How many pages without text a model looks at. */
@@ -178,15 +179,38 @@ final class ReadHandler implements VerbHandler<Read> {
         if (asked.isEmpty()) {
             done(turn, verb, gathered.whole());
         } else if (ModelWork.mayAsk(turn)) {
-            List<ReadDocument.Page> pages = shortened(document.read(), Parts.room(turn));
-            turn.remember(turn.memory().reading(new ReadSoFar(gathered.whole(), pages)));
-            PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
-            ModelWork.ask(
-                    turn,
-                    document.read().outcome() == ReadOutcome.TEXT
-                            ? layout.find(ModelWork.prose(turn), asked, document.name(), pages)
-                            : layout.look(ModelWork.prose(turn), asked, document.name(), pictures(document)));
+            ReadSoFar soFar = new ReadSoFar(gathered.whole(), kept(document.read()), List.of());
+            turn.remember(turn.memory().reading(soFar));
+            if (document.read().outcome() == ReadOutcome.TEXT) {
+                askOfText(turn, asked, soFar);
+            } else {
+                PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
+                ModelWork.ask(turn, layout.look(ModelWork.prose(turn), asked, document.name(), pictures(document)));
+            }
         }
+    }
+
+    /** Asks about the next part of the text, which is all of it where the model can take that. */
+    private static void askOfText(TransitionBuilder turn, List<WantedValue> asked, ReadSoFar soFar) {
+        List<String> parts = shown(turn, soFar);
+        if (parts.size() > Parts.MOST) {
+            turn.problem(
+                    Problem.EXHAUSTED, "the text is longer than " + Parts.MOST + " parts of what the model can take");
+            return;
+        }
+        PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
+        String name = soFar.value().value().path("name").asString("");
+        ModelWork.ask(
+                turn,
+                layout.find(
+                        ModelWork.prose(turn),
+                        asked,
+                        name,
+                        parts.get(soFar.answers().size())));
+    }
+
+    private static List<String> shown(TransitionBuilder turn, ReadSoFar soFar) {
+        return Parts.split(ReadDocument.marked(soFar.pages()), Parts.room(turn));
     }
 
     private static List<Picture> pictures(DocumentRead document) {
@@ -198,9 +222,9 @@ final class ReadHandler implements VerbHandler<Read> {
                         .toList();
     }
 
-    private static List<ReadDocument.Page> shortened(ReadDocument read, int room) {
+    private static List<ReadDocument.Page> kept(ReadDocument read) {
         List<ReadDocument.Page> pages = new ArrayList<>();
-        int left = Math.min(LONGEST_TEXT, room);
+        int left = LONGEST_TEXT;
         for (ReadDocument.Page page : read.pages()) {
             String text = page.text().substring(0, Math.min(left, page.text().length()));
             left -= text.length();
@@ -213,7 +237,8 @@ final class ReadHandler implements VerbHandler<Read> {
 
     private static void answered(TransitionBuilder turn, Read verb, ModelAnswered answered) {
         turn.usage().countTokens(answered.tokens());
-        ReadSoFar soFar = Objects.requireNonNull(turn.memory().reading());
+        ReadSoFar soFar = Objects.requireNonNull(turn.memory().reading()).and(answered.answer());
+        turn.remember(turn.memory().reading(soFar));
         JsonNode about = soFar.value().value();
         String id = about.path("id").asString("");
         String name = about.path("name").asString("");
@@ -222,14 +247,32 @@ final class ReadHandler implements VerbHandler<Read> {
         Extraction extraction = new Extraction(id, name, text);
         boolean looked = about.path("outcome").asString("").equals(ReadOutcome.NO_TEXT.word());
         turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answered.answer()));
+        List<WantedValue> lacking = verb.values().stream()
+                .filter(value -> !value.isLabelled() && said(soFar, value).isMissingNode())
+                .toList();
+        if (!looked
+                && !lacking.isEmpty()
+                && soFar.answers().size() < shown(turn, soFar).size()) {
+            if (ModelWork.mayAsk(turn)) {
+                askOfText(turn, lacking, soFar);
+            }
+            return;
+        }
+        if (!looked && !lacking.isEmpty() && !about.path("whole").asBoolean(true)) {
+            turn.problem(
+                    Read.DOUBTFUL,
+                    "‘" + name + "’: ‘" + lacking.get(0).name() + "’ doesn't stand in the first " + LONGEST_TEXT
+                            + " characters of it, and there are more.");
+            return;
+        }
         Gathered gathered = new Gathered(turn, soFar.value());
         for (WantedValue value : verb.values()) {
             if (!value.isLabelled()
                     && !gathered.take(
                             value.name(),
                             looked
-                                    ? extraction.seen(value, answered.answer().path(value.name()))
-                                    : extraction.quoted(value, answered.answer().path(value.name())),
+                                    ? extraction.seen(value, said(soFar, value))
+                                    : extraction.quoted(value, said(soFar, value)),
                             looked ? Set.of(Origin.REQUESTER, Origin.MODEL) : Set.of(Origin.REQUESTER),
                             value.shape(),
                             value.mayBeMissing())) {
@@ -237,6 +280,17 @@ final class ReadHandler implements VerbHandler<Read> {
             }
         }
         done(turn, verb, gathered.whole());
+    }
+
+    /** What the model says a value is: in the first part of the text where it finds one. */
+    private static JsonNode said(ReadSoFar soFar, WantedValue value) {
+        for (JsonNode answer : soFar.answers()) {
+            JsonNode said = answer.path(value.name());
+            if (!said.path("value").isNull() && !said.path("value").isMissingNode()) {
+                return said;
+            }
+        }
+        return MissingNode.getInstance();
     }
 
     private static void done(TransitionBuilder turn, Read verb, TracedValue read) {
@@ -276,12 +330,14 @@ final class ReadHandler implements VerbHandler<Read> {
             this.name = document.name();
             ReadDocument read = document.read();
             String text = read.markedText();
+            boolean whole = text.length() <= LONGEST_TEXT;
             ObjectNode about = Json.object()
                     .put("id", document.document())
                     .put("name", document.name())
                     .put("type", read.type())
                     .put("size", size(turn, document.document()))
-                    .put("text", text.substring(0, Math.min(text.length(), LONGEST_TEXT)))
+                    .put("text", whole ? text : text.substring(0, LONGEST_TEXT))
+                    .put("whole", whole)
                     .put("pages", read.pages().size())
                     .put("outcome", read.outcome().word());
             about.properties().forEach(e -> fields.put(e.getKey(), TracedValue.of(e.getValue(), Origin.REQUESTER)));

@@ -92,10 +92,18 @@ public record StepProgress(
      *
      * @param value what was found in it without the model
      * @param pages its text, in which the model's words must stand
+     * @param answers what the model has said of the parts of that text so far
      */
-    public record ReadSoFar(TracedValue value, List<Page> pages) {
+    public record ReadSoFar(TracedValue value, List<Page> pages, List<JsonNode> answers) {
         public ReadSoFar {
             pages = List.copyOf(pages);
+            answers = answers == null ? List.of() : List.copyOf(answers); // states of earlier versions have none
+        }
+
+        ReadSoFar and(JsonNode answer) {
+            List<JsonNode> all = new ArrayList<>(answers);
+            all.add(answer);
+            return new ReadSoFar(value, pages, all);
         }
     }
 

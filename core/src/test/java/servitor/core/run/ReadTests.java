@@ -20,6 +20,7 @@ import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.DocumentRead;
+import tools.jackson.databind.JsonNode;
 
 /** {@code read} and decision tables on the pure machine. */
 class ReadTests {
@@ -195,6 +196,67 @@ class ReadTests {
         assertThat(read.at(List.of("holder")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER));
         assertThat(read.at(List.of("holder")).written()).isFalse();
         assertThat(play.state.caseState()).isEqualTo("resolved");
+    }
+
+    private static final String HOLDER_AND_PORT =
+            step("Read", "read: document\nvalues: { holder: text, port: text }\nsave: paper") + DONE;
+
+    private static String found(String name, String value, int page) {
+        return "\"" + name + "\":{\"value\":\"" + value + "\",\"page\":" + page + ",\"words\":\"" + value + "\"},";
+    }
+
+    @Test
+    void aTextBeyondTheWindowIsSearchedInPartsUntilAllIsFound() {
+        Map<String, String> files = Scripted.files("", HOLDER_AND_PORT);
+        files.computeIfPresent("handbook.yaml", (name, yaml) -> yaml.replaceFirst("window: \\d+", "window: 700"));
+        Play play = new Play(servitor.core.DemoHandbook.edition(files), "test");
+        play.documents = "[" + listed("D-1", "declaration.pdf", PDF) + "]";
+        String filler = "Nothing of note stands here.\n".repeat(71);
+        given(
+                play.start(),
+                new ReadDocument(
+                        ReadOutcome.TEXT,
+                        PDF,
+                        "",
+                        List.of(
+                                new Page(1, "Ewan Mirza\n" + filler),
+                                new Page(2, "Osei Brandt, Tern Point\n" + filler),
+                                new Page(3, filler)),
+                        List.of()));
+        assertThat(play.only(Command.AskModel.class).prompt().user())
+                .contains("Ewan Mirza")
+                .doesNotContain("Tern Point");
+        play.answerModel("{" + found("holder", "Ewan Mirza", 1) + "\"port\":null,\"reason\":\"r\",\"sure\":0.9}");
+        Command.AskModel second = play.only(Command.AskModel.class);
+        assertThat(second.prompt().user()).contains("[page 2]", "Tern Point");
+        assertThat(second.prompt().contract().schema().toString())
+                .as("what was found isn't asked for again")
+                .doesNotContain("holder");
+        play.answerModel("{" + found("port", "Tern Point", 2) + "\"reason\":\"r\",\"sure\":0.9}");
+        JsonNode read = play.state.saved().get("paper").value();
+        assertThat(read.path("holder").asString()).isEqualTo("Ewan Mirza");
+        assertThat(read.path("places").path("port").asString()).isEqualTo("declaration.xlsx, page 2");
+        assertThat(read.path("whole").asBoolean()).isTrue();
+        assertThat(play.state.tokens()).isEqualTo(200);
+    }
+
+    @Test
+    void whatDoesntStandInTheTextThatIsKeptIsDoubtfulAndNotMissing() {
+        Play play = at(HOLDER_AND_PORT);
+        String filler = "Nothing of note stands here. ".repeat(7_000);
+        given(play, new ReadDocument(ReadOutcome.TEXT, PDF, "", List.of(new Page(1, filler)), List.of()));
+        while (play.state.problem() == null) {
+            play.answerModel("{\"holder\":null,\"port\":null,\"reason\":\"r\",\"sure\":0.9}");
+        }
+        assertThat(play.state.problem().name()).isEqualTo("doubtful");
+        assertThat(play.state.problem().detail()).contains("the first 120000 characters");
+    }
+
+    @Test
+    void aCellThatWasCutIsDoubtful() {
+        Play play = given(at(PAGE), HEAD, row(2, "v".repeat(2_000), 3, 20));
+        assertThat(play.state.problem().name()).isEqualTo("doubtful");
+        assertThat(play.state.problem().detail()).contains("A2 has 2000 characters or more");
     }
 
     private static final String PHOTO =

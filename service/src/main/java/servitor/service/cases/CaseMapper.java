@@ -177,7 +177,7 @@ interface CaseMapper {
     void insertDocument(DocumentRow row);
 
     @Select(
-            "select id, case_id, at, author, name, type, size, digest, substring(text, 1, 10000) as text, outcome, pages, tables, x'' as content from document "
+            "select id, case_id, at, author, name, type, size, digest, substring(text, 1, 10001) as text, outcome, pages, tables, x'' as content from document "
                     + "where case_id = #{caseId} order by at, id")
     List<DocumentRow> documents(String caseId);
 

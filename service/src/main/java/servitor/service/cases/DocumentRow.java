@@ -32,6 +32,7 @@ public record DocumentRow(
 
     /** The document as pages see it. */
     public ObjectNode toPages() {
+        boolean whole = text.length() <= LONGEST_TEXT;
         ObjectNode seen = Json.object()
                 .put("id", id)
                 .put("name", name)
@@ -39,7 +40,8 @@ public record DocumentRow(
                 .put("size", size)
                 .put("outcome", outcome)
                 .put("pages", pages)
-                .put("text", text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT));
+                .put("text", whole ? text : text.substring(0, LONGEST_TEXT))
+                .put("whole", whole);
         return tables == null ? seen : seen.set("tables", Json.read(tables, JsonNode.class));
     }
 }
