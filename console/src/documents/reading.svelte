@@ -70,7 +70,7 @@
             src={picture(page.number)}
             alt="Page {page.number} as it looks"
             loading="lazy"
-            class={['w-full border bg-white', meant ? 'border-accent' : 'border-line']}
+            class={['aspect-[auto_1/1.4] w-full border bg-white text-black', meant ? 'border-accent' : 'border-line']}
           />
           <figcaption>
             {#if shown.pages.length > 1}<p class="text-sm text-faint">page {page.number}</p>{/if}
@@ -110,8 +110,10 @@
                       typeof cell === 'number' && 'text-right',
                       meant && 'bg-accent/15 font-semibold outline-2 outline-accent',
                     ]}
-                    {@attach show(meant)}>{cellWords(cell)}</td
+                    {@attach show(meant)}
                   >
+                    <div class="max-w-96 break-words">{cellWords(cell)}</div>
+                  </td>
                 {/each}
               </tr>
             {/each}
