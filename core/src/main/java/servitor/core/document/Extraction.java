@@ -253,12 +253,16 @@ public final class Extraction {
      * A value that a model says it sees on a page without text: nothing there holds it to its word.
      *
      * @param said as for {@link #quoted}
+     * @param looked the pages that it was shown
      */
-    public Found seen(WantedValue wanted, JsonNode said) {
+    public Found seen(WantedValue wanted, JsonNode said, List<Integer> looked) {
         if (said.path("value").isNull() || said.path("value").isMissingNode()) {
             return new Missing("the model sees no ‘" + wanted.name() + "’ in it");
         }
-        int page = Math.max(1, said.path("page").asInt(1));
+        int page = said.path("page").asInt(0);
+        if (!looked.contains(page)) {
+            page = looked.get(0);
+        }
         return new Value(wanted.shape().fit(said.path("value")), FoundAt.page(id, name, page, ""));
     }
 

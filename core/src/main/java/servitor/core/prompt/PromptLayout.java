@@ -3,6 +3,7 @@ package servitor.core.prompt;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.document.WantedValue;
 import servitor.core.handbook.Agent;
@@ -141,7 +142,8 @@ public final class PromptLayout {
 
     /** The same of pages that are looked at. */
     public Prompt look(String prose, List<WantedValue> values, String name, List<Picture> pages) {
-        String text = "Look at the " + (pages.size() == 1 ? "picture." : pages.size() + " pictures, a page each.");
+        String text = "Look at the picture of "
+                + pages.stream().map(page -> "page " + page.page()).collect(Collectors.joining(", of ")) + ".";
         return new Prompt(
                 model,
                 NUMBER,

@@ -1,6 +1,5 @@
 package servitor.core.run;
 
-import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -19,15 +18,12 @@ import servitor.core.document.ReadDocument;
 import servitor.core.document.ReadOutcome;
 import servitor.core.document.WantedTable;
 import servitor.core.document.WantedValue;
-import servitor.core.handbook.House;
 import servitor.core.handbook.NeededDocument;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Read;
 import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
-import servitor.core.prompt.Prompt.Picture;
-import servitor.core.prompt.PromptLayout;
 import servitor.core.run.RunInput.DocumentRead;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
@@ -37,7 +33,6 @@ import servitor.core.run.StepProgress.ReadSoFar;
 import servitor.core.shape.Shape;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.MissingNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -45,12 +40,6 @@ import tools.jackson.databind.node.ObjectNode;
  * decides on it.
  */
 final class ReadHandler implements VerbHandler<Read> {
-    /** How much of a document's text is kept, in characters; a model that looks for values is shown as much, in parts. */
-    private static final int LONGEST_TEXT = 120_000;
-
-    /** How many pages without text a model looks at. */
-    private static final int MOST_PICTURES = 4;
-
     /** What a file is can't be told before it was opened. */
     private static final Set<ReadOutcome> UNOPENED = EnumSet.of(
             ReadOutcome.NOT_READ,
@@ -140,11 +129,8 @@ final class ReadHandler implements VerbHandler<Read> {
 
     /** Whether a model that sees is asked for all that is wanted of pages without text. */
     private static boolean mayBeLookedAt(TransitionBuilder turn, Read verb, ReadDocument read) {
-        House.Model model =
-                turn.edition().handbook().house().models().get(turn.agent().model());
         return read.outcome() == ReadOutcome.NO_TEXT
-                && model != null
-                && model.sees()
+                && ValueSearch.sees(turn)
                 && verb.tables().isEmpty()
                 && verb.asksModel()
                 && verb.values().stream().noneMatch(value -> value.isLabelled() && !value.mayBeMissing());
@@ -174,123 +160,36 @@ final class ReadHandler implements VerbHandler<Read> {
                 return;
             }
         }
-        List<WantedValue> asked =
-                verb.values().stream().filter(value -> !value.isLabelled()).toList();
-        if (asked.isEmpty()) {
+        if (!verb.asksModel()) {
             done(turn, verb, gathered.whole());
-        } else if (ModelWork.mayAsk(turn)) {
-            ReadSoFar soFar = new ReadSoFar(gathered.whole(), kept(document.read()), List.of());
-            turn.remember(turn.memory().reading(soFar));
-            if (document.read().outcome() == ReadOutcome.TEXT) {
-                askOfText(turn, asked, soFar);
-            } else {
-                PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
-                ModelWork.ask(turn, layout.look(ModelWork.prose(turn), asked, document.name(), pictures(document)));
-            }
+        } else {
+            ReadSoFar soFar = new ReadSoFar(gathered.whole(), ValueSearch.kept(document.read()), List.of());
+            ValueSearch.begin(turn, verb, soFar).ask(ModelWork.prose(turn));
         }
-    }
-
-    /** Asks about the next part of the text, which is all of it where the model can take that. */
-    private static void askOfText(TransitionBuilder turn, List<WantedValue> asked, ReadSoFar soFar) {
-        List<String> parts = shown(turn, soFar);
-        if (parts.size() > Parts.MOST) {
-            turn.problem(
-                    Problem.EXHAUSTED, "the text is longer than " + Parts.MOST + " parts of what the model can take");
-            return;
-        }
-        PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
-        String name = soFar.value().value().path("name").asString("");
-        ModelWork.ask(
-                turn,
-                layout.find(
-                        ModelWork.prose(turn),
-                        asked,
-                        name,
-                        parts.get(soFar.answers().size())));
-    }
-
-    private static List<String> shown(TransitionBuilder turn, ReadSoFar soFar) {
-        return Parts.split(ReadDocument.marked(soFar.pages()), Parts.room(turn));
-    }
-
-    private static List<Picture> pictures(DocumentRead document) {
-        List<ReadDocument.Page> pages = document.read().pages();
-        return (pages.isEmpty() ? List.of(new ReadDocument.Page(1, "")) : pages)
-                .stream()
-                        .limit(MOST_PICTURES)
-                        .map(page -> new Picture(document.document(), page.number()))
-                        .toList();
-    }
-
-    private static List<ReadDocument.Page> kept(ReadDocument read) {
-        List<ReadDocument.Page> pages = new ArrayList<>();
-        int left = LONGEST_TEXT;
-        for (ReadDocument.Page page : read.pages()) {
-            String text = page.text().substring(0, Math.min(left, page.text().length()));
-            left -= text.length();
-            if (!text.isEmpty()) {
-                pages.add(new ReadDocument.Page(page.number(), text));
-            }
-        }
-        return pages;
     }
 
     private static void answered(TransitionBuilder turn, Read verb, ModelAnswered answered) {
         turn.usage().countTokens(answered.tokens());
-        ReadSoFar soFar = Objects.requireNonNull(turn.memory().reading()).and(answered.answer());
-        turn.remember(turn.memory().reading(soFar));
-        JsonNode about = soFar.value().value();
-        String id = about.path("id").asString("");
-        String name = about.path("name").asString("");
-        ReadDocument text =
-                new ReadDocument(ReadOutcome.TEXT, about.path("type").asString(""), "", soFar.pages(), List.of());
-        Extraction extraction = new Extraction(id, name, text);
-        boolean looked = about.path("outcome").asString("").equals(ReadOutcome.NO_TEXT.word());
         turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answered.answer()));
-        List<WantedValue> lacking = verb.values().stream()
-                .filter(value -> !value.isLabelled() && said(soFar, value).isMissingNode())
-                .toList();
-        if (!looked
-                && !lacking.isEmpty()
-                && soFar.answers().size() < shown(turn, soFar).size()) {
-            if (ModelWork.mayAsk(turn)) {
-                askOfText(turn, lacking, soFar);
-            }
+        ValueSearch search = ValueSearch.goOn(turn, verb, answered.answer());
+        if (search.isUnfinished()) {
+            search.ask(ModelWork.prose(turn));
             return;
         }
-        if (!looked && !lacking.isEmpty() && !about.path("whole").asBoolean(true)) {
-            turn.problem(
-                    Read.DOUBTFUL,
-                    "‘" + name + "’: ‘" + lacking.get(0).name() + "’ doesn't stand in the first " + LONGEST_TEXT
-                            + " characters of it, and there are more.");
-            return;
-        }
-        Gathered gathered = new Gathered(turn, soFar.value());
+        Gathered gathered = new Gathered(
+                turn, Objects.requireNonNull(turn.memory().reading()).value());
         for (WantedValue value : verb.values()) {
             if (!value.isLabelled()
                     && !gathered.take(
                             value.name(),
-                            looked
-                                    ? extraction.seen(value, said(soFar, value))
-                                    : extraction.quoted(value, said(soFar, value)),
-                            looked ? Set.of(Origin.REQUESTER, Origin.MODEL) : Set.of(Origin.REQUESTER),
+                            search.found(value),
+                            search.origins(value),
                             value.shape(),
                             value.mayBeMissing())) {
                 return;
             }
         }
         done(turn, verb, gathered.whole());
-    }
-
-    /** What the model says a value is: in the first part of the text where it finds one. */
-    private static JsonNode said(ReadSoFar soFar, WantedValue value) {
-        for (JsonNode answer : soFar.answers()) {
-            JsonNode said = answer.path(value.name());
-            if (!said.path("value").isNull() && !said.path("value").isMissingNode()) {
-                return said;
-            }
-        }
-        return MissingNode.getInstance();
     }
 
     private static void done(TransitionBuilder turn, Read verb, TracedValue read) {
@@ -330,13 +229,13 @@ final class ReadHandler implements VerbHandler<Read> {
             this.name = document.name();
             ReadDocument read = document.read();
             String text = read.markedText();
-            boolean whole = text.length() <= LONGEST_TEXT;
+            boolean whole = text.length() <= ValueSearch.LONGEST_TEXT;
             ObjectNode about = Json.object()
                     .put("id", document.document())
                     .put("name", document.name())
                     .put("type", read.type())
                     .put("size", size(turn, document.document()))
-                    .put("text", whole ? text : text.substring(0, LONGEST_TEXT))
+                    .put("text", whole ? text : text.substring(0, ValueSearch.LONGEST_TEXT))
                     .put("whole", whole)
                     .put("pages", read.pages().size())
                     .put("outcome", read.outcome().word());

@@ -286,6 +286,31 @@ class ReadTests {
     }
 
     @Test
+    void whatTheTextLacksIsLookedForOnThePagesWithoutText() {
+        Play play = new Play(servitor.core.DemoHandbook.edition(Scripted.files("", HOLDER_AND_PORT)), "test");
+        play.documents = "[" + listed("D-1", "declaration.pdf", PDF) + "]";
+        List<Page> pages = new java.util.ArrayList<>(List.of(new Page(1, "Holder Ewan Mirza")));
+        for (int number = 2; number <= 6; number++) {
+            pages.add(new Page(number, ""));
+        }
+        given(play.start(), new ReadDocument(ReadOutcome.TEXT, PDF, "no text on page 2", pages, List.of()));
+        play.answerModel("{" + found("holder", "Ewan Mirza", 1) + "\"port\":null,\"reason\":\"r\",\"sure\":0.9}");
+        assertThat(play.only(Command.AskModel.class).prompt().pictures())
+                .extracting(servitor.core.prompt.Prompt.Picture::page)
+                .containsExactly(2, 3, 4, 5);
+        play.answerModel("{\"port\":null,\"reason\":\"r\",\"sure\":0.9}");
+        assertThat(play.only(Command.AskModel.class).prompt().user()).contains("the picture of page 6");
+        play.answerModel(
+                "{\"port\":{\"value\":\"Tern Point\",\"page\":99,\"words\":\"\"},\"reason\":\"r\",\"sure\":0.9}");
+        TracedValue read = play.state.saved().get("paper");
+        assertThat(read.at(List.of("holder")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER));
+        assertThat(read.at(List.of("port")).originsAt("")).isEqualTo(Set.of(Origin.REQUESTER, Origin.MODEL));
+        assertThat(read.value().path("places").path("port").asString())
+                .as("no page that it wasn't shown")
+                .isEqualTo("declaration.xlsx, page 6");
+    }
+
+    @Test
     void forAModelThatDoesntSeeThereIsNoText() {
         Map<String, String> files = Scripted.files("", PHOTO);
         files.computeIfPresent("handbook.yaml", (name, text) -> text.replace(", images]", "]"));
