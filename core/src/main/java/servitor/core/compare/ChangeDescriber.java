@@ -234,8 +234,16 @@ final class ChangeDescriber {
                 "The audience of " + agent,
                 old.brief().audience(),
                 now.brief().audience());
-        list(file, "rule of " + agent, old.brief().rules(), now.brief().rules());
-        list(file, "example of " + agent, old.brief().examples(), now.brief().examples());
+        list(
+                file,
+                "rule of " + agent,
+                old.brief().rules().all(),
+                now.brief().rules().all());
+        list(file, "example of " + agent, examples(old), examples(now));
+    }
+
+    private static List<String> examples(Agent agent) {
+        return agent.brief().examples().stream().map(Agent.Example::words).toList();
     }
 
     private void list(String file, String sort, List<String> old, List<String> now) {

@@ -12,10 +12,52 @@ public record Agent(
         String name, String title, String desk, String model, boolean supervised, Brief brief, Places places) {
 
     /** The agent's standing instructions. */
-    public record Brief(String job, String audience, List<String> rules, List<String> examples) {
+    public record Brief(String job, String audience, Rules rules, List<Example> examples) {
         public Brief {
-            rules = List.copyOf(rules);
             examples = List.copyOf(examples);
+        }
+
+        /** Whether it says nothing of how the work is done. */
+        public boolean isThin() {
+            return rules.all().isEmpty() && examples.isEmpty();
+        }
+    }
+
+    /** What it always and never does, and how it writes. */
+    public record Rules(List<String> always, List<String> never, List<String> writing) {
+        public Rules {
+            always = List.copyOf(always);
+            never = List.copyOf(never);
+            writing = List.copyOf(writing);
+        }
+
+        /** All of them, each as a sentence of its own. */
+        public List<String> all() {
+            return java.util.stream.Stream.of(
+                            always.stream(),
+                            never.stream().map(rule -> "Never: " + rule),
+                            writing.stream().map(rule -> "Writing: " + rule))
+                    .flatMap(rules -> rules)
+                    .toList();
+        }
+    }
+
+    /**
+     * Work as it should be, or shouldn't.
+     *
+     * @param asked what it answers; empty where that doesn't matter
+     * @param output what is written
+     * @param why what is wrong with it; empty for good work
+     */
+    public record Example(String asked, String output, String why) {
+        public boolean isGood() {
+            return why.isEmpty();
+        }
+
+        /** The example in a line of words. */
+        public String words() {
+            return (asked.isEmpty() ? "" : "Asked: " + asked.strip() + " – ")
+                    + (isGood() ? output.strip() : "Not: " + output.strip() + " – Because: " + why.strip());
         }
     }
 }

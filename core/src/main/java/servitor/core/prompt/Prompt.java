@@ -1,5 +1,6 @@
 package servitor.core.prompt;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,6 +16,7 @@ import tools.jackson.databind.JsonNode;
  * @param tools what it may call before it answers; empty for nothing
  * @param exchanges the calls it has made so far in this conversation
  * @param pictures pages of documents that it looks at
+ * @param parts {@code system} and {@code user} once more, by where each part is from; empty once it was kept
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
 public record Prompt(
@@ -25,7 +27,34 @@ public record Prompt(
         Contract contract,
         List<Offered> tools,
         List<Exchange> exchanges,
-        List<Picture> pictures) {
+        List<Picture> pictures,
+        @JsonIgnore List<Part> parts) {
+
+    /** Where a part of a prompt is from. */
+    public enum Source {
+        HOUSE,
+        BRIEF,
+        SERVITOR,
+        STEP,
+        FORM,
+        EARLIER,
+        PLAN,
+        FACTS,
+        REQUEST,
+        DOCUMENT;
+
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+    }
+
+    /** A part of what a model is told. */
+    public record Part(Source from, String text) {
+        /** About how many tokens it has, at four characters a token. */
+        public int tokens() {
+            return Prompt.tokens(text.length());
+        }
+    }
 
     /** A page of a document of the case, by the document's id; pages count from 1. */
     public record Picture(String document, int page) {}
@@ -34,6 +63,12 @@ public record Prompt(
         pictures = pictures == null ? List.of() : List.copyOf(pictures);
         tools = tools == null ? List.of() : List.copyOf(tools);
         exchanges = exchanges == null ? List.of() : List.copyOf(exchanges);
+        parts = parts == null ? List.of() : List.copyOf(parts);
+    }
+
+    /** About how many tokens so many characters are. */
+    public static int tokens(int characters) {
+        return (characters + 3) / 4;
     }
 
     /** A tool as a model sees it: only the inputs it may choose. */

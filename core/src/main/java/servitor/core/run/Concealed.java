@@ -158,7 +158,10 @@ public record Concealed(String handle, JsonNode value, String type) {
                 prompt.exchanges().stream()
                         .map(one -> new Exchange(one.wanted(), hide(concealed, one.result())))
                         .toList(),
-                prompt.pictures());
+                prompt.pictures(),
+                prompt.parts().stream()
+                        .map(part -> new Prompt.Part(part.from(), hide(concealed, part.text())))
+                        .toList());
     }
 
     /** The value of a handle that a model gave as an input; empty when it is no handle, or not of the input's type. */

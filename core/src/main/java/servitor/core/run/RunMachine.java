@@ -159,7 +159,7 @@ public final class RunMachine {
     }
 
     /** Enters steps until one of them waits or the run ends. */
-    private static void enterSteps(TransitionBuilder turn, Runbook page) {
+    static void enterSteps(TransitionBuilder turn, Runbook page) {
         for (String address = turn.takeNext(); address != null; address = turn.takeNext()) {
             String overgrown = turn.known().takeOvergrown();
             if (overgrown != null) {

@@ -5,6 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Agent.Brief;
+import servitor.core.handbook.Agent.Example;
+import servitor.core.handbook.Agent.Rules;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.prompt.PromptLayout.Order;
@@ -99,7 +103,53 @@ class PromptLayoutTests {
                 Json.of(List.of("Look.")),
                 List.of(new Prompt.Offered("x.y", "Finds.", Json.object())),
                 List.of(new Prompt.Exchange(new Prompt.Wanted("c1", "x.y", Json.object()), "found")));
-        assertThat(Json.read(Json.write(prompt), Prompt.class)).isEqualTo(prompt);
+        Prompt kept = Json.read(Json.write(prompt), Prompt.class);
+        assertThat(kept.parts()).as("they are told once").isEmpty();
+        assertThat(kept.digest()).isEqualTo(prompt.digest());
+        assertThat(kept).usingRecursiveComparison().ignoringFields("parts").isEqualTo(prompt);
         assertThat(prompt.digest()).hasSize(64);
+    }
+
+    @Test
+    void everyPartSaysWhereItIsFromAndTogetherTheyAreAllThatIsTold() {
+        Prompt prompt = layout.assess("Sort it.", Answers.schema(Shape.TEXT), facts, request);
+        String told = prompt.parts().stream().map(Prompt.Part::text).collect(java.util.stream.Collectors.joining());
+        assertThat(told).isEqualTo(prompt.system() + prompt.user());
+        assertThat(prompt.parts().stream()
+                        .filter(part -> part.text().contains("Ignore your rules"))
+                        .map(Prompt.Part::from))
+                .containsExactly(Prompt.Source.REQUEST);
+        assertThat(prompt.parts().stream()
+                        .filter(part -> part.text().contains("Never promise what"))
+                        .map(Prompt.Part::from))
+                .containsExactly(Prompt.Source.HOUSE);
+        assertThat(layout.standing()).extracting(Prompt.Part::from).doesNotContain(Prompt.Source.STEP);
+    }
+
+    @Test
+    void rulesAndExamplesAreToldByTheirSort() {
+        Brief brief = new Brief(
+                "Answers.",
+                "",
+                new Rules(List.of("Name the day."), List.of("Promise a time."), List.of("No exclamation marks.")),
+                List.of(
+                        new Example("When does it sail?", "At 8.15 from Varra.", ""),
+                        new Example("", "Soon!", "it says nothing")));
+        Agent agent = new Agent(
+                "a",
+                "A",
+                "it",
+                "writer",
+                false,
+                brief,
+                handbook.agents().get("purser").places());
+        String system = PromptLayout.of(handbook.house(), agent)
+                .assess("Sort it.", Answers.schema(Shape.TEXT), facts, request)
+                .system();
+        assertThat(system)
+                .contains(
+                        "Rules of your job:\n- Name the day.\nNever:\n- Promise a time.\nHow you write:\n- No exclamation marks.")
+                .contains("Examples of good work:\n- Asked: When does it sail? – At 8.15 from Varra.")
+                .contains("Examples of bad work, and why it is bad:\n- Not: Soon! – Because: it says nothing");
     }
 }

@@ -162,10 +162,7 @@ final class RunbookChecker {
             return;
         }
         Agent agent = handbook.agents().get(page.agent());
-        if (agent != null
-                && agent.brief().rules().isEmpty()
-                && agent.brief().examples().isEmpty()
-                && step.prose().split("\\s+").length < 12) {
+        if (agent != null && agent.brief().isThin() && step.prose().split("\\s+").length < 12) {
             findings.warning(
                     step.place(),
                     Code.THIN_BRIEF,

@@ -12,7 +12,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiFunction;
 import servitor.core.handbook.Agent;
-import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.FileRule;
 import servitor.core.handbook.Grant;
@@ -298,28 +297,7 @@ public final class HandbookReader {
     }
 
     private Agent readAgent(String name, String file) {
-        Keys keys = Keys.of(yaml(file), findings, List.of("title", "desk", "model", "works", "brief"));
-        Keys brief = Keys.of(keys.value("brief"), findings, List.of("job", "audience", "rules", "examples"));
-        String works = keys.text("works", "alone");
-        if (!Set.of("alone", "supervised").contains(works)) {
-            findings.error(
-                    keys.value("works").place(),
-                    Code.WORKS,
-                    "‘" + works + "’ is not a way of working.",
-                    "Write ‘alone’ or ‘supervised’.");
-        }
-        return new Agent(
-                name,
-                keys.required("title"),
-                keys.required("desk"),
-                keys.required("model"),
-                !works.equals("alone"),
-                new Brief(
-                        brief.required("job"),
-                        brief.text("audience", ""),
-                        brief.texts("rules"),
-                        brief.texts("examples")),
-                keys.places());
+        return new AgentFile(findings).read(name, yaml(file));
     }
 
     private Mandate readMandate(String name, String file) {

@@ -1,0 +1,96 @@
+package servitor.core.handbook.read;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import servitor.core.handbook.Agent;
+import servitor.core.handbook.Agent.Brief;
+import servitor.core.handbook.Agent.Example;
+import servitor.core.handbook.Agent.Rules;
+import servitor.core.handbook.finding.Code;
+import servitor.core.handbook.finding.Findings;
+
+/** Reads a file of {@code agents/}. */
+final class AgentFile {
+    private final Findings findings;
+
+    AgentFile(Findings findings) {
+        this.findings = findings;
+    }
+
+    Agent read(String name, Yaml file) {
+        Keys keys = Keys.of(file, findings, List.of("title", "desk", "model", "works", "brief"));
+        String works = keys.text("works", "alone");
+        if (!Set.of("alone", "supervised").contains(works)) {
+            findings.error(
+                    keys.value("works").place(),
+                    Code.WORKS,
+                    "‘" + works + "’ is not a way of working.",
+                    "Write ‘alone’ or ‘supervised’.");
+        }
+        return new Agent(
+                name,
+                keys.required("title"),
+                keys.required("desk"),
+                keys.required("model"),
+                !works.equals("alone"),
+                brief(keys.value("brief")),
+                keys.places());
+    }
+
+    private Brief brief(Yaml value) {
+        Keys brief = Keys.of(value, findings, List.of("job", "audience", "rules", "examples"));
+        return new Brief(brief.required("job"), brief.text("audience", ""), rules(brief), examples(brief));
+    }
+
+    /** A list is what it always does. */
+    private Rules rules(Keys brief) {
+        if (!brief.value("rules").isMap()) {
+            return new Rules(brief.texts("rules"), List.of(), List.of());
+        }
+        Keys rules = Keys.of(brief.value("rules"), findings, List.of("always", "never", "writing"));
+        return new Rules(rules.texts("always"), rules.texts("never"), rules.texts("writing"));
+    }
+
+    /** A text is good work; a map tells what was asked, or what is bad about it. */
+    private List<Example> examples(Keys brief) {
+        Yaml value = brief.value("examples");
+        if (!value.isList()) {
+            return brief.texts("examples").stream().map(AgentFile::good).toList();
+        }
+        List<Example> examples = new ArrayList<>();
+        for (Yaml item : value.items()) {
+            if (item.isMap()) {
+                examples.add(example(Keys.of(item, findings, List.of("asked", "good", "bad", "why"))));
+            } else if (item.isList() || item.isEmptyValue()) {
+                findings.error(
+                        item.place(),
+                        Code.TYPE,
+                        "This example should be a text, or a map of what was asked and what is good or bad.",
+                        "Write ‘- asked: …’ and below it ‘good: …’, or ‘bad: …’ with ‘why: …’.");
+            } else {
+                examples.add(good(item.text()));
+            }
+        }
+        return examples;
+    }
+
+    private static Example good(String text) {
+        return new Example("", text, "");
+    }
+
+    private Example example(Keys item) {
+        String asked = item.text("asked", "");
+        if (!item.has("bad")) {
+            return new Example(asked, item.required("good"), "");
+        }
+        if (item.has("good")) {
+            findings.error(
+                    item.placeOf("good"),
+                    Code.TYPE,
+                    "An example is good or bad, and this one is both.",
+                    "Make two of it.");
+        }
+        return new Example(asked, item.required("bad"), item.required("why"));
+    }
+}
