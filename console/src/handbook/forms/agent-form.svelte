@@ -1,5 +1,7 @@
 <script lang="ts">
   import type { Assessment } from '../../api/client';
+  import { examples, rules, withExample, withRules } from './brief';
+  import ExampleFields from './example-fields.svelte';
   import Field from './field.svelte';
   import LinesField from './lines-field.svelte';
   import type { YamlFile } from './yaml-file';
@@ -41,17 +43,38 @@
     onChange={set('brief', 'audience')}
   />
   <LinesField
-    label="Rules"
-    rows={5}
-    values={file.list('brief', 'rules')}
-    hint="Do and don’t, one to a line."
-    onChange={set('brief', 'rules')}
+    label="Always"
+    rows={4}
+    values={rules(file, 'always')}
+    hint="What it always does, one to a line."
+    onChange={(values) => onChange(withRules(file, 'always', values))}
   />
   <LinesField
-    label="Examples"
-    rows={4}
-    values={file.list('brief', 'examples')}
-    hint="Good work, one to a line. Without one, a model adds things nobody asked for."
-    onChange={set('brief', 'examples')}
+    label="Never"
+    rows={2}
+    values={rules(file, 'never')}
+    hint="What it never does, one to a line."
+    onChange={(values) => onChange(withRules(file, 'never', values))}
   />
+  <LinesField
+    label="How it writes"
+    rows={2}
+    values={rules(file, 'writing')}
+    hint="Greeting, length, words to use or leave out; one to a line."
+    onChange={(values) => onChange(withRules(file, 'writing', values))}
+  />
+  <h3 class="font-semibold">Examples</h3>
+  <p class="text-sm text-faint">Without one, a model adds things nobody asked for. A bad one says why it is bad.</p>
+  {#each examples(file) as example, at (at)}
+    <ExampleFields
+      {example}
+      number={at + 1}
+      onChange={(changed) => onChange(changed ? withExample(file, at, changed) : file.with(['brief', 'examples', at], undefined))}
+    />
+  {/each}
+  <button
+    type="button"
+    class="button"
+    onclick={() => onChange(withExample(file, file.size('brief', 'examples'), { asked: '', output: 'Good day …' }))}>Add an example</button
+  >
 </div>
