@@ -27,6 +27,11 @@ export type StartingPoint = Schemas['StartingPoint'];
 export type PageInWords = Schemas['PageInWords'];
 export type CouldDo = Schemas['CouldDo'];
 export type CouldDoRow = CouldDo['rows'][number];
+export type AgentSummary = Schemas['AgentSummary'];
+export type Agent = Schemas['Agent'];
+export type StepWanted = Schemas['StepWanted'];
+export type Told = Schemas['Told'];
+export type StepTried = Schemas['StepTried'];
 export type Said = Answered<'/api/mandates/try'>;
 export type Tried = Answered<'/api/tools/{name}/try'>;
 export type Offered = Schemas['Offered'];
@@ -118,6 +123,10 @@ const id = (of: string) => ({ path: { id: of } });
 
 /** The service's API, as the console uses it. */
 export const api = {
+  agents: () => of(http.GET('/api/agents')),
+  agent: (name: string) => of(http.GET('/api/agents/{name}', { params: { path: { name } } })),
+  agentPrompt: (name: string, body: StepWanted) => of(http.POST('/api/agents/{name}/prompt', { params: { path: { name } }, body })),
+  tryStep: (name: string, body: StepWanted) => of(http.POST('/api/agents/{name}/try', { params: { path: { name } }, body })),
   couldDo: () => of(http.GET('/api/mandates/table')),
   tryMandate: (body: { agent: string; tool: string; caseId: string; args: unknown }) =>
     of(http.POST('/api/mandates/try', { body: body as never })),

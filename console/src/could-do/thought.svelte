@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type Said, ApiError } from '../api/client';
   import FailureNote from '../parts/failure-note.svelte';
+  import { namedValues } from '../parts/named-values';
 
   let { agent, tool }: { agent: string; tool: string } = $props();
 
@@ -9,29 +10,11 @@
   let said = $state<Said>();
   let failure = $state<ApiError>();
 
-  /** Lines of the form `name: value`; a value that is JSON is taken as that. */
-  function args(): Record<string, unknown> {
-    return Object.fromEntries(
-      inputs
-        .split('\n')
-        .filter((line) => line.includes(':'))
-        .map((line) => {
-          const at = line.indexOf(':');
-          const value = line.slice(at + 1).trim();
-          try {
-            return [line.slice(0, at).trim(), JSON.parse(value)];
-          } catch {
-            return [line.slice(0, at).trim(), value];
-          }
-        }),
-    );
-  }
-
   async function ask(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     said = failure = undefined;
     try {
-      said = await api.tryMandate({ agent, tool, caseId, args: args() });
+      said = await api.tryMandate({ agent, tool, caseId, args: namedValues(inputs) });
     } catch (error) {
       failure = error as ApiError;
     }

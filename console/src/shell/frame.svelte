@@ -15,6 +15,7 @@
       session.staff && ['/approvals', 'Approvals'],
       session.is('resolver', 'engineer') && ['/intake', 'Intake'],
       session.is('engineer') && ['/handbook', 'Handbook'],
+      session.is('engineer', 'approver', 'resolver', 'auditor') && ['/agents', 'Agents'],
       session.house && ['/could-do', 'Could do'],
       session.is('engineer', 'admin') && ['/connections', 'Connections'],
       ['/ask', 'Ask'],
@@ -36,7 +37,7 @@
       <a href="/" class="flex items-baseline gap-2 font-semibold text-ink no-underline">
         <img src="/mark.svg" alt="" class="h-4 w-4 self-center" />Servitor
       </a>
-      <nav aria-label="Places" class="flex flex-wrap gap-x-5 gap-y-1 whitespace-nowrap max-sm:gap-x-4">
+      <nav aria-label="Places" class="flex flex-wrap gap-x-4 gap-y-1 whitespace-nowrap">
         {#each PLACES as [path, title] (path)}
           <a
             href={path}

@@ -341,6 +341,58 @@ public final class Answers {
 
     public record CouldDo(List<CouldDoRow> rows) {}
 
+    public record Lately(int runs, int settled, int alone, int asked, int refused, int troubled, int tokens) {}
+
+    public record AgentSummary(
+            String name, String title, String desk, String model, boolean supervised, String job, Lately lately) {}
+
+    public record Example(String asked, String output, String why) {}
+
+    public record Brief(
+            String job,
+            String audience,
+            List<String> always,
+            List<String> never,
+            List<String> writing,
+            List<Example> examples) {}
+
+    public record StepOf(String address, String title, String verb) {}
+
+    public record PageOf(String name, String title, List<StepOf> steps) {}
+
+    public record Can(String tool, String effect, String reach, String words) {}
+
+    public record Agent(
+            AgentSummary summary,
+            @Nullable String modelName,
+            Brief brief,
+            List<PageOf> pages,
+            List<Can> mandate,
+            List<RunSummary> runs) {}
+
+    public record PromptPart(String from, String text, int tokens) {}
+
+    public record PromptTool(String name, String description, int tokens) {}
+
+    public record StepTrouble(String problem, String detail) {}
+
+    /** What a model is told; {@code trouble} says why it isn't asked. */
+    public record Told(
+            String model,
+            int tokens,
+            List<PromptPart> parts,
+            List<PromptTool> tools,
+            @Nullable StepTrouble trouble) {}
+
+    public record WantedCall(String tool, JsonNode inputs, String verdict, String reason, List<String> of) {}
+
+    public record StepTried(
+            Told told,
+            @Nullable JsonNode answer,
+            List<WantedCall> calls,
+            @Nullable StepTrouble trouble,
+            int tokens) {}
+
     public record Said(String verdict, String reason, List<String> of, List<String> limits) {}
 
     public record Person(String id, String name, List<String> roles, List<String> desks, List<String> groups) {}

@@ -49,6 +49,7 @@ import tools.jackson.databind.JsonNode;
             UserCommand.class,
             ConnectionCommand.class,
             ToolCommand.class,
+            AgentCommand.class,
             MandateCommand.class,
             BackupCommand.class,
             StopCommand.class,

@@ -43,13 +43,13 @@ public final class PromptLayout {
     public static PromptLayout of(House house, Agent agent) {
         Brief brief = agent.brief();
         PartedText system = new PartedText()
-                .add(Source.HOUSE, "You work for " + house.title() + ".")
-                .add(Source.BRIEF, " Your job: " + brief.job().strip() + "\n");
+                .add(Source.HOUSE, "You work for " + house.title() + ".\n")
+                .add(Source.HOUSE, list("Rules of the house", house.rules()))
+                .add(Source.BRIEF, "Your job: " + brief.job().strip() + "\n");
         if (!brief.audience().isBlank()) {
             system.add(Source.BRIEF, "You write to: " + brief.audience().strip() + "\n");
         }
-        system.add(Source.HOUSE, list("Rules of the house", house.rules()))
-                .add(Source.BRIEF, list("Rules of your job", brief.rules().always()))
+        system.add(Source.BRIEF, list("Rules of your job", brief.rules().always()))
                 .add(Source.BRIEF, list("Never", brief.rules().never()))
                 .add(Source.BRIEF, list("How you write", brief.rules().writing()))
                 .add(Source.BRIEF, list("Examples of good work", words(brief, true)))

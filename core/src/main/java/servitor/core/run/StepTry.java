@@ -77,18 +77,21 @@ public final class StepTry {
      * Enters a step.
      *
      * @param run what is known there; where it stands and what it has used doesn't matter
+     * @param named the step, by its address or heading
      * @param facts known in addition, by the names that steps save them under
      * @throws IllegalArgumentException when the page has no such step that can be tried
      */
     public static StepTry at(
-            Edition edition, RunState run, Situation situation, String address, Map<String, JsonNode> facts) {
+            Edition edition, RunState run, Situation situation, String named, Map<String, JsonNode> facts) {
         Runbook page = edition.handbook().page(run.page());
-        Step step = page.step(address)
+        Step step = page.steps().stream()
+                .filter(one -> one.address().equals(named) || one.title().equalsIgnoreCase(named))
                 .filter(StepTry::canBeTried)
+                .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException(
-                        "‘" + page.name() + "’ has no step ‘" + address + "’ that asks a model of what is known."));
+                        "‘" + page.name() + "’ has no step ‘" + named + "’ that asks a model of what is known."));
         TransitionBuilder turn = new TransitionBuilder(edition, page, fresh(edition, run, facts), situation);
-        turn.goTo(address);
+        turn.goTo(step.address());
         RunMachine.enterSteps(turn, page);
         return new StepTry(edition, situation, step, turn.end());
     }

@@ -39,6 +39,8 @@ class WebSetup implements WebMvcConfigurer {
             "/runs",
             "/approvals",
             "/approvals/{id}",
+            "/agents",
+            "/agents/{name}",
             "/could-do",
             "/intake",
             "/connections",

@@ -2,6 +2,7 @@ package servitor.service.approvals;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -123,6 +124,11 @@ interface ApprovalMapper {
     @Update("update approval set held = #{held}, held_millis = #{heldMillis}, due = #{due}, remind_at = "
             + "#{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
     int hold(String id, boolean held, long heldMillis, @Nullable Instant due, @Nullable Instant remindAt);
+
+    @Select(
+            "<script>select distinct run_id from approval where run_id in <foreach collection='runs' item='r' open='(' separator=',' "
+                    + "close=')'>#{r}</foreach></script>")
+    Set<String> asked(List<String> runs);
 
     @Select(APPROVAL + "where a.run_id = #{run} order by a.opened")
     List<ApprovalRow> ofRun(String run);

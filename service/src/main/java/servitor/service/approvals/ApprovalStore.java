@@ -50,6 +50,12 @@ public class ApprovalStore {
         return approvals.ofRun(run);
     }
 
+    /** Those of these runs in which people were asked. */
+    public Set<String> asked(List<String> runs) {
+        LedgerTransaction.writeHeld();
+        return runs.isEmpty() ? Set.of() : approvals.asked(runs);
+    }
+
     public List<ApprovalRow> overdue(Instant now, int limit) {
         LedgerTransaction.writeHeld();
         return approvals.overdue(now, limit);
