@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api } from '../api/client';
+  import { inAddress } from '../handbook/draft.svelte';
   import { Loaded } from '../parts/loaded.svelte';
   import StateWord from '../parts/state-word.svelte';
   import StopAtOnce from '../parts/stop-at-once.svelte';
@@ -26,7 +27,7 @@
           ? `, ${modelName}`
           : ''}</span
       >
-      {#if session.is('engineer')}<a class="ml-auto text-sm" href="/handbook/{encodeURIComponent(file)}">change the brief</a>{/if}
+      {#if session.is('engineer')}<a class="ml-auto text-sm" href="/handbook/{inAddress(file)}">change the brief</a>{/if}
       <a class={['text-sm', !session.is('engineer') && 'ml-auto']} href="/runs?agent={name}">its runs</a>
       <a class="text-sm" href="/cases?agent={name}">its cases</a>
     </div>
@@ -61,7 +62,7 @@
           <ul class="mt-1 space-y-1">
             {#each pages as page (page.name)}
               <li>
-                {#if session.is('engineer')}<a href="/handbook/{encodeURIComponent(`runbooks/${page.name}.md`)}">{page.title}</a>
+                {#if session.is('engineer')}<a href="/handbook/{inAddress(`runbooks/${page.name}.md`)}">{page.title}</a>
                 {:else}{page.title}{/if}
                 <span class="text-sm text-faint">{page.steps.map((step) => step.title).join(' · ')}</span>
               </li>

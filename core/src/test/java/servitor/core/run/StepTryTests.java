@@ -20,7 +20,7 @@ class StepTryTests {
     private static final String PAGE =
             step("Sort it", """
             assess: case
-            answer: { urgent: yes-no }
+            answer: { urgent: yes/no }
             save: sorted
             """) + step("Write", """
             draft: text
@@ -29,7 +29,7 @@ class StepTryTests {
             """) + step("Look around", """
             pursue: goal
             tools: [fares.find-booking, fares.pay-refund]
-            answer: { found: yes-no }
+            answer: { found: yes/no }
             save: outcome
             """) + step("Done", "finish: resolved");
 
