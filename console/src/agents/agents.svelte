@@ -4,6 +4,7 @@
   import { Loaded } from '../parts/loaded.svelte';
   import Waiting from '../parts/waiting.svelte';
   import Lately from './lately.svelte';
+  import Models from './models.svelte';
 
   const agents = new Loaded(api.agents);
   $effect(() => agents.follow());
@@ -36,3 +37,5 @@
       </p>{/if}
   {/snippet}
 </Waiting>
+
+<Models />

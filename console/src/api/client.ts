@@ -29,6 +29,7 @@ export type CouldDo = Schemas['CouldDo'];
 export type CouldDoRow = CouldDo['rows'][number];
 export type AgentSummary = Schemas['AgentSummary'];
 export type Agent = Schemas['Agent'];
+export type ModelSaid = Schemas['ModelSaid'];
 export type StepWanted = Schemas['StepWanted'];
 export type Told = Schemas['Told'];
 export type StepTried = Schemas['StepTried'];
@@ -123,6 +124,8 @@ const id = (of: string) => ({ path: { id: of } });
 
 /** The service's API, as the console uses it. */
 export const api = {
+  models: () => of(http.GET('/api/models')),
+  tryModel: (name: string) => of(http.POST('/api/models/{name}/try', { params: { path: { name } }, body: {} })),
   agents: () => of(http.GET('/api/agents')),
   agent: (name: string) => of(http.GET('/api/agents/{name}', { params: { path: { name } } })),
   agentPrompt: (name: string, body: StepWanted) => of(http.POST('/api/agents/{name}/prompt', { params: { path: { name } }, body })),

@@ -128,6 +128,38 @@ class AgentTests {
     }
 
     @Test
+    void modelsAreListedAndAskedAWord() {
+        assertThat(household.run("--as", "noor", "model", "list").out())
+                .contains("writer", "stand-in-writer", "0.5 / 1.5", "Purser");
+        Said tried = household.run("--as", "maren", "model", "try", "writer");
+        assertThat(tried.code()).as(tried.err()).isZero();
+        assertThat(tried.out()).startsWith("Good day, ").contains("stand-in-writer (a stand-in), ", " ms");
+        assertThat(maren.get("/api/trail?what=model-tried")
+                        .path("items")
+                        .path(0)
+                        .toString())
+                .contains("Tried the model writer", "Maren");
+        household.standins.models().fail(1);
+        Said busy = household.run("--as", "maren", "model", "try", "writer");
+        assertThat(busy.code()).isEqualTo(1);
+        assertThat(busy.out()).startsWith("unavailable: ");
+    }
+
+    /** The one that stands in answers, and the trail says who it was. */
+    @Test
+    void anotherModelStandsInAndTheStepSaysWho() {
+        household.add(
+                Map.of(
+                        "handbook.yaml",
+                        household.files(1).get("handbook.yaml")
+                                + "  away: { connection: nowhere, name: none, window: 16000, can: [tools, schema, images], otherwise: writer }\n"),
+                "A model that can't be had");
+        Said tried = household.run("--as", "maren", "model", "try", "away");
+        assertThat(tried.out()).contains("stand-in-writer (a stand-in), ");
+        assertThat(household.run("--as", "maren", "model", "list").out()).contains("nowhere, not set up");
+    }
+
+    @Test
     void aCaseThatOneDoesntSeeCantBeTriedOn() {
         String medical = household.open("ewan", "sea-medical", "My certificate", "Here.", Map.of());
         Map<String, Object> on = Map.of("page", "sea-medical", "step", "What is it instead?", "caseId", medical);
@@ -169,6 +201,9 @@ class AgentTests {
     void theConsoleTriesAStepOut() {
         Console console = new Console(household);
         Page page = console.open("maren", "/agents", ColorScheme.LIGHT);
+        page.getByText("ask it a word").first().click();
+        assertThat(page.getByText("written by a model")).isVisible();
+        assertThat(Console.seriousFaults(page)).isEmpty();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Purser"))
                 .click();
         page.getByLabel("Page", new Page.GetByLabelOptions().setExact(true)).selectOption("lost-property");

@@ -129,6 +129,8 @@ class RightsTests {
             GET    /api/mandates/table                                 403 200 200
             GET    /api/mandates/table.csv                             403 200 200
             POST   /api/mandates/try                                   403 404 404
+            GET    /api/models                                         403 200 200
+            POST   /api/models/{name}/try                              403 403 403
             GET    /api/agents                                         403 200 200
             GET    /api/agents/{name}                                  403 404 404
             POST   /api/agents/{name}/prompt                           403 404 404

@@ -160,7 +160,7 @@ final class Writer {
         String name = booking.path("passenger")
                 .asString(facts.path("requester").asString(""))
                 .split(" ")[0];
-        String text = Objects.requireNonNull(words.get("hello")).formatted(name)
+        String text = Objects.requireNonNull(words.get("hello")).formatted(name).replace(" , ", ", ")
                 + Objects.requireNonNull(words.get(enough ? reason : "other"))
                         .formatted(
                                 amount(facts),

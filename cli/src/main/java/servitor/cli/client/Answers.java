@@ -393,6 +393,21 @@ public final class Answers {
             @Nullable StepTrouble trouble,
             int tokens) {}
 
+    public record Price(java.math.BigDecimal asked, java.math.BigDecimal answered) {}
+
+    public record Model(
+            String name,
+            String connection,
+            String known,
+            boolean ready,
+            int window,
+            @Nullable Price price,
+            List<String> can,
+            @Nullable String otherwise,
+            List<String> agents) {}
+
+    public record ModelSaid(String text, String answered, int tokens, long millis, String problem, String detail) {}
+
     public record Said(String verdict, String reason, List<String> of, List<String> limits) {}
 
     public record Person(String id, String name, List<String> roles, List<String> desks, List<String> groups) {}

@@ -435,6 +435,11 @@ final class ChangeDescriber {
             if (was != null) {
                 changed(file, "The model behind ‘" + name + "’", was.name(), model.name());
                 changed(file, "Where the model ‘" + name + "’ is", was.connection(), model.connection());
+                changed(
+                        file,
+                        "What stands in for the model ‘" + name + "’",
+                        String.valueOf(was.otherwise()).replace("null", "nothing"),
+                        String.valueOf(model.otherwise()).replace("null", "nothing"));
                 if (!was.settings().equals(model.settings())) {
                     say(file, "The model ‘" + name + "’ is asked differently.");
                 }

@@ -11,6 +11,11 @@ import java.util.List;
 public record Agent(
         String name, String title, String desk, String model, boolean supervised, Brief brief, Places places) {
 
+    /** The same, with the model that a step says; its own when that says none. */
+    public Agent at(Step step) {
+        return step.model() == null ? this : new Agent(name, title, desk, step.model(), supervised, brief, places);
+    }
+
     /** The agent's standing instructions. */
     public record Brief(String job, String audience, Rules rules, List<Example> examples) {
         public Brief {

@@ -28,6 +28,7 @@ public record House(String title, ZoneId timeZone, String currency, List<String>
      * @param window how many tokens a question and its answer may have together
      * @param price what tokens cost; null where nobody says
      * @param can what it can do beside writing
+     * @param otherwise the model that is asked where this one can't be had; null for none
      */
     public record Model(
             String connection,
@@ -35,7 +36,8 @@ public record House(String title, ZoneId timeZone, String currency, List<String>
             ModelSettings settings,
             int window,
             @Nullable Price price,
-            Set<Ability> can) {
+            Set<Ability> can,
+            @Nullable String otherwise) {
         /** What is believed where nobody says. */
         public static final int USUAL_WINDOW = 32_000;
 

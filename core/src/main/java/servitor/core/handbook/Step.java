@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param go where to go next; null for the next heading
  * @param on ways for named problems
  * @param atMost how many times a run may enter the step; null for as often as it likes
+ * @param model the model that works in it; null for its agent's
  * @param places where the values of the block stand
  */
 public record Step(
@@ -22,6 +23,7 @@ public record Step(
         @Nullable String go,
         Map<String, String> on,
         @Nullable Integer atMost,
+        @Nullable String model,
         Places places,
         Verb verb) {
 

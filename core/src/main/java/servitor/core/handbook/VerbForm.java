@@ -23,10 +23,10 @@ import servitor.core.handbook.Verb.Tell;
 public enum VerbForm {
     CALL(Call.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
     OPEN(Open.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
-    ASSESS(Assess.class, Set.of(Trait.THINKS), "answer", "about", "unsure-below", "save", "go"),
-    DRAFT(Draft.class, Set.of(Trait.THINKS), "about", "language", "max-words", "tone", "cite", "save", "go"),
-    PURSUE(Pursue.class, Set.of(Trait.THINKS), "tools", "answer", "plan", "of", "limits", "save", "go"),
-    READ(Verb.Read.class, Set.of(Trait.SKIPPABLE), "named", "type", "tables", "values", "save", "go"),
+    ASSESS(Assess.class, Set.of(Trait.THINKS), "answer", "about", "unsure-below", "model", "save", "go"),
+    DRAFT(Draft.class, Set.of(Trait.THINKS), "about", "language", "max-words", "tone", "cite", "model", "save", "go"),
+    PURSUE(Pursue.class, Set.of(Trait.THINKS), "tools", "answer", "plan", "of", "limits", "model", "save", "go"),
+    READ(Verb.Read.class, Set.of(Trait.SKIPPABLE), "named", "type", "tables", "values", "model", "save", "go"),
     DECIDE(Decide.class, Set.of(), "table", "otherwise", "save"),
     APPROVE(
             Approve.class,

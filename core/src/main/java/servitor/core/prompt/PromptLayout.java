@@ -31,6 +31,8 @@ public final class PromptLayout {
     /** Raise this with every change of the layout. */
     public static final int NUMBER = 3;
 
+    private static final int FEW_WORDS = 60;
+
     private final String model;
     private final PartedText system;
 
@@ -67,6 +69,14 @@ public final class PromptLayout {
                 .filter(example -> example.isGood() == good)
                 .map(Example::words)
                 .toList();
+    }
+
+    /** Asks a model for a few words, to see that it answers: nobody's brief, and no facts. */
+    public static Prompt word(String model, String text) {
+        PartedText user = instruction(text).add(Source.FORM, "# Form\nlanguage: en\nat most " + FEW_WORDS + " words\n");
+        Order order = new Order(List.of("en"), false, "", FEW_WORDS, List.of());
+        return new PromptLayout(model, new PartedText().add(Source.SERVITOR, "Answer in a few words.\n"))
+                .prompt(user, new Contract(textShape(order), FEW_WORDS), List.of(), List.of());
     }
 
     /** What an agent is told whatever it does. */

@@ -150,8 +150,10 @@ final class TransitionBuilder {
     }
 
     /** The agent that this page's calls and drafts are made by. */
+    /** Who works here, with the model of the step it is at. */
     Agent agent() {
-        return Objects.requireNonNull(edition.handbook().agents().get(page.agent()));
+        Agent agent = Objects.requireNonNull(edition.handbook().agents().get(page.agent()));
+        return page.step(at).map(agent::at).orElse(agent);
     }
 
     /** The agents on whose behalf this page runs because their models had it started, outermost first. */

@@ -190,6 +190,7 @@ public enum TrailWord {
                     + "’"),
     KEY_RENEWED("connections", data -> "Sealed the credentials with a new key"),
     TOOL_TRIED("tool inputs", data -> "Tried " + text(data, "tool")),
+    MODEL_TRIED("model prompt", data -> "Tried the model " + text(data, "model")),
     STEP_TRIED("agent at model prompt", data -> "Tried ‘" + text(data, "at") + "’"),
     STOPPED("what name reason", data -> "Stopped the " + text(data, "what") + " ‘" + text(data, "name") + "’"),
     STOP_LIFTED("what name reason", data -> "Let the " + text(data, "what") + " ‘" + text(data, "name") + "’ go on"),

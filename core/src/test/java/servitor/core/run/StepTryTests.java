@@ -93,6 +93,20 @@ class StepTryTests {
     }
 
     @Test
+    void aStepMayBeAnotherModels() {
+        Map<String, String> files =
+                Scripted.files("", PAGE.replace("assess: case\n", "assess: case\nmodel: careful\n"));
+        files.computeIfPresent(
+                "handbook.yaml",
+                (name, yaml) -> yaml + "  careful: { connection: models, name: large, window: 700 }\n");
+        Play play = new Play(DemoHandbook.unchecked(files), "test");
+        assertThat(tried(play, "sort it", Map.of()).prompt().orElseThrow().model())
+                .isEqualTo("careful");
+        assertThat(tried(play, "look around", Map.of()).prompt().orElseThrow().model())
+                .isEqualTo("writer");
+    }
+
+    @Test
     void onlyStepsOfAModelAreTried() {
         Play play = fresh();
         for (String other : List.of("done", "nowhere")) {

@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -37,7 +38,6 @@ import servitor.service.cases.CaseStore;
 import servitor.service.dispatch.StepAsk;
 import servitor.service.editions.Drafts;
 import servitor.service.editions.Editions;
-import servitor.service.ledger.Writer;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.runs.RunRow;
@@ -62,7 +62,7 @@ class StepTryController {
     private final RunStore runs;
     private final StepAsk ask;
     private final WhatIf whatIf;
-    private final Writer writer;
+    private final Clock clock;
     private final ViewMapper describe;
 
     StepTryController(
@@ -72,7 +72,7 @@ class StepTryController {
             RunStore runs,
             StepAsk ask,
             WhatIf whatIf,
-            Writer writer,
+            Clock clock,
             ViewMapper describe) {
         this.editions = editions;
         this.drafts = drafts;
@@ -80,7 +80,7 @@ class StepTryController {
         this.runs = runs;
         this.ask = ask;
         this.whatIf = whatIf;
-        this.writer = writer;
+        this.clock = clock;
         this.describe = describe;
     }
 
@@ -244,7 +244,7 @@ class StepTryController {
         } else {
             CaseRow row =
                     cases.find(caseId).filter(person::seesAsStaff).orElseThrow(() -> new NotFound("case", caseId));
-            situation = writer.write(tx -> tx.store().situation(row.id()));
+            situation = whatIf.situation(row.id());
             run = runs.ofCase(row.id()).stream()
                     .filter(one -> one.page().equals(page.name()))
                     .reduce((earlier, later) -> later)
@@ -283,7 +283,7 @@ class StepTryController {
                 "working");
         Requester requester = new Requester(
                 person.id(), person.name(), person.account(), "", Set.copyOf(person.groups()), "signed-in");
-        return new Situation(writer.write(tx -> tx.now()), view, requester, person.id());
+        return new Situation(clock.instant(), view, requester, person.id());
     }
 
     private static Told told(Agent agent, StepTry tried) {

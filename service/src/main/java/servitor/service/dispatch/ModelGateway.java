@@ -1,9 +1,13 @@
 package servitor.service.dispatch;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Deadline;
@@ -22,18 +26,22 @@ import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.service.connections.Connections;
 import servitor.service.connections.KeyRing;
+import servitor.service.runs.Stops;
 
 /** Asks models and holds their answers to the contract: one that breaks it is asked for once more, with what was wrong. */
 @Component
 class ModelGateway {
+    private static final Logger LOG = LoggerFactory.getLogger(ModelGateway.class);
     private static final int TRIES = 2;
     private static final int LONGEST_KEPT = 20_000;
 
     private final Connections connections;
+    private final Stops stops;
     private final ChatModel model = new ChatModel();
 
-    ModelGateway(Connections connections) {
+    ModelGateway(Connections connections, Stops stops) {
         this.connections = connections;
+        this.stops = stops;
     }
 
     /** Gives a page of a document as a picture; empty when it can't be had. */
@@ -41,10 +49,48 @@ class ModelGateway {
         Optional<byte[]> of(Prompt.Picture picture);
     }
 
-    /** Asks by {@code deadline}, repairing included. */
+    /** Asks by {@code deadline}, repairing included; where a model can't be had, the one is asked that stands in for it, and so on. */
     Outcome ask(House house, Prompt prompt, Pictures pictures, String id, Deadline deadline)
             throws InterruptedException {
-        House.Model declared = Objects.requireNonNull(house.models().get(prompt.model()));
+        Set<String> asked = new HashSet<>(Set.of(prompt.model()));
+        String name = prompt.model();
+        while (true) {
+            Optional<String> next = standIn(house, name).filter(other -> !asked.contains(other));
+            Deadline own =
+                    next.isEmpty() ? deadline : deadline.orIn(deadline.left().dividedBy(2));
+            Outcome outcome = ask(house, name, prompt, pictures, id, own);
+            if (next.isEmpty() || !isAway(outcome)) {
+                return outcome;
+            }
+            LOG.info("The model ‘{}’ can't be had; ‘{}’ stands in for it.", name, next.get());
+            name = next.get();
+            asked.add(name);
+        }
+    }
+
+    /** Who stands in for a model, unless its connection is stopped. */
+    private Optional<String> standIn(House house, String name) {
+        House.Model declared = house.models().get(name);
+        return Optional.ofNullable(declared)
+                .map(House.Model::otherwise)
+                .filter(other -> house.models().containsKey(other)
+                        && !stops.holdsConnection(
+                                Objects.requireNonNull(house.models().get(other))
+                                        .connection()));
+    }
+
+    private static boolean isAway(Outcome outcome) {
+        return outcome instanceof Outcome.WithTranscript with
+                ? isAway(with.outcome())
+                : outcome instanceof Outcome.TryAgain
+                        || outcome instanceof Outcome.Done done
+                                && done.input() instanceof ModelFailed failed
+                                && failed.problem() == Problem.UNAVAILABLE;
+    }
+
+    private Outcome ask(House house, String name, Prompt prompt, Pictures pictures, String id, Deadline deadline)
+            throws InterruptedException {
+        House.Model declared = Objects.requireNonNull(house.models().get(name));
         Optional<Access> access;
         try {
             access = declared == null ? Optional.empty() : connections.access(declared.connection());
@@ -52,8 +98,7 @@ class ModelGateway {
             return failed(id, Problem.UNAVAILABLE, String.valueOf(e.getMessage()), 0);
         }
         if (access.isEmpty()) {
-            return failed(
-                    id, Problem.UNAVAILABLE, "the connection of the model ‘" + prompt.model() + "’ isn't set up", 0);
+            return failed(id, Problem.UNAVAILABLE, "the connection of the model ‘" + name + "’ isn't set up", 0);
         }
         Optional<String> refused = access.get().refused();
         if (refused.isPresent()) {

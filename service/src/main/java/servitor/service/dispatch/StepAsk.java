@@ -1,6 +1,5 @@
 package servitor.service.dispatch;
 
-import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import servitor.connectors.access.Deadline;
@@ -12,6 +11,7 @@ import servitor.core.handbook.House;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.prompt.Prompt;
+import servitor.core.prompt.PromptLayout;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunInput.ModelFailed;
 import servitor.core.trail.TrailEvent;
@@ -19,6 +19,7 @@ import servitor.core.trail.TrailWord;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.Writer;
 import servitor.service.runs.Stops;
+import tools.jackson.databind.node.ObjectNode;
 
 /** A model asked by a person who tries a step out: by the same gateway, with an entry on the house's trail before anything is sent. */
 @Service
@@ -44,37 +45,43 @@ public class StepAsk {
     public RunInput ask(Edition edition, Agent agent, String at, Prompt prompt, String id, String person)
             throws InterruptedException {
         House house = edition.handbook().house();
-        Optional<Stop> held = held(house, agent);
+        ObjectNode entry = Json.object()
+                .put("agent", agent.name())
+                .put("at", at)
+                .put("model", prompt.model())
+                .put("prompt", prompt.digest());
+        return ask(house, prompt, id, agent.name(), TrailWord.STEP_TRIED, entry, person);
+    }
+
+    /** What a model says to a text, once. */
+    public RunInput word(House house, String model, String text, String person) throws InterruptedException {
+        Prompt prompt = PromptLayout.word(model, text);
+        ObjectNode entry = Json.object().put("model", model).put("prompt", prompt.digest());
+        return ask(house, prompt, "try", "", TrailWord.MODEL_TRIED, entry, person);
+    }
+
+    private RunInput ask(
+            House house, Prompt prompt, String id, String agent, TrailWord what, ObjectNode entry, String person)
+            throws InterruptedException {
+        Optional<Stop> held = held(house, prompt.model(), agent);
         if (held.isPresent()) {
             return new ModelFailed(id, Problem.REFUSED, held.get().words(), 0);
         }
         writer.write(tx -> {
-            tx.trail(
-                    "",
-                    "",
-                    new TrailEvent(
-                            TrailEvent.person(person),
-                            TrailWord.STEP_TRIED,
-                            "",
-                            Json.object()
-                                    .put("agent", agent.name())
-                                    .put("at", at)
-                                    .put("model", prompt.model())
-                                    .put("prompt", prompt.digest())));
+            tx.trail("", "", new TrailEvent(TrailEvent.person(person), what, "", entry));
             return null;
         });
         return input(
                 models.ask(house, prompt, picture -> Optional.empty(), id, Deadline.in(settings.longestCall())), id);
     }
 
-    private Optional<Stop> held(House house, Agent agent) {
-        House.Model model = house.models().get(agent.model());
-        List<Stop> all = stops.all();
-        return all.stream()
-                .filter(stop -> stop.what() == Stop.What.AGENT && stop.name().equals(agent.name())
+    private Optional<Stop> held(House house, String model, String agent) {
+        House.Model declared = house.models().get(model);
+        return stops.all().stream()
+                .filter(stop -> stop.what() == Stop.What.AGENT && stop.name().equals(agent)
                         || stop.what() == Stop.What.CONNECTION
-                                && model != null
-                                && stop.name().equals(model.connection()))
+                                && declared != null
+                                && stop.name().equals(declared.connection()))
                 .findFirst();
     }
 

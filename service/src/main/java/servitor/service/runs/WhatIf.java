@@ -23,6 +23,11 @@ public class WhatIf {
         return writer.write(tx -> judged(tx, edition, call, tx.store().situation(caseId)));
     }
 
+    /** A case and its requester as they are now. */
+    public Situation situation(String caseId) {
+        return writer.write(tx -> tx.store().situation(caseId));
+    }
+
     /** The same for a case as it is, or as somebody thinks of it. */
     public Verdict verdict(Edition edition, ProposedCall call, Situation situation) {
         return writer.write(tx -> judged(tx, edition, call, situation));

@@ -10,7 +10,6 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import servitor.core.expression.Template;
-import servitor.core.handbook.Agent;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.House;
@@ -104,6 +103,9 @@ final class StepChecker {
 
     /** Checks the step against the names and shapes in scope where it stands. */
     void check(Step step, Map<String, Shape> scope) {
+        if (step.model() != null) {
+            known(Code.UNKNOWN_MODEL, step.model(), handbook.house().models().keySet(), step.placeOf("model"));
+        }
         apply(Objects.requireNonNull(RULES.get(step.verb().getClass())), step, scope);
     }
 
@@ -277,16 +279,15 @@ final class StepChecker {
         }
         asked(step, "of", pursue.of(), scope);
         Optional.ofNullable(handbook.agents().get(page.agent()))
-                .map(Agent::model)
+                .map(agent -> agent.at(step).model())
                 .filter(model -> Optional.ofNullable(handbook.house().models().get(model))
                         .filter(one -> !one.can().contains(House.Ability.TOOLS))
                         .isPresent())
-                .ifPresent(
-                        model -> findings.error(
-                                step.placeOf("tools"),
-                                Code.MODEL_CANT,
-                                "The model ‘" + model + "’ of ‘" + page.agent() + "’ can't ask for tools to be called.",
-                                "Give the agent another model, write ‘tools’ under ‘can’ of this one, or use steps with ‘call’."));
+                .ifPresent(model -> findings.error(
+                        step.placeOf("tools"),
+                        Code.MODEL_CANT,
+                        "The model ‘" + model + "’ of ‘" + page.agent() + "’ can't ask for tools to be called.",
+                        "Choose another model, write ‘tools’ under ‘can’ of this one, or use steps with ‘call’."));
     }
 
     private void approve(Step step, Approve approve, Map<String, Shape> scope) {

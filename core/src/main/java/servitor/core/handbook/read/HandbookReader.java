@@ -178,6 +178,7 @@ public final class HandbookReader {
         keys.entries("models").forEach((name, value) -> {
             models.put(name, ModelReader.read(value, findings));
         });
+        ModelReader.checkStandIns(keys.entries("models"), models, findings);
         String zone = keys.text("time-zone", "UTC");
         ZoneId timeZone = ZoneId.of("UTC");
         try {

@@ -3,6 +3,7 @@ package servitor.core.handbook.read;
 import java.math.BigDecimal;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.House.Ability;
@@ -35,7 +36,8 @@ final class ModelReader {
                         "limit-as",
                         "window",
                         "price",
-                        "can"));
+                        "can",
+                        "otherwise"));
         Set<Ability> can = can(keys, findings);
         String answerAs =
                 keys.text("answer-as", (can.contains(Ability.SCHEMA) ? AnswerAs.SCHEMA : AnswerAs.JSON).word());
@@ -54,7 +56,28 @@ final class ModelReader {
                         limitAs),
                 keys.number("window", Model.USUAL_WINDOW),
                 keys.has("price") ? price(keys.value("price"), findings) : null,
-                can);
+                can,
+                keys.text("otherwise"));
+    }
+
+    /** Looks at who stands in for whom, once all are read. */
+    static void checkStandIns(Map<String, Yaml> values, Map<String, Model> models, Findings findings) {
+        values.forEach((name, value) -> {
+            Model model = models.get(name);
+            if (model == null || model.otherwise() == null) {
+                return;
+            }
+            String other = model.otherwise();
+            findings.unknown(Code.UNKNOWN_MODEL, other, models.keySet(), value.placeOf("otherwise"));
+            Model standIn = models.get(other);
+            if (standIn != null && !(standIn.can().containsAll(model.can()) && standIn.window() >= model.window())) {
+                findings.warning(
+                        value.placeOf("otherwise"),
+                        Code.MODEL_CANT,
+                        "‘" + other + "’ stands in for ‘" + name + "’ and can do less, or has a smaller window.",
+                        "Choose one that can do as much, or see that no step needs more.");
+            }
+        });
     }
 
     /** Tools and schemas unless told; whoever lists abilities lists all of them. */

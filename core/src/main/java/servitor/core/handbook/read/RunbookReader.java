@@ -276,6 +276,7 @@ final class RunbookReader {
                     reader.go(),
                     reader.on(),
                     reader.atMost(),
+                    reader.model(),
                     yaml.places(place),
                     verb));
         }

@@ -114,6 +114,11 @@ final class StepReader {
         return keys == null || !keys.has("at-most") ? null : keys.number("at-most", 1);
     }
 
+    @Nullable
+    String model() {
+        return keys == null ? null : keys.text("model");
+    }
+
     private static Verb call(Keys keys, Findings findings) {
         return new Call(keys.required("call"), keys.inputs("with"), keys.text("save"));
     }
