@@ -280,11 +280,24 @@ public sealed interface Verb {
      * @param tools what it may call, with the inputs that are fixed here
      * @param plan whether it says beforehand what it means to do, and whether people approve that
      * @param of who approves the plan
+     * @param confirm those of the tools of which people say yes to each call, whatever the mandate allows
      * @param calls how many calls it may make
      * @param tokens how many model tokens it may use
      */
-    record Pursue(List<Offer> tools, Shape answer, Plan plan, List<Template> of, int calls, int tokens, String save)
+    record Pursue(
+            List<Offer> tools,
+            Shape answer,
+            Plan plan,
+            List<Template> of,
+            List<String> confirm,
+            int calls,
+            int tokens,
+            String save)
             implements Verb {
+        public Pursue {
+            confirm = List.copyOf(confirm);
+        }
+
         @Override
         public VerbForm declared() {
             return VerbForm.PURSUE;
@@ -297,7 +310,7 @@ public sealed interface Verb {
 
         @Override
         public boolean waitsForPeople() {
-            return plan == Plan.APPROVE;
+            return plan == Plan.APPROVE || !confirm.isEmpty();
         }
     }
 

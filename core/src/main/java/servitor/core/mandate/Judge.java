@@ -203,6 +203,8 @@ public final class Judge {
             why = "an input that identifies a record was made up by the model";
         } else if (agent.supervised() && tool.effect().acts()) {
             why = "the agent works supervised";
+        } else if (!call.confirm().isEmpty()) {
+            why = call.confirm();
         }
         if (why == null) {
             return verdict;

@@ -8,6 +8,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
@@ -45,6 +46,10 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static final int MOST_ALIKE = 3;
 
     private static final int LONGEST_RESULT = 4_000;
+    /** How much of what was tried people are told, in calls, and in characters of what came of each. */
+    private static final int MOST_TOLD = 12;
+
+    private static final int LONGEST_TOLD = 200;
 
     @Override
     public void enter(TransitionBuilder turn, Pursue verb) {
@@ -96,7 +101,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static void askOn(TransitionBuilder turn, Pursue verb) {
         Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         if (pursuit.tokens() >= verb.tokens()) {
-            turn.problem(Problem.EXHAUSTED, "this step may use " + verb.tokens() + " model tokens, and has used them");
+            giveUp(turn, Problem.EXHAUSTED, "this step may use " + verb.tokens() + " model tokens, and has used them");
         } else if (ModelWork.mayAsk(turn)) {
             ModelWork.ask(
                     turn,
@@ -186,7 +191,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
         turn.log(TrailWord.PURSUED, ModelWork.record(answered).set("answer", answer.value()));
         Optional<String> nothing = triedInVain(turn);
         if (nothing.isPresent()) {
-            turn.problem(Problem.REFUSED, "the model says that it is done, and nothing it tried was: " + nothing.get());
+            giveUp(turn, Problem.REFUSED, "the model says that it is done, and nothing it tried was: " + nothing.get());
             return;
         }
         turn.known().save(verb.save(), answer);
@@ -225,18 +230,20 @@ final class PursueHandler implements VerbHandler<Pursue> {
     private static void goOn(TransitionBuilder turn, Pursue verb) {
         Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         if (pursuit.refusals() >= MOST_REFUSALS) {
-            turn.problem(
+            giveUp(
+                    turn,
                     Problem.REFUSED,
                     MOST_REFUSALS + " calls in a row were refused; the last: "
                             + pursuit.exchanges()
                                     .get(pursuit.exchanges().size() - 1)
                                     .result());
         } else if (pursuit.calls() >= verb.calls()) {
-            turn.problem(Problem.EXHAUSTED, "this step may make " + verb.calls() + " calls, and has made them");
+            giveUp(turn, Problem.EXHAUSTED, "this step may make " + verb.calls() + " calls, and has made them");
         } else if (pursuit.wanted().isEmpty()) {
             askOn(turn, verb);
         } else if (goesRound(pursuit, pursuit.wanted().get(0))) {
-            turn.problem(
+            giveUp(
+                    turn,
                     Problem.EXHAUSTED,
                     "the model goes round in circles: it wants ‘"
                             + pursuit.wanted().get(0).tool() + "’ once more, which came to the same " + MOST_ALIKE
@@ -244,6 +251,29 @@ final class PursueHandler implements VerbHandler<Pursue> {
         } else {
             propose(turn, verb, pursuit.wanted().get(0));
         }
+    }
+
+    /** Takes the way of a problem; whoever sees to it reads what was tried. */
+    private static void giveUp(TransitionBuilder turn, Problem problem, String detail) {
+        Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
+        if (!pursuit.exchanges().isEmpty()) {
+            String tried = pursuit.exchanges().stream()
+                    .limit(MOST_TOLD)
+                    .map(PursueHandler::words)
+                    .collect(Collectors.joining("\n• ", "\n• ", ""));
+            turn.command(
+                    new Command.NoteForStaff(turn.usage().nextId(), turn.agent().title() + " tried: " + tried));
+        }
+        turn.problem(problem, detail);
+    }
+
+    private static String words(Exchange one) {
+        String args = one.wanted().args().isEmpty()
+                ? ""
+                : " (" + Plain.words(one.wanted().args()) + ")";
+        String result = one.result();
+        return one.wanted().tool() + args + ": "
+                + (result.length() <= LONGEST_TOLD ? result : result.substring(0, LONGEST_TOLD) + "…");
     }
 
     private static void propose(TransitionBuilder turn, Pursue verb, Wanted wanted) {
@@ -289,7 +319,11 @@ final class PursueHandler implements VerbHandler<Pursue> {
             seen.record(input.value(), schemaOf(tool, name)).ifPresent(found -> sources.put(name, found));
             seen.place(input.value(), schemaOf(tool, name)).ifPresent(place -> places.put(name, place));
         });
-        GatedCall.propose(turn, GatedCall.proposed(turn, tool, inputs, sources, places), caller);
+        ProposedCall call = GatedCall.proposed(turn, tool, inputs, sources, places);
+        GatedCall.propose(
+                turn,
+                verb.confirm().contains(tool.name()) ? call.confirmed("the step has people confirm it") : call,
+                caller);
     }
 
     private static JsonNode schemaOf(Tool tool, String input) {

@@ -605,6 +605,34 @@ class VerbTests {
     }
 
     @Test
+    void whatTheStepHasConfirmedIsAskedAboutThoughTheMandateAllowsIt() {
+        Play play = pursue("confirm: [fares.find-sailing]\n").start();
+        play.give(wants(play, "fares.find-booking", "{}"));
+        play.answerTool(Play.BOOKING);
+        play.give(wants(play, "fares.find-sailing", "{\"number\":\"S-311\"}"));
+        assertThat(play.commands).noneMatch(Command.CallTool.class::isInstance);
+        assertThat(play.logged("verdict").toString()).contains("but the step has people confirm it");
+        play.approve();
+        assertThat(play.only(Command.CallTool.class).call().tool()).isEqualTo("fares.find-sailing");
+    }
+
+    @Test
+    void whoeverTakesOverReadsWhatWasTried() {
+        Play play = pursue("limits: { calls: 2 }\n").start();
+        play.give(wants(play, "fares.find-booking", "{}")).answerTool(Play.BOOKING);
+        play.give(wants(play, "fares.pay-refund", "{\"amount\":9}"));
+        String note = play.commands.stream()
+                .filter(Command.NoteForStaff.class::isInstance)
+                .map(command -> ((Command.NoteForStaff) command).text())
+                .findFirst()
+                .orElseThrow();
+        assertThat(note)
+                .startsWith("Purser tried: ")
+                .contains("fares.find-booking", "fares.pay-refund (amount 9): refused: there is no tool");
+        assertThat(play.state.caseState()).isEqualTo("with-people");
+    }
+
+    @Test
     void callsOfAPursuitAreLimited() {
         Play play = pursue("limits: { calls: 1 }\n").start();
         play.give(wants(play, "fares.find-booking", "{}")).answerTool(Play.BOOKING);

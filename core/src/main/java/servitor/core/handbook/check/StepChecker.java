@@ -278,6 +278,8 @@ final class StepChecker {
             }
         }
         asked(step, "of", pursue.of(), scope);
+        List<String> offered = pursue.tools().stream().map(Offer::tool).toList();
+        pursue.confirm().forEach(tool -> known(Code.UNKNOWN_TOOL, tool, offered, step.placeOf("confirm")));
         Optional.ofNullable(handbook.agents().get(page.agent()))
                 .map(agent -> agent.at(step).model())
                 .filter(model -> Optional.ofNullable(handbook.house().models().get(model))

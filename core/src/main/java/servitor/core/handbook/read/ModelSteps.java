@@ -124,6 +124,7 @@ final class ModelSteps {
                 answer(keys, findings),
                 Plan.valueOf(plan.toUpperCase(java.util.Locale.ROOT)),
                 keys.templates("of"),
+                keys.texts("confirm"),
                 limits.number("calls", 12),
                 limits.number("model-tokens", 20_000),
                 keys.required("save"));
