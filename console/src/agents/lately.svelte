@@ -4,6 +4,9 @@
   /** What an agent did in the last seven days, in numbers that say what they count. */
   let { lately }: { lately: AgentSummary['lately'] } = $props();
 
+  /** Small amounts with as many digits as tell something. */
+  const amount = (cost: number): string => (cost >= 1 ? cost.toFixed(2) : String(Number(cost.toPrecision(2))));
+
   const counts = $derived([
     [lately.runs, lately.runs === 1 ? 'run' : 'runs', false],
     [lately.alone, 'settled alone', false],
@@ -11,6 +14,7 @@
     [lately.refused, 'refused', lately.refused > 0],
     [lately.troubled, 'in trouble', lately.troubled > 0],
     [lately.tokens.toLocaleString('en-GB'), 'tokens', false],
+    ...(typeof lately.cost === 'number' ? [[amount(lately.cost), lately.currency, false] as const] : []),
   ] as const);
 </script>
 

@@ -136,6 +136,7 @@ public final class Answers {
             String stepTitle,
             int calls,
             int tokens,
+            java.math.@Nullable BigDecimal cost,
             @Nullable Doubt doubt,
             @Nullable String paused,
             List<Trouble> troubles,
@@ -341,7 +342,16 @@ public final class Answers {
 
     public record CouldDo(List<CouldDoRow> rows) {}
 
-    public record Lately(int runs, int settled, int alone, int asked, int refused, int troubled, int tokens) {}
+    public record Lately(
+            int runs,
+            int settled,
+            int alone,
+            int asked,
+            int refused,
+            int troubled,
+            int tokens,
+            java.math.@Nullable BigDecimal cost,
+            String currency) {}
 
     public record AgentSummary(
             String name, String title, String desk, String model, boolean supervised, String job, Lately lately) {}

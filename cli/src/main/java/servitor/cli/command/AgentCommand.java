@@ -83,7 +83,9 @@ public final class AgentCommand {
         if (!servitor.printed(agents)) {
             Output.table(
                     servitor.out(),
-                    List.of("AGENT", "DESK", "WORKS", "RUNS", "ALONE", "ASKED", "REFUSED", "TROUBLE", "TOKENS", "FOR"),
+                    List.of(
+                            "AGENT", "DESK", "WORKS", "RUNS", "ALONE", "ASKED", "REFUSED", "TROUBLE", "TOKENS", "COST",
+                            "FOR"),
                     Client.all(AgentSummary.class, agents).stream()
                             .map(one -> List.of(
                                     one.name(),
@@ -95,6 +97,10 @@ public final class AgentCommand {
                                     String.valueOf(one.lately().refused()),
                                     String.valueOf(one.lately().troubled()),
                                     String.valueOf(one.lately().tokens()),
+                                    one.lately().cost() == null
+                                            ? ""
+                                            : one.lately().cost().toPlainString() + " "
+                                                    + one.lately().currency(),
                                     one.job()))
                             .toList());
         }

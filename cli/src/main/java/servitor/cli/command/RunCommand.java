@@ -81,7 +81,8 @@ public final class RunCommand {
         out.println(run.id() + "  " + run.pageTitle() + ", " + run.agent() + ", edition " + run.edition());
         out.println("  " + run.status() + " at ‘"
                 + run.stepTitle() + "’, " + run.calls() + " calls, "
-                + run.tokens() + " model tokens");
+                + run.tokens() + " model tokens"
+                + (run.cost() == null ? "" : ", its own cost " + run.cost().toPlainString()));
         if (run.doubt() != null) {
             out.println("  In doubt, key " + run.doubt().key() + ": "
                     + run.doubt().tool()

@@ -29,7 +29,7 @@ final class ChatAnswer {
         JsonNode choice = body.path("choices").path(0);
         JsonNode message = choice.path("message");
         String words = words(message.path("content"));
-        Usage usage = usage(body, asked + words.length());
+        Usage usage = usage(body, asked, words.length());
         String ended = choice.path("finish_reason").asString("");
         String refusal = message.path("refusal").asString("");
         if (!refusal.isBlank()) {
@@ -63,14 +63,22 @@ final class ChatAnswer {
                 : content.isString() ? content.stringValue() : "";
     }
 
-    private static Usage usage(JsonNode body, int characters) {
+    private static Usage usage(JsonNode body, int asked, int answered) {
         JsonNode counted = body.path("usage");
         int tokens = counted.path("total_tokens")
                 .asInt(counted.path("prompt_tokens").asInt(0)
                         + counted.path("completion_tokens").asInt(0));
         boolean estimated = tokens <= 0;
-        return new Usage(
-                body.path("model").asString(""), estimated ? characters / CHARACTERS_A_TOKEN + 1 : tokens, estimated);
+        String model = body.path("model").asString("");
+        return estimated
+                ? new Usage(model, (asked + answered) / CHARACTERS_A_TOKEN + 1, asked / CHARACTERS_A_TOKEN, true)
+                : new Usage(
+                        model,
+                        tokens,
+                        Math.max(
+                                0,
+                                Math.min(tokens, counted.path("prompt_tokens").asInt(0))),
+                        false);
     }
 
     private static Said calls(JsonNode calls, Usage usage) {

@@ -59,15 +59,21 @@ public final class ChatModel {
      * What an answer took.
      *
      * @param model the name the server gives itself
+     * @param asked those of the tokens that what was asked has
      * @param estimated whether the server doesn't say how many tokens, so that they are estimated
      */
-    public record Usage(String model, int tokens, boolean estimated) {
+    public record Usage(String model, int tokens, int asked, boolean estimated) {
         /** Nothing was asked yet. */
-        public static final Usage NONE = new Usage("", 0, false);
+        public static final Usage NONE = new Usage("", 0, 0, false);
+
+        /** The tokens of what was answered. */
+        public int answered() {
+            return tokens - asked;
+        }
 
         /** What both took together; the later model counts. */
         public Usage and(Usage later) {
-            return new Usage(later.model, tokens + later.tokens, estimated || later.estimated);
+            return new Usage(later.model, tokens + later.tokens, asked + later.asked, estimated || later.estimated);
         }
     }
 

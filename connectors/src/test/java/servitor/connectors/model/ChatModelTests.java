@@ -110,7 +110,7 @@ class ChatModelTests {
         body = Json.write(Json.object()
                 .put("model", "m-1")
                 .<tools.jackson.databind.node.ObjectNode>set(
-                        "usage", Json.object().put("total_tokens", 12))
+                        "usage", Json.object().put("prompt_tokens", 9).put("total_tokens", 12))
                 .set("choices", Json.of(List.of(java.util.Map.of("message", java.util.Map.of("content", content))))));
     }
 
@@ -120,7 +120,7 @@ class ChatModelTests {
         Said said = ask();
         assertThat(said)
                 .isEqualTo(new Structured(
-                        Json.object().put("text", "Hello."), "{\"text\":\"Hello.\"}", new Usage("m-1", 12, false)));
+                        Json.object().put("text", "Hello."), "{\"text\":\"Hello.\"}", new Usage("m-1", 12, 9, false)));
         assertThat(path.get()).isEqualTo("/v1/chat/completions");
         assertThat(asked.get().path("response_format").path("type").asString()).isEqualTo("json_schema");
         assertThat(asked.get().path("messages").path(0).path("role").asString()).isEqualTo("system");
@@ -162,7 +162,7 @@ class ChatModelTests {
                 .isEqualTo(new Calls(
                         List.of(new Wanted(
                                 "c1", "fares.find-booking", Json.object().put("reference", "SK-1"))),
-                        new Usage("m-1", 3, false)));
+                        new Usage("m-1", 3, 0, false)));
         JsonNode function = asked.get().path("tools").path(0).path("function");
         assertThat(function.path("name").asString()).isEqualTo("fares__find-booking");
         assertThat(function.path("parameters").path("type").asString()).isEqualTo("object");

@@ -46,7 +46,7 @@ final class AssessHandler implements VerbHandler<Assess> {
             ObjectNode facts = ModelWork.about(turn, verb.about());
             ask(turn, verb, facts == null ? null : Parts.take(turn, facts, answered));
         } else if (input instanceof ModelAnswered answered) {
-            turn.usage().countTokens(answered.tokens());
+            turn.usage().countModel(answered.tokens(), answered.cost());
             TracedValue answer = TracedValue.answered(
                     Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
             ModelWork.mark(turn, answer);

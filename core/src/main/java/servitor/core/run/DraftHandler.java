@@ -78,7 +78,7 @@ final class DraftHandler implements VerbHandler<Draft> {
             ObjectNode facts = facts(turn, verb);
             ask(turn, verb, facts == null ? null : Parts.take(turn, facts, answered));
         } else if (input instanceof ModelAnswered answered) {
-            turn.usage().countTokens(answered.tokens());
+            turn.usage().countModel(answered.tokens(), answered.cost());
             JsonNode answer = answered.answer();
             JsonNode text = answer.has("texts")
                     ? answer.get("texts")

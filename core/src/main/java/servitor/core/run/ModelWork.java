@@ -36,7 +36,7 @@ final class ModelWork {
     }
 
     static void failed(TransitionBuilder turn, RunInput.ModelFailed failed) {
-        turn.usage().countTokens(failed.tokens());
+        turn.usage().countModel(failed.tokens(), failed.cost());
         turn.problem(failed.problem(), failed.detail());
     }
 
@@ -51,7 +51,7 @@ final class ModelWork {
 
     /** The model asked for tools where it was asked for an answer: nothing of that is carried out. */
     static void notAsked(TransitionBuilder turn, RunInput.ModelCalled called) {
-        turn.usage().countTokens(called.tokens());
+        turn.usage().countModel(called.tokens(), called.cost());
         turn.problem(
                 Problem.INVALID,
                 "the model was asked for an answer and wanted to call "
@@ -114,6 +114,9 @@ final class ModelWork {
                 .put("sure", answer.path("sure").asDouble(0))
                 .put("model", answered.model())
                 .put("tokens", answered.tokens());
+        if (answered.cost() != null) {
+            record.put("cost", answered.cost());
+        }
         return Boolean.TRUE.equals(answered.estimated()) ? record.put("estimated", true) : record;
     }
 

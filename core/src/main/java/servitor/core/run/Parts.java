@@ -59,7 +59,7 @@ final class Parts {
 
     /** Takes what was noted of a part; null when the next one is asked about, or the way of a problem was taken. */
     static @Nullable ObjectNode take(TransitionBuilder turn, ObjectNode facts, ModelAnswered answered) {
-        turn.usage().countTokens(answered.tokens());
+        turn.usage().countModel(answered.tokens(), answered.cost());
         List<JsonNode> noted = new ArrayList<>(
                 java.util.Objects.requireNonNull(turn.memory().noted()).parts());
         noted.add(answered.answer().path("statements"));

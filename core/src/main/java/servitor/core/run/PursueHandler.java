@@ -77,14 +77,14 @@ final class PursueHandler implements VerbHandler<Pursue> {
         } else if (planning && input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
-            turn.usage().countTokens(answered.tokens());
+            turn.usage().countModel(answered.tokens(), answered.cost());
             if (planning) {
                 planned(turn, verb, answered);
             } else {
                 reached(turn, verb, answered);
             }
         } else if (input instanceof ModelCalled called) {
-            turn.usage().countTokens(called.tokens());
+            turn.usage().countModel(called.tokens(), called.cost());
             turn.remember(turn.memory().pursuing(pursuit.wants(called.wanted(), called.tokens())));
             goOn(turn, verb);
         } else if (input instanceof ApprovalClosed closed && turn.awaited().call() == null) {

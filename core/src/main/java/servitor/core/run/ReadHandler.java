@@ -169,7 +169,7 @@ final class ReadHandler implements VerbHandler<Read> {
     }
 
     private static void answered(TransitionBuilder turn, Read verb, ModelAnswered answered) {
-        turn.usage().countTokens(answered.tokens());
+        turn.usage().countModel(answered.tokens(), answered.cost());
         turn.log(TrailWord.ASSESSED, ModelWork.record(answered).set("answer", answered.answer()));
         ValueSearch search = ValueSearch.goOn(turn, verb, answered.answer());
         if (search.isUnfinished()) {

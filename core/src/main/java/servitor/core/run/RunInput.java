@@ -1,5 +1,6 @@
 package servitor.core.run;
 
+import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -58,23 +59,44 @@ public sealed interface RunInput {
      * A model answered within the contract.
      *
      * @param estimated true when the tokens weren't counted by the model's server; null in inputs of earlier versions
+     * @param cost what the tokens cost, in the currency of the house; null where the model has no price
      */
     record ModelAnswered(
             String id,
             String model,
             JsonNode answer,
             int tokens,
-            @Nullable Boolean estimated) implements RunInput {
+            @Nullable Boolean estimated,
+            @Nullable BigDecimal cost)
+            implements RunInput {
         public ModelAnswered(String id, String model, JsonNode answer, int tokens) {
-            this(id, model, answer, tokens, null);
+            this(id, model, answer, tokens, null, null);
         }
     }
 
     /** A model wants tools to be called before it answers. */
-    record ModelCalled(String id, String model, List<Wanted> wanted, int tokens) implements RunInput {}
+    record ModelCalled(
+            String id,
+            String model,
+            List<Wanted> wanted,
+            int tokens,
+            @Nullable BigDecimal cost) implements RunInput {
+        public ModelCalled(String id, String model, List<Wanted> wanted, int tokens) {
+            this(id, model, wanted, tokens, null);
+        }
+    }
 
     /** A model couldn't be reached or couldn't keep the contract. */
-    record ModelFailed(String id, Problem problem, String detail, int tokens) implements RunInput {}
+    record ModelFailed(
+            String id,
+            Problem problem,
+            String detail,
+            int tokens,
+            @Nullable BigDecimal cost) implements RunInput {
+        public ModelFailed(String id, Problem problem, String detail, int tokens) {
+            this(id, problem, detail, tokens, null);
+        }
+    }
 
     /**
      * People decided, or their time ran out.

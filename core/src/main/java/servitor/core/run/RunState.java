@@ -1,6 +1,7 @@
 package servitor.core.run;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -182,9 +183,18 @@ public record RunState(
      * @param tokens how many model tokens it has used
      * @param troubled whether the page's way out of trouble has been taken
      * @param at how often it has entered steps that count their visits
+     * @param cost what its models cost, pages it follows not included; null where nobody knows
      */
-    public record Used(int visits, int commands, int calls, int tokens, boolean troubled, Map<String, Integer> at) {
-        static final Used NOTHING = new Used(0, 0, 0, 0, false, Map.of());
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record Used(
+            int visits,
+            int commands,
+            int calls,
+            int tokens,
+            boolean troubled,
+            Map<String, Integer> at,
+            @Nullable BigDecimal cost) {
+        static final Used NOTHING = new Used(0, 0, 0, 0, false, Map.of(), null);
 
         public Used {
             at = Map.copyOf(at);

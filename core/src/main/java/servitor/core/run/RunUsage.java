@@ -1,7 +1,9 @@
 package servitor.core.run;
 
+import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Step;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.Used;
@@ -16,6 +18,7 @@ final class RunUsage {
     private int calls;
     private int tokens;
     private boolean troubled;
+    private @Nullable BigDecimal cost;
 
     RunUsage(RunState state) {
         Used used = state.used();
@@ -26,11 +29,12 @@ final class RunUsage {
         this.calls = used.calls();
         this.tokens = used.tokens();
         this.troubled = used.troubled();
+        this.cost = used.cost();
         this.visitsAt = new LinkedHashMap<>(used.at());
     }
 
     Used used() {
-        return new Used(visits, commands, calls, tokens, troubled, visitsAt);
+        return new Used(visits, commands, calls, tokens, troubled, visitsAt, cost);
     }
 
     /** The id of the next command of the run: the same for the same history, so that it can serve as a key. */
@@ -67,6 +71,15 @@ final class RunUsage {
         calls += Math.max(0, used);
     }
 
+    /** Counts what a model has used, and what that costs where anybody knows. */
+    void countModel(int used, @Nullable BigDecimal price) {
+        countTokens(used);
+        if (price != null) {
+            cost = cost == null ? price : cost.add(price);
+        }
+    }
+
+    /** Counts what a followed page has used; what it cost is told of its own run. */
     void countTokens(int used) {
         tokens += Math.max(0, used);
     }

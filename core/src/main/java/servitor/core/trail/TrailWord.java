@@ -118,13 +118,13 @@ public enum TrailWord {
 
     // models
     MODEL_ASKED(AGENT, Weight.EXPECTED, "model layout material", data -> "Asked the model"),
-    DRAFTED(AGENT, "model tokens estimated sure reason text cites", data -> "Wrote a draft"),
+    DRAFTED(AGENT, "model tokens cost estimated sure reason text cites", data -> "Wrote a draft"),
     ASSESSED(
             AGENT,
-            "model tokens estimated sure reason answer",
+            "model tokens cost estimated sure reason answer",
             data -> "Judged, " + Math.round(data.path("sure").asDouble(0) * 100) + " % sure"),
-    PLANNED(AGENT, "model tokens estimated sure reason plan", data -> "Said what it means to do"),
-    PURSUED(AGENT, "model tokens estimated sure reason answer", data -> "Reached its goal"),
+    PLANNED(AGENT, "model tokens cost estimated sure reason plan", data -> "Said what it means to do"),
+    PURSUED(AGENT, "model tokens cost estimated sure reason answer", data -> "Reached its goal"),
 
     // calls
     CALL_PROPOSED(

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static servitor.core.run.Scripted.play;
 import static servitor.core.run.Scripted.step;
 
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -630,6 +631,28 @@ class VerbTests {
                 .startsWith("Purser tried: ")
                 .contains("fares.find-booking", "fares.pay-refund (amount 9): refused: there is no tool");
         assertThat(play.state.caseState()).isEqualTo("with-people");
+    }
+
+    @Test
+    void whatModelsCostAddsUpWhereTheyHaveAPrice() {
+        Play play = pursue("").start();
+        assertThat(play.state.used().cost()).isNull();
+        play.give(new RunInput.ModelCalled(
+                play.only(Command.AskModel.class).id(),
+                "m",
+                List.of(new Wanted("c1", "fares.find-booking", Json.object())),
+                10,
+                new BigDecimal("0.25")));
+        play.answerTool(Play.BOOKING);
+        play.give(new RunInput.ModelAnswered(
+                play.only(Command.AskModel.class).id(),
+                "m",
+                Play.read("{\"ship\":\"Grey Heron\",\"sailed\":true,\"reason\":\"r\",\"sure\":0.9}"),
+                10,
+                null,
+                new BigDecimal("0.5")));
+        assertThat(play.state.used().cost()).isEqualByComparingTo("0.75");
+        assertThat(play.logged("pursued").path("cost").decimalValue()).isEqualByComparingTo("0.5");
     }
 
     @Test

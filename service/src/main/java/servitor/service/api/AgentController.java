@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Comparator;
@@ -71,9 +72,19 @@ class AgentController {
      * @param asked in which people were asked
      * @param refused that ended or stand at a refusal
      * @param troubled that went wrong or were handed over
-     * @param tokens that models used
+     * @param tokens that models used in them, and in pages they followed
+     * @param cost what its own models cost, in the currency of the house; null where nobody knows
      */
-    record Lately(int runs, int settled, int alone, int asked, int refused, int troubled, int tokens) {}
+    record Lately(
+            int runs,
+            int settled,
+            int alone,
+            int asked,
+            int refused,
+            int troubled,
+            int tokens,
+            @Nullable BigDecimal cost,
+            String currency) {}
 
     record AgentSummary(
             String name,
@@ -196,7 +207,9 @@ class AgentController {
                 agent.supervised(),
                 agent.brief().job().strip(),
                 pages(handbook, agent).map(Runbook::title).toList(),
-                counted(lately(person, handbook, agent, MOST_COUNTED)));
+                counted(
+                        lately(person, handbook, agent, MOST_COUNTED),
+                        handbook.house().currency()));
     }
 
     private List<RunRow> lately(Person person, Handbook handbook, Agent agent, int most) {
@@ -214,13 +227,14 @@ class AgentController {
         return runs.list(new RunFilter(person.staffDesks(), null, query.about(null, handbook), null, null), most);
     }
 
-    private Lately counted(List<RunRow> rows) {
+    private Lately counted(List<RunRow> rows, String currency) {
         Set<String> asked = approvals.asked(rows.stream().map(RunRow::id).toList());
         int settled = 0;
         int alone = 0;
         int refused = 0;
         int troubled = 0;
         int tokens = 0;
+        BigDecimal cost = null;
         for (RunRow row : rows) {
             RunState state = Json.read(row.state(), RunState.class);
             boolean done = CaseState.DONE.contains(state.caseState());
@@ -231,8 +245,12 @@ class AgentController {
                             || CaseState.WITH_PEOPLE.word().equals(state.caseState())
                     ? 1
                     : 0;
-            tokens += state.tokens();
+            tokens += row.parent().isEmpty()
+                    ? state.tokens()
+                    : 0; // those of followed pages are counted where they are followed
+            BigDecimal own = state.used().cost();
+            cost = own == null ? cost : cost == null ? own : cost.add(own);
         }
-        return new Lately(rows.size(), settled, alone, asked.size(), refused, troubled, tokens);
+        return new Lately(rows.size(), settled, alone, asked.size(), refused, troubled, tokens, cost, currency);
     }
 }

@@ -284,6 +284,7 @@ class ViewMapper {
                 state.problem() == null ? null : Json.of(state.problem()),
                 state.calls(),
                 state.tokens(),
+                state.used().cost(),
                 Evidence.known(state),
                 doubt(state),
                 state.isPaused() ? state.standing().paused() : null,

@@ -1,5 +1,6 @@
 package servitor.service.api;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -113,6 +114,7 @@ final class Views {
             @Nullable JsonNode problem,
             int calls,
             int tokens,
+            @Nullable BigDecimal cost,
             List<Evidence.Known> known,
             @Nullable JsonNode doubt,
             @Nullable String paused,

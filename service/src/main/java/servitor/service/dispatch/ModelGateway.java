@@ -1,11 +1,14 @@
 package servitor.service.dispatch;
 
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -33,6 +36,8 @@ import servitor.service.runs.Stops;
 class ModelGateway {
     private static final Logger LOG = LoggerFactory.getLogger(ModelGateway.class);
     private static final int TRIES = 2;
+    private static final BigDecimal MILLION = BigDecimal.valueOf(1_000_000);
+    private static final int COST_DIGITS = 6;
     private static final int LONGEST_KEPT = 20_000;
 
     private final Connections connections;
@@ -95,14 +100,14 @@ class ModelGateway {
         try {
             access = declared == null ? Optional.empty() : connections.access(declared.connection());
         } catch (KeyRing.CannotOpen e) {
-            return failed(id, Problem.UNAVAILABLE, String.valueOf(e.getMessage()), 0);
+            return failed(id, Problem.UNAVAILABLE, String.valueOf(e.getMessage()));
         }
         if (access.isEmpty()) {
-            return failed(id, Problem.UNAVAILABLE, "the connection of the model ‘" + name + "’ isn't set up", 0);
+            return failed(id, Problem.UNAVAILABLE, "the connection of the model ‘" + name + "’ isn't set up");
         }
         Optional<String> refused = access.get().refused();
         if (refused.isPresent()) {
-            return failed(id, Problem.REFUSED, refused.get(), 0);
+            return failed(id, Problem.REFUSED, refused.get());
         }
         List<byte[]> seen = prompt.pictures().stream()
                 .map(pictures::of)
@@ -123,23 +128,19 @@ class ModelGateway {
                     prompt.contract().schema(),
                     deadline);
             if (said instanceof ChatModel.Nothing nothing) {
-                return with(after, nothing(id, nothing.reply(), used.tokens()));
+                return with(after, nothing(id, nothing.reply(), used, declared));
             }
             if (said instanceof ChatModel.Declined declined) {
-                return with(
-                        after,
-                        failed(
-                                id,
-                                Problem.REFUSED,
-                                declined.words(),
-                                used.and(declined.usage()).tokens()));
+                return with(after, failed(id, Problem.REFUSED, declined.words(), used.and(declined.usage()), declared));
             }
             String raw;
             if (said instanceof ChatModel.Calls calls) {
                 used = used.and(calls.usage());
                 if (!prompt.tools().isEmpty()) {
                     return with(
-                            after, new Outcome.Done(new ModelCalled(id, used.model(), calls.wanted(), used.tokens())));
+                            after,
+                            new Outcome.Done(new ModelCalled(
+                                    id, used.model(), calls.wanted(), used.tokens(), cost(declared, used))));
                 }
                 wrong = "it calls tools, and none are offered";
                 raw = Json.write(calls.wanted());
@@ -150,7 +151,12 @@ class ModelGateway {
                     return with(
                             after,
                             new Outcome.Done(new ModelAnswered(
-                                    id, used.model(), structured.answer(), used.tokens(), used.estimated())));
+                                    id,
+                                    used.model(),
+                                    structured.answer(),
+                                    used.tokens(),
+                                    used.estimated(),
+                                    cost(declared, used))));
                 }
                 wrong = String.join("; ", violations);
                 raw = structured.raw();
@@ -163,7 +169,7 @@ class ModelGateway {
             after.add(new Message("assistant", raw));
             after.add(new Message("user", "Your answer breaks the contract: " + wrong + ". Answer again, keeping it."));
         }
-        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, used.tokens()));
+        return with(after, failed(id, Problem.INVALID, "the model broke the contract twice: " + wrong, used, declared));
     }
 
     /** An outcome with the answers that broke the contract and what was said about them, if there were any. */
@@ -181,7 +187,7 @@ class ModelGateway {
         return new Outcome.WithTranscript(outcome, said.toString());
     }
 
-    private static Outcome nothing(String id, Reply reply, int tokens) {
+    private static Outcome nothing(String id, Reply reply, ChatModel.Usage used, House.Model declared) {
         if (reply instanceof Reply.NotSent notSent) {
             return new Outcome.TryAgain(Problem.UNAVAILABLE, notSent.detail(), false);
         } else if (reply instanceof Reply.Unknown unknown) {
@@ -190,13 +196,29 @@ class ModelGateway {
         } else if (reply instanceof Reply.Failed refused) {
             return refused.status() == 429 || refused.status() >= 500
                     ? new Outcome.TryAgain(Problem.UNAVAILABLE, refused.detail(), true, refused.again())
-                    : failed(id, Problem.INVALID, refused.detail(), tokens);
+                    : failed(id, Problem.INVALID, refused.detail(), used, declared);
         }
         Problem problem = reply instanceof Reply.Refused ? Problem.REFUSED : Problem.INVALID;
-        return failed(id, problem, reply.detail(), tokens);
+        return failed(id, problem, reply.detail(), used, declared);
     }
 
-    private static Outcome failed(String id, Problem problem, String detail, int tokens) {
-        return new Outcome.Done(new ModelFailed(id, problem, detail, tokens));
+    private static Outcome failed(String id, Problem problem, String detail) {
+        return new Outcome.Done(new ModelFailed(id, problem, detail, 0));
+    }
+
+    private static Outcome failed(
+            String id, Problem problem, String detail, ChatModel.Usage used, House.Model declared) {
+        return new Outcome.Done(new ModelFailed(id, problem, detail, used.tokens(), cost(declared, used)));
+    }
+
+    /** What tokens cost by the price of a million; null where nobody says. */
+    private static @Nullable BigDecimal cost(House.Model declared, ChatModel.Usage used) {
+        House.Price price = declared.price();
+        return price == null
+                ? null
+                : price.asked()
+                        .multiply(BigDecimal.valueOf(used.asked()))
+                        .add(price.answered().multiply(BigDecimal.valueOf(used.answered())))
+                        .divide(MILLION, COST_DIGITS, RoundingMode.HALF_UP);
     }
 }

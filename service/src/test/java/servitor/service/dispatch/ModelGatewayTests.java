@@ -6,6 +6,7 @@ import static org.mockito.Mockito.when;
 
 import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URI;
@@ -73,7 +74,7 @@ class ModelGatewayTests {
                     over.await();
                 }
                 byte[] body = ("{\"model\":\"it\",\"choices\":[{\"message\":{\"role\":\"assistant\",\"content\":"
-                                + "\"{\\\"text\\\":\\\"Good day.\\\"}\"},\"finish_reason\":\"stop\"}],\"usage\":{\"total_tokens\":9}}")
+                                + "\"{\\\"text\\\":\\\"Good day.\\\"}\"},\"finish_reason\":\"stop\"}],\"usage\":{\"prompt_tokens\":6,\"completion_tokens\":3,\"total_tokens\":9}}")
                         .getBytes(StandardCharsets.UTF_8);
                 exchange.getResponseHeaders().add("Content-Type", "application/json");
                 exchange.sendResponseHeaders(status, body.length);
@@ -104,6 +105,26 @@ class ModelGatewayTests {
         assertThat(ask("first"))
                 .isInstanceOfSatisfying(
                         Outcome.Done.class, done -> assertThat(done.input()).isInstanceOf(ModelAnswered.class));
+    }
+
+    @Test
+    void whatTokensCostIsSaidByWhoAnswered() throws Exception {
+        model("first", "second", answering(503));
+        URI at = answering(200);
+        models.put(
+                "second",
+                new House.Model(
+                        "second-server",
+                        "second",
+                        ModelSettings.USUAL,
+                        16_000,
+                        new House.Price(new BigDecimal("2"), new BigDecimal("10")),
+                        Set.of(),
+                        null));
+        when(connections.access("second-server")).thenReturn(Optional.of(new Access(at, new Credentials.None(), true)));
+        ModelAnswered answered = (ModelAnswered) ((Outcome.Done) ask("first")).input();
+        assertThat(answered.tokens()).isEqualTo(9);
+        assertThat(answered.cost()).as("6 asked and 3 answered").isEqualByComparingTo("0.000042");
     }
 
     @Test
