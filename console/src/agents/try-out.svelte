@@ -3,6 +3,8 @@
   import FailureNote from '../parts/failure-note.svelte';
   import { namedValues } from '../parts/named-values';
   import { session } from '../shell/session.svelte';
+  import { YamlFile } from '../handbook/forms/yaml-file';
+  import Samples from './samples.svelte';
   import ToldView from './told-view.svelte';
   import TriedView from './tried-view.svelte';
 
@@ -27,6 +29,8 @@
   let tried = $state<{ by: string; came: StepTried }[]>([]);
   let failure = $state<ApiError>();
   let busy = $state(false);
+  let kept = $state(false);
+  let samples = $state<ReturnType<typeof Samples>>();
 
   const wanted = (byDraft: boolean): StepWanted => ({
     page: chosen?.name ?? null,
@@ -40,6 +44,7 @@
     busy = true;
     told = failure = undefined;
     tried = [];
+    kept = false;
     try {
       await what();
     } catch (error) {
@@ -53,6 +58,36 @@
     work(async () => {
       told = await api.agentPrompt(name, wanted(draft !== 'force'));
     });
+
+  const keep = (): Promise<void> =>
+    work(async () => {
+      const path = `agents/${name}.yaml`;
+      const file = new YamlFile((await api.draftFile(path)).text ?? '');
+      const known = namedValues(facts);
+      const sample = {
+        page: chosen!.name,
+        step: at!.title,
+        ...(subject.trim() && { subject: subject.trim() }),
+        ...(text.trim() && { text: text.trim() }),
+        ...(language !== 'en' && { language }),
+        ...(Object.keys(known).length && { facts: known }),
+      };
+      await api.putDraft(path, file.added(['samples'], sample));
+      kept = true;
+      await samples?.refresh();
+    });
+
+  function use(sample: Agent['samples'][number]): void {
+    page = sample.page;
+    step =
+      usable.find((one) => one.name === sample.page)?.steps.find((one) => one.title.toLowerCase() === sample.step.toLowerCase())?.address ??
+      '';
+    about = 'text';
+    ({ subject, text, language } = sample);
+    facts = Object.entries(sample.facts as Record<string, unknown>)
+      .map(([key, value]) => `${key}: ${JSON.stringify(value)}`)
+      .join('\n');
+  }
 
   const ask = (event: SubmitEvent): Promise<void> => {
     event.preventDefault();
@@ -132,9 +167,13 @@
         <button class="button button-main" disabled={busy}>Ask the model</button>
       {/if}
       <button type="button" class="button" disabled={busy} onclick={show}>See what it is told</button>
+      {#if session.is('engineer') && about === 'text'}
+        <button type="button" class="button" disabled={busy || !(subject.trim() || text.trim())} onclick={keep}>Keep as a sample</button>
+      {/if}
       {#if busy}<span class="text-sm text-faint" role="status">asking…</span>{/if}
     </div>
   {/if}
+  {#if kept}<p class="text-sm" role="status">Kept in your draft of the agent’s file; publish it to keep it for everybody.</p>{/if}
   {#if failure}<FailureNote {failure} />{/if}
   {#if told}<ToldView {told} />{/if}
   {#if tried.length}
@@ -145,3 +184,4 @@
     </div>
   {/if}
 </form>
+{#if session.is('engineer') && usable.length}<Samples bind:this={samples} {name} onUse={use} />{/if}

@@ -29,6 +29,7 @@ export type CouldDo = Schemas['CouldDo'];
 export type CouldDoRow = CouldDo['rows'][number];
 export type AgentSummary = Schemas['AgentSummary'];
 export type Agent = Schemas['Agent'];
+export type Steering = Schemas['Steering'];
 export type ModelSaid = Schemas['ModelSaid'];
 export type StepWanted = Schemas['StepWanted'];
 export type Told = Schemas['Told'];
@@ -127,7 +128,7 @@ export const api = {
   models: () => of(http.GET('/api/models')),
   tryModel: (name: string) => of(http.POST('/api/models/{name}/try', { params: { path: { name } }, body: {} })),
   agents: () => of(http.GET('/api/agents')),
-  agent: (name: string) => of(http.GET('/api/agents/{name}', { params: { path: { name } } })),
+  agent: (name: string, draft = false) => of(http.GET('/api/agents/{name}', { params: { path: { name }, query: { draft } } })),
   agentPrompt: (name: string, body: StepWanted) => of(http.POST('/api/agents/{name}/prompt', { params: { path: { name } }, body })),
   tryStep: (name: string, body: StepWanted) => of(http.POST('/api/agents/{name}/try', { params: { path: { name } }, body })),
   couldDo: () => of(http.GET('/api/mandates/table')),
@@ -197,6 +198,7 @@ export const api = {
     of(http.POST('/api/runs/{id}/settlement', { params: id(which), body: body as never })),
   pauseRun: (which: string, reason: string) => of(http.POST('/api/runs/{id}/pause', { params: id(which), body: { reason } })),
   resumeRun: (which: string) => of(http.POST('/api/runs/{id}/resume', { params: id(which) })),
+  readSteering: (which: string, text: string) => of(http.POST('/api/runs/{id}/reading', { params: id(which), body: { text } })),
   adviseRun: (which: string, text: string) => of(http.POST('/api/runs/{id}/notes', { params: id(which), body: { text } })),
   mendRun: (which: string, trouble: string, body: { does: 'retry' | 'skip' | 'take-over'; reason: string; result?: unknown }) =>
     of(http.POST('/api/runs/{id}/troubles/{trouble}', { params: { path: { id: which, trouble } }, body: body as never })),

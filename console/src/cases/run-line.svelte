@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type Run, ApiError } from '../api/client';
   import { session } from '../shell/session.svelte';
+  import Steer from './steer.svelte';
 
   /** One run of a case: where it stands, and what staff can do about it. */
   let { run, onChanged }: { run: Run; onChanged: () => void } = $props();
@@ -8,13 +9,9 @@
   const ASKS = {
     stop: { ask: 'Why stop it?', does: 'Stop', work: (why: string) => api.stopRun(run.id, why) },
     pause: { ask: 'Why pause it?', does: 'Pause', work: (why: string) => api.pauseRun(run.id, why) },
-    'tell the agent': {
-      ask: 'What should the agent know from its next step on?',
-      does: 'Tell',
-      work: (text: string) => api.adviseRun(run.id, text),
-    },
   };
   let asking = $state<keyof typeof ASKS>();
+  let saying = $state(false);
   let words = $state('');
   let failure = $state<ApiError>();
 
@@ -49,14 +46,15 @@
   · {run.calls}
   {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
   {#if mayMove}{@render action('move to the newest edition', move)}{/if}
-  {#if maySteer && !asking}
+  {#if maySteer && !asking && !saying}
     {#if run.paused}{@render action('resume', () => void attempt(() => api.resumeRun(run.id)))}{:else}{@render action(
         'pause',
         () => (asking = 'pause'),
       )}{/if}
-    {@render action('tell the agent', () => (asking = 'tell the agent'))}
     {@render action('stop', () => (asking = 'stop'))}
+    {@render action('say what to do', () => (saying = true))}
   {/if}
+  {#if saying}<Steer {run} onDone={() => ((saying = false), onChanged())} onBack={() => (saying = false)} />{/if}
   {#if asking}
     {@const { ask, does, work } = ASKS[asking]}
     <form class="mt-1 flex gap-2" onsubmit={(event) => (event.preventDefault(), void attempt(() => work(words)))}>

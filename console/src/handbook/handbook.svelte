@@ -13,6 +13,7 @@
   import FormPane from './forms/form-pane.svelte';
   import { formFor } from './forms/yaml-file';
   import HandbookHead from './handbook-head.svelte';
+  import { INSTRUCTIONS, withStep } from './instructions';
   import NewFile from './new-file.svelte';
   import PagePane from './page-pane.svelte';
   import TextPane from './text-pane.svelte';
@@ -23,6 +24,13 @@
   let tab = $state('findings');
   let asForm = $state(false);
   let text = $state<ReturnType<typeof TextPane>>();
+
+  /** Puts a step of a model into the page, to be made one's own. */
+  function begin(event: Event & { currentTarget: HTMLSelectElement }): void {
+    const step = INSTRUCTIONS[event.currentTarget.value];
+    event.currentTarget.value = '';
+    if (step) draft.replace(withStep(draft.text, step));
+  }
 
   const path = $derived(fromAddress((route.params as { file?: string }).file ?? ''));
   const form = $derived(formFor(draft.path));
@@ -78,6 +86,17 @@
           {#if draft.file?.others.length}<span class="text-faint">{draft.file.others.join(' and ')} also has unpublished changes here</span
             >{/if}
           <span class="ml-auto flex gap-3">
+            {#if draft.path.startsWith(FIRST)}
+              <select
+                class="cursor-pointer bg-transparent text-accent underline"
+                aria-label="Begin a step of a model"
+                value=""
+                onchange={begin}
+              >
+                <option value="" disabled>begin a step…</option>
+                {#each Object.keys(INSTRUCTIONS) as name (name)}<option>{name}</option>{/each}
+              </select>
+            {/if}
             {#if form}<button class="cursor-pointer text-accent underline" aria-pressed={asForm} onclick={() => (asForm = !asForm)}
                 >{asForm ? 'as text' : 'as a form'}</button
               >{/if}

@@ -198,6 +198,27 @@ class AgentTests {
     }
 
     @Test
+    void samplesAreTriedByBothAndWhatDiffersIsMarked() {
+        assertThat(household
+                        .run("--as", "maren", "agent", "try", "purser", "--samples")
+                        .out())
+                .contains("What is missing?: My umbrella I lost my blue umbrella", "    missing: [\"the day\"]")
+                .endsWith("Nothing differs.\n");
+        String page = "/api/handbook/draft/file?path=" + Client.part("runbooks/lost-property.md");
+        String text = maren.get(page).path("text").asString();
+        maren.put(page, Map.of("text", text.replace("the colour and the day", "the colour")));
+        try {
+            Said differs = household.run("--as", "maren", "agent", "try", "purser", "--samples");
+            assertThat(differs.code()).isEqualTo(1);
+            assertThat(differs.out())
+                    .contains("  ≠ missing: []\n      in force: [\"the day\"]")
+                    .contains("    reason: ");
+        } finally {
+            maren.delete(page);
+        }
+    }
+
+    @Test
     void theConsoleTriesAStepOut() {
         Console console = new Console(household);
         Page page = console.open("maren", "/agents", ColorScheme.LIGHT);
@@ -217,7 +238,14 @@ class AgentTests {
         assertThat(page.getByText("By the edition in force")).isVisible();
         assertThat(page.getByText("By your draft")).isVisible();
         assertThat(page.getByText("[\"the day\"]")).hasCount(2);
+        page.getByLabel("Subject").fill("One of Maren's");
+        page.getByText("Keep as a sample").click();
+        assertThat(page.getByText("Kept in your draft")).isVisible();
+        assertThat(page.getByLabel("Samples").getByText("One of Maren's")).isVisible();
+        page.getByText("Try all by both, side by side").click();
+        assertThat(page.getByText("By your draft it is the same:")).hasCount(4);
         assertThat(Console.seriousFaults(page)).isEmpty();
         assertThat(console.complaints()).isEmpty();
+        maren.delete("/api/handbook/draft/file?path=" + Client.part("agents/purser.yaml"));
     }
 }

@@ -74,6 +74,7 @@ class RightsTests {
             POST   /api/runs/{id}/pause                                404 404 403
             POST   /api/runs/{id}/resume                               404 404 403
             POST   /api/runs/{id}/notes                                404 404 403
+            POST   /api/runs/{id}/reading                              404 404 403
             POST   /api/runs/{id}/troubles/{trouble}                      404 404 404
             POST   /api/runs/{id}/stop                                 404 404 403
             GET    /api/approvals                                      200 200 200

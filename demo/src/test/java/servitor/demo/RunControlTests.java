@@ -60,10 +60,25 @@ class RunControlTests {
                         .err())
                 .contains("paused already");
         assertThat(as(household, "--as", "ines", "run", "resume", run).code()).isEqualTo(1);
-        as(household, "--as", "sunniva", "run", "tell", run, "--text", "She travels with a dog.");
+        Said read = as(household, "--as", "sunniva", "run", "tell", run, "--text", "She travels with a dog.");
+        assertThat(read.code()).as("nobody said that this is meant").isEqualTo(1);
+        assertThat(read.err())
+                .contains(
+                        "Read as ‘change’: Tell the agent, from its next step on: ‘She travels with a dog.’", "--yes");
+        assertThat(trail(household, id)).doesNotContain("agent-advised");
+        as(household, "--as", "sunniva", "run", "tell", run, "--text", "She travels with a dog.", "--yes");
+        Said unclear = as(household, "--as", "sunniva", "run", "tell", run, "--text", "stop or go on?", "--yes");
+        assertThat(unclear.code()).isEqualTo(1);
+        assertThat(unclear.err()).contains("Read as ‘unclear’", "nothing is done");
+        assertThat(as(household, "--as", "sunniva", "run", "tell", run, "--text", "skip that", "--yes")
+                        .err())
+                .contains("Nothing went wrong that could be skipped.");
+        assertThat(as(household, "--as", "ines", "run", "tell", run, "--text", "stop", "--yes")
+                        .code())
+                .isEqualTo(1);
         assertThat(paid("SK-630001")).isZero();
 
-        Said resumed = as(household, "--as", "sunniva", "run", "resume", run);
+        Said resumed = as(household, "--as", "sunniva", "run", "tell", run, "--text", "Go ahead, please.", "--yes");
         assertThat(resumed.code()).as(resumed.err()).isZero();
         household.approvalOf(id);
         assertThat(paid("SK-630001")).isEqualTo(1);
@@ -71,6 +86,12 @@ class RunControlTests {
                 .contains("run-paused")
                 .contains("agent-advised")
                 .contains("run-resumed");
+        String sheet = household.approvalOf(id);
+        assertThat(as(household, "--as", "sunniva", "run", "tell", run, "--text", "ok", "--yes")
+                        .err())
+                .as("a word is no decision")
+                .contains("given on the sheet of " + sheet);
+        assertThat(household.approvalOf(id)).isEqualTo(sheet);
     }
 
     @Test

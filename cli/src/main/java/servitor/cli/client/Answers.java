@@ -145,6 +145,10 @@ public final class Answers {
     /** A run beside the case it is about. */
     public record Working(Run run, CaseSummary about) {}
 
+    /** What words about a run are read as, and what would be done. */
+    public record Steering(
+            String said, String does, String text, @Nullable String trouble, String words) {}
+
     public record MovedOut(int runs, int texts, String folder) {}
 
     public record ApprovalSummary(
@@ -378,7 +382,30 @@ public final class Answers {
             Brief brief,
             List<PageOf> pages,
             List<Can> mandate,
+            List<Sample> samples,
             List<RunSummary> runs) {}
+
+    /** A request that a step is tried on. */
+    public record Sample(String page, String step, String subject, String text, String language, JsonNode facts) {
+        /** What is asked to try it. */
+        public java.util.Map<String, Object> body(boolean draft) {
+            return java.util.Map.of(
+                    "page",
+                    page,
+                    "step",
+                    step,
+                    "subject",
+                    subject,
+                    "text",
+                    text,
+                    "language",
+                    language,
+                    "facts",
+                    facts,
+                    "draft",
+                    draft);
+        }
+    }
 
     public record PromptPart(String from, String text, int tokens) {}
 

@@ -14,6 +14,7 @@ import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.Agent;
 import servitor.cli.client.Answers.AgentSummary;
 import servitor.cli.client.Answers.Brief;
+import servitor.cli.client.Answers.Sample;
 import servitor.cli.client.Answers.StepTried;
 import servitor.cli.client.Answers.StepTrouble;
 import servitor.cli.client.Answers.Told;
@@ -227,6 +228,29 @@ public final class AgentCommand {
         }
         out.println(tried.tokens() + " tokens used; told about " + tried.told().tokens() + ".");
         return tried.trouble() == null ? 0 : 1;
+    }
+
+    /** Each sample of one's draft, by both; 1 when something differs. */
+    private int trySamples(String name) {
+        PrintWriter out = servitor.out();
+        String path = "/api/agents/" + name;
+        int different = 0;
+        for (Sample sample : Client.as(Agent.class, servitor.client().get(path + "?draft=true"))
+                .samples()) {
+            JsonNode now =
+                    servitor.client().post(path + "/try", sample.body(false)).path("answer");
+            JsonNode draft =
+                    servitor.client().post(path + "/try", sample.body(true)).path("answer");
+            out.println(sample.step() + ": " + Output.shorten(sample.subject() + " " + sample.text(), 80));
+            draft.propertyNames().forEach(field -> {
+                boolean same = draft.path(field).equals(now.path(field));
+                out.println((same ? "    " : "  ≠ ") + field + ": " + said(draft.path(field))
+                        + (same ? "" : "\n      in force: " + said(now.path(field))));
+            });
+            different += draft.equals(now) ? 0 : 1;
+        }
+        out.println(different == 0 ? "Nothing differs." : different + " of them differ.");
+        return different == 0 ? 0 : 1;
     }
 
     private static String said(JsonNode value) {

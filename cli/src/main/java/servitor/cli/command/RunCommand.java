@@ -14,6 +14,7 @@ import picocli.CommandLine.ParentCommand;
 import servitor.cli.client.Answers.MovedOut;
 import servitor.cli.client.Answers.Run;
 import servitor.cli.client.Answers.Runs;
+import servitor.cli.client.Answers.Steering;
 import servitor.cli.client.Answers.Trail;
 import servitor.cli.client.Answers.TrailEntry;
 import servitor.cli.client.Answers.Working;
@@ -201,12 +202,46 @@ public final class RunCommand {
         return steer(id, "resume", Map.of(), " goes on.");
     }
 
-    @Command(name = "tell", description = "Tell the agent something that its next steps take into account.")
+    @Command(
+            name = "tell",
+            description = {
+                "Say in your own words what should be done: go ahead, skip that, stop, or what should be different.",
+                "How that is read is shown first, and counts when you say so."
+            })
     int tell(
             @Parameters(paramLabel = "RUN") String id,
-            @Option(names = "--text", converter = Given.class, required = true, description = "What it should know.")
-                    String text) {
-        return steer(id, "notes", Map.of("text", text), ": the agent takes it into account from its next step on.");
+            @Option(names = "--text", converter = Given.class, required = true, description = "Your words.")
+                    String text,
+            @Option(names = "--yes", description = "Don't ask; for programs.") boolean yes) {
+        String path = "/api/runs/" + Client.part(id);
+        JsonNode answer = servitor.client().post(path + "/reading", Map.of("text", text));
+        Steering read = Client.as(Steering.class, answer);
+        boolean counts = !List.of("nothing", "decide").contains(read.does());
+        if (!yes || !counts) {
+            servitor.err().println("Read as ‘" + read.said() + "’: " + read.words());
+            servitor.err().flush();
+        }
+        if (!counts) {
+            return 1;
+        } else if (!yes && !servitor.agreed("Is that meant?")) {
+            throw new Trouble(ExitCode.NO, "Nothing was done; --yes has it count without asking.");
+        }
+        return switch (read.does()) {
+            case "tell" ->
+                steer(
+                        id,
+                        "notes",
+                        Map.of("text", read.text()),
+                        ": the agent takes it into account from its next step on.");
+            case "resume" -> steer(id, "resume", Map.of(), " goes on.");
+            case "stop" -> steer(id, "stop", Map.of("reason", read.text()), " is stopped.");
+            default ->
+                steer(
+                        id,
+                        "troubles/" + Client.part(String.valueOf(read.trouble())),
+                        Map.of("does", read.does(), "reason", read.text()),
+                        read.does().equals("skip") ? " goes on behind it." : " tries it once more.");
+        };
     }
 
     private int steer(String id, String action, Map<String, ?> body, String said) {

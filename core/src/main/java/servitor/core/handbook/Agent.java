@@ -1,19 +1,47 @@
 package servitor.core.handbook;
 
 import java.util.List;
+import java.util.Map;
+import tools.jackson.databind.JsonNode;
 
 /**
  * A named role that works cases.
  *
  * @param model the name of a model declared in {@link House#models()}
  * @param supervised whether every call that isn't a read is asked about, whatever the mandate allows
+ * @param samples what its steps are tried on
  */
 public record Agent(
-        String name, String title, String desk, String model, boolean supervised, Brief brief, Places places) {
+        String name,
+        String title,
+        String desk,
+        String model,
+        boolean supervised,
+        Brief brief,
+        List<Sample> samples,
+        Places places) {
+    public Agent {
+        samples = List.copyOf(samples);
+    }
 
     /** The same, with the model that a step says; its own when that says none. */
     public Agent at(Step step) {
-        return step.model() == null ? this : new Agent(name, title, desk, step.model(), supervised, brief, places);
+        return step.model() == null
+                ? this
+                : new Agent(name, title, desk, step.model(), supervised, brief, samples, places);
+    }
+
+    /**
+     * A request that a step is tried on.
+     *
+     * @param page with {@code step}: where it is tried
+     * @param facts what earlier steps would have saved, by its name
+     */
+    public record Sample(
+            String page, String step, String subject, String text, String language, Map<String, JsonNode> facts) {
+        public Sample {
+            facts = Map.copyOf(facts);
+        }
     }
 
     /** The agent's standing instructions. */

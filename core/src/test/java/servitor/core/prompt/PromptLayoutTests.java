@@ -142,6 +142,7 @@ class PromptLayoutTests {
                 "writer",
                 false,
                 brief,
+                List.of(),
                 handbook.agents().get("purser").places());
         String system = PromptLayout.of(handbook.house(), agent)
                 .assess("Sort it.", Answers.schema(Shape.TEXT), facts, request)

@@ -5,12 +5,14 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.CaseState;
@@ -25,6 +27,7 @@ import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.run.StepTry;
 import servitor.service.approvals.ApprovalStore;
+import servitor.service.editions.Drafts;
 import servitor.service.editions.Editions;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
@@ -32,6 +35,7 @@ import servitor.service.runs.RunFilter;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunStore;
 import servitor.service.runs.UsageStore;
+import tools.jackson.databind.JsonNode;
 
 /** Who works here: what each agent is for, what it could do, and what it did lately in the cases that whoever asks may see. */
 @RestController
@@ -42,6 +46,7 @@ class AgentController {
     private static final int LAST = 10;
 
     private final Editions editions;
+    private final Drafts drafts;
     private final RunStore runs;
     private final ApprovalStore approvals;
     private final UsageStore usage;
@@ -50,12 +55,14 @@ class AgentController {
 
     AgentController(
             Editions editions,
+            Drafts drafts,
             RunStore runs,
             ApprovalStore approvals,
             UsageStore usage,
             ViewMapper describe,
             Clock clock) {
         this.editions = editions;
+        this.drafts = drafts;
         this.runs = runs;
         this.approvals = approvals;
         this.usage = usage;
@@ -114,6 +121,10 @@ class AgentController {
             List<String> writing,
             List<ExampleView> examples) {}
 
+    /** A request that a step is tried on. */
+    record SampleView(
+            String page, String step, String subject, String text, String language, Map<String, JsonNode> facts) {}
+
     record AgentView(
             AgentSummary summary,
             String file,
@@ -121,6 +132,7 @@ class AgentController {
             BriefView brief,
             List<PageOf> pages,
             List<Can> mandate,
+            List<SampleView> samples,
             List<RunController.RunSummary> runs) {}
 
     @GetMapping
@@ -134,9 +146,10 @@ class AgentController {
     }
 
     @GetMapping("/{name}")
-    AgentView agent(Person person, @PathVariable String name) {
-        Access.READ_HANDBOOKS.require(person);
-        Edition edition = editions.current().orElseThrow(() -> new NotFound("agent", name));
+    AgentView agent(Person person, @PathVariable String name, @RequestParam(defaultValue = "false") boolean draft) {
+        (draft ? Access.WRITE_HANDBOOKS : Access.READ_HANDBOOKS).require(person);
+        Edition edition =
+                draft ? drafts.edition(person.id()) : editions.current().orElseThrow(() -> new NotFound("agent", name));
         Agent agent = edition.handbook().agents().get(name);
         if (agent == null) {
             throw new NotFound("agent", name);
@@ -151,6 +164,10 @@ class AgentController {
                 brief(agent),
                 pages(handbook, agent).map(AgentController::page).toList(),
                 mandate(handbook, agent),
+                agent.samples().stream()
+                        .map(one -> new SampleView(
+                                one.page(), one.step(), one.subject(), one.text(), one.language(), one.facts()))
+                        .toList(),
                 lately(person, handbook, agent, LAST).stream()
                         .map(describe::runSummary)
                         .toList());

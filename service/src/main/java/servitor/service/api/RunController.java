@@ -13,10 +13,15 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.approval.ApprovalState;
 import servitor.core.engine.EngineStore;
 import servitor.core.engine.RunControl;
+import servitor.core.json.Json;
+import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.service.api.Views.RunView;
+import servitor.service.approvals.ApprovalRow;
+import servitor.service.approvals.ApprovalStore;
 import servitor.service.editions.EditionStore;
 import servitor.service.people.Person;
 import servitor.service.runs.RunFilter;
@@ -32,9 +37,16 @@ class RunController {
     private final RunSteering runs;
     private final EditionStore editionStore;
     private final TroubleStore troubleStore;
+    private final ApprovalStore approvals;
     private final ViewMapper describe;
 
-    RunController(RunSteering runs, EditionStore editionStore, TroubleStore troubleStore, ViewMapper describe) {
+    RunController(
+            RunSteering runs,
+            EditionStore editionStore,
+            TroubleStore troubleStore,
+            ApprovalStore approvals,
+            ViewMapper describe) {
+        this.approvals = approvals;
         this.runs = runs;
         this.editionStore = editionStore;
         this.troubleStore = troubleStore;
@@ -144,6 +156,22 @@ class RunController {
                 id,
                 (control, store) ->
                         control.advise(store, id, person.id(), body.text().strip()));
+    }
+
+    /** What words are read as, and what would be done; it is read back before it counts, and nothing is done here. */
+    @PostMapping("/{id}/reading")
+    SteeringView read(Person person, @PathVariable String id, @RequestBody Advice body) {
+        RunRow run = find(person, id);
+        runs.requireSteering(person, run);
+        if (body.text() == null || body.text().isBlank() || body.text().length() > 2_000) {
+            throw new IllegalArgumentException("‘text’ says what should be done, in up to 2000 characters.");
+        }
+        String asked = approvals.ofRun(id).stream()
+                .filter(row -> row.state().equals(ApprovalState.OPEN.word()))
+                .map(ApprovalRow::id)
+                .findFirst()
+                .orElse(null);
+        return SteeringView.of(body.text(), Json.read(run.state(), RunState.class), troubleStore.openOf(id), asked);
     }
 
     /**

@@ -7,6 +7,8 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.json.Json;
 import servitor.service.Precondition;
 import servitor.service.editions.Editions.Published;
@@ -156,6 +158,17 @@ public class Drafts {
             return null;
         });
         return published;
+    }
+
+    /** One's draft as if it were in force; throws {@link IllegalArgumentException} while it has errors. */
+    public Edition edition(String person) {
+        Draft draft = of(person);
+        CheckedHandbook checked = CheckedHandbook.of(draft.files());
+        if (!checked.sound()) {
+            throw new IllegalArgumentException(
+                    "Your draft has errors; see its findings, and try it once they are gone.");
+        }
+        return new Edition(draft.edition(), checked.handbook());
     }
 
     /** A path inside a handbook folder, with forward slashes and no way out of it. */

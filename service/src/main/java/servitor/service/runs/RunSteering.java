@@ -64,6 +64,11 @@ public class RunSteering {
         change(work);
     }
 
+    /** Refuses whoever may not steer a run. */
+    public void requireSteering(Person person, RunRow run) {
+        Access.STEER_RUN.require(person, caseOf(run));
+    }
+
     /** An outside system says that long work has come to something; whether a run waited for it. */
     public boolean calledBack(String key) {
         return writer.write(tx -> engine.calledBack(tx.store(), key));

@@ -13,6 +13,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
@@ -32,6 +33,7 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Tool.SettleWith;
+import servitor.core.handbook.VerbForm;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.json.Schemas;
@@ -174,6 +176,28 @@ final class Checker {
                 : Optional.empty();
     }
 
+    /** A sample is for a step of a page that the agent works. */
+    private void sample(Agent agent, Agent.Sample sample, String key) {
+        Set<String> own = handbook.runbooks().values().stream()
+                .filter(page -> page.agent().equals(agent.name()))
+                .map(Runbook::name)
+                .collect(Collectors.toSet());
+        findings.unknown(Code.UNKNOWN_PAGE, sample.page(), own, agent.places().of(key + ".page"));
+        Runbook page = handbook.runbooks().get(sample.page());
+        if (page != null && own.contains(sample.page())) {
+            boolean known = page.steps().stream()
+                    .anyMatch(step -> step.title().equalsIgnoreCase(sample.step()) && step.is(VerbForm.Trait.THINKS));
+            findings.unknown(
+                    Code.UNKNOWN_STEP,
+                    known ? "" : sample.step(),
+                    page.steps().stream()
+                            .filter(step -> step.is(VerbForm.Trait.THINKS))
+                            .map(Step::title)
+                            .toList(),
+                    agent.places().of(key + ".step"));
+        }
+    }
+
     private void agent(Agent agent) {
         findings.unknown(
                 Code.UNKNOWN_DESK,
@@ -185,6 +209,9 @@ final class Checker {
                 agent.model(),
                 handbook.house().models().keySet(),
                 agent.places().of("model"));
+        for (int i = 0; i < agent.samples().size(); i++) {
+            sample(agent, agent.samples().get(i), "samples." + i);
+        }
         if (handbook.mandatesOf(agent.name()).isEmpty()) {
             findings.warning(
                     agent.places().top(),

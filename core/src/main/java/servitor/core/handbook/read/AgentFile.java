@@ -1,14 +1,18 @@
 package servitor.core.handbook.read;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Agent.Example;
 import servitor.core.handbook.Agent.Rules;
+import servitor.core.handbook.Agent.Sample;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
+import tools.jackson.databind.JsonNode;
 
 /** Reads a file of {@code agents/}. */
 final class AgentFile {
@@ -19,7 +23,7 @@ final class AgentFile {
     }
 
     Agent read(String name, Yaml file) {
-        Keys keys = Keys.of(file, findings, List.of("title", "desk", "model", "works", "brief"));
+        Keys keys = Keys.of(file, findings, List.of("title", "desk", "model", "works", "brief", "samples"));
         String works = keys.text("works", "alone");
         if (!Set.of("alone", "supervised").contains(works)) {
             findings.error(
@@ -35,7 +39,21 @@ final class AgentFile {
                 keys.required("model"),
                 !works.equals("alone"),
                 brief(keys.value("brief")),
+                keys.value("samples").items().stream().map(this::sample).toList(),
                 keys.places());
+    }
+
+    private Sample sample(Yaml item) {
+        Keys keys = Keys.of(item, findings, List.of("page", "step", "subject", "text", "language", "facts"));
+        Map<String, JsonNode> facts = new LinkedHashMap<>();
+        keys.entries("facts").forEach((name, value) -> facts.put(name, value.json()));
+        return new Sample(
+                keys.required("page"),
+                keys.required("step"),
+                keys.text("subject", ""),
+                keys.text("text", ""),
+                keys.text("language", "en"),
+                facts);
     }
 
     private Brief brief(Yaml value) {

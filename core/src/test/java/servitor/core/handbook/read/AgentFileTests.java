@@ -65,4 +65,27 @@ class AgentFileTests {
                         "An example is good or bad, and this one is both.",
                         "This example should be a text, or a map of what was asked and what is good or bad.");
     }
+
+    private static CheckedHandbook sampled(String samples) {
+        Map<String, String> files = DemoHandbook.files();
+        files.computeIfPresent("agents/steward.yaml", (name, yaml) -> yaml + "samples:\n" + samples.indent(2));
+        return CheckedHandbook.of(files);
+    }
+
+    @Test
+    void samplesAreForStepsOfOnesOwnPagesThatAskAModel() {
+        CheckedHandbook sound = sampled(
+                "- { page: sea-medical, step: What is it instead?, text: My hat, facts: { photo: { colour: red } } }\n");
+        Agent.Sample sample = sound.handbook().agents().get("steward").samples().get(0);
+        assertThat(sample.facts().get("photo").path("colour").asString()).isEqualTo("red");
+        assertThat(sample.language()).isEqualTo("en");
+        assertThat(sound.findings()).noneMatch(found -> found.place().file().equals("agents/steward.yaml"));
+        assertThat(
+                        sampled("- { page: lost-property, step: x }\n- { page: sea-medical, step: Enter it }\n")
+                                .findings()
+                                .stream()
+                                .filter(found -> found.place().file().equals("agents/steward.yaml"))
+                                .map(found -> found.what()))
+                .containsExactly("There is no page ‘lost-property’.", "There is no step ‘Enter it’.");
+    }
 }
