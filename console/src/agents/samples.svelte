@@ -61,7 +61,7 @@
             </p>
             <dl class="text-sm">
               {#each different.length ? different : fields(pair) as field (field)}
-                <div class={['grid gap-x-3 sm:grid-cols-2', different.length > 0 && 'bg-accent-soft']}>
+                <div class={[different.length > 0 && 'grid gap-x-3 bg-accent-soft sm:grid-cols-2']}>
                   <dd class="wrap-anywhere">
                     <span class="text-faint">{field}{different.length ? ', in force' : ''}:</span>
                     {of(pair.now, field)}

@@ -206,9 +206,17 @@ public final class AgentCommand {
 
     @Command(
             name = "try",
-            description =
-                    "Ask the model at a step and say what that would come to; no tool is called, nothing is kept on the case.")
-    int tryOut(@Parameters(paramLabel = "AGENT") String name, @ArgGroup(exclusive = false) @Nullable On on) {
+            description = {
+                "Ask the model at a step and say what that would come to; no tool is called, nothing is kept on the case.",
+                "With --samples: at each sample of the agent's file, by the edition in force and by your draft, and what differs."
+            })
+    int tryOut(
+            @Parameters(paramLabel = "AGENT") String name,
+            @Option(names = "--samples", description = "At each sample of the agent's file, by both.") boolean samples,
+            @ArgGroup(exclusive = false) @Nullable On on) {
+        if (samples) {
+            return trySamples(name);
+        }
         JsonNode answer = servitor.client().post("/api/agents/" + name + "/try", body(on));
         if (servitor.printed(answer)) {
             return 0;
