@@ -100,14 +100,15 @@ final class ValueSearch {
                 && !lacking().isEmpty();
     }
 
-    /** Asks about the next part, unless there are more than anybody would pay for. */
+    /** Asks about the next part, unless so many were asked about as anybody would pay for. */
     void ask(String prose) {
-        if (texts.size() + pictures.size() > Parts.MOST) {
+        int next = soFar.answers().size();
+        if (next >= Parts.MOST) {
             turn.problem(
-                    Problem.EXHAUSTED, "there is more in it than " + Parts.MOST + " parts of what the model can take");
+                    Problem.EXHAUSTED,
+                    Parts.MOST + " parts of it don't tell ‘" + lacking().get(0).name() + "’, and there are more");
         } else if (ModelWork.mayAsk(turn)) {
             PromptLayout layout = PromptLayout.of(turn.edition().handbook().house(), turn.agent());
-            int next = soFar.answers().size();
             ModelWork.ask(
                     turn,
                     next < texts.size()

@@ -253,6 +253,24 @@ class ReadTests {
     }
 
     @Test
+    void asManyPartsAreAskedAboutAsAnybodyWouldPayForAndNoMore() {
+        Play play = new Play(servitor.core.DemoHandbook.edition(Scripted.files("", HOLDER_AND_PORT)), "test");
+        play.documents = "[" + listed("D-1", "declaration.pdf", PDF) + "]";
+        List<Page> pages = new java.util.ArrayList<>(List.of(new Page(1, "Holder Ewan Mirza")));
+        for (int number = 2; number <= 200; number++) {
+            pages.add(new Page(number, ""));
+        }
+        given(play.start(), new ReadDocument(ReadOutcome.TEXT, PDF, "", pages, List.of()));
+        int asked = 0;
+        for (; play.state.problem() == null; asked++) {
+            play.answerModel("{\"holder\":null,\"port\":null,\"reason\":\"r\",\"sure\":0.9}");
+        }
+        assertThat(asked).isEqualTo(20);
+        assertThat(play.state.problem().name()).isEqualTo("exhausted");
+        assertThat(play.state.problem().detail()).isEqualTo("20 parts of it don't tell ‘holder’, and there are more");
+    }
+
+    @Test
     void aCellThatWasCutIsDoubtful() {
         Play play = given(at(PAGE), HEAD, row(2, "v".repeat(2_000), 3, 20));
         assertThat(play.state.problem().name()).isEqualTo("doubtful");

@@ -13,7 +13,6 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
@@ -176,25 +175,22 @@ final class Checker {
                 : Optional.empty();
     }
 
-    /** A sample is for a step of a page that the agent works. */
+    /** A sample is for a step of a page that the agent works; one that isn't tries nothing, and stands in nobody's way. */
     private void sample(Agent agent, Agent.Sample sample, String key) {
-        Set<String> own = handbook.runbooks().values().stream()
-                .filter(page -> page.agent().equals(agent.name()))
-                .map(Runbook::name)
-                .collect(Collectors.toSet());
-        findings.unknown(Code.UNKNOWN_PAGE, sample.page(), own, agent.places().of(key + ".page"));
         Runbook page = handbook.runbooks().get(sample.page());
-        if (page != null && own.contains(sample.page())) {
-            boolean known = page.steps().stream()
-                    .anyMatch(step -> step.title().equalsIgnoreCase(sample.step()) && step.is(VerbForm.Trait.THINKS));
-            findings.unknown(
+        if (page == null || !page.agent().equals(agent.name())) {
+            findings.warning(
+                    agent.places().of(key + ".page"),
+                    Code.UNKNOWN_PAGE,
+                    "‘" + agent.name() + "’ works no page ‘" + sample.page() + "’, so the sample is tried nowhere.",
+                    "Name a page of this agent's, or take the sample out.");
+        } else if (page.steps().stream()
+                .noneMatch(step -> step.title().equalsIgnoreCase(sample.step()) && step.is(VerbForm.Trait.THINKS))) {
+            findings.warning(
+                    agent.places().of(key + ".step"),
                     Code.UNKNOWN_STEP,
-                    known ? "" : sample.step(),
-                    page.steps().stream()
-                            .filter(step -> step.is(VerbForm.Trait.THINKS))
-                            .map(Step::title)
-                            .toList(),
-                    agent.places().of(key + ".step"));
+                    "‘" + page.name() + "’ has no step ‘" + sample.step() + "’ that asks a model.",
+                    "Name one by its heading, or take the sample out.");
         }
     }
 

@@ -270,7 +270,10 @@ class RulesTests {
                         + DONE);
         files.keySet().removeIf(path -> path.startsWith("runbooks/") && !path.endsWith("test.md"));
         files.put("mandates/purser.yaml", "title: M\nfor: [purser]\nask: duty-managers\n" + mandate);
-        return CheckedHandbook.of(files).findings();
+        return CheckedHandbook.of(files).findings().stream()
+                .filter(found ->
+                        !found.place().file().equals("agents/purser.yaml")) // its samples are of pages that went
+                .toList();
     }
 
     @Test

@@ -86,6 +86,8 @@ class AgentFileTests {
                                 .stream()
                                 .filter(found -> found.place().file().equals("agents/steward.yaml"))
                                 .map(found -> found.what()))
-                .containsExactly("There is no page ‘lost-property’.", "There is no step ‘Enter it’.");
+                .containsExactly(
+                        "‘steward’ works no page ‘lost-property’, so the sample is tried nowhere.",
+                        "‘sea-medical’ has no step ‘Enter it’ that asks a model.");
     }
 }
