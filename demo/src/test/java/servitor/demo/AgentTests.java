@@ -58,6 +58,8 @@ class AgentTests {
         assertThat(household.run("--as", "noor", "agent", "prompt", "purser").out())
                 .contains("── brief, ", "Your job: Settle what passengers ask")
                 .doesNotContain("# Instruction");
+        assertThat(household.run("--as", "maren", "agent", "try", "purser").err())
+                .contains("‘page’ and ‘step’ say where it is tried.");
         Said lacking = household.run(
                 "--as", "maren", "agent", "prompt", "purser", "--page", "lost-property", "--step", "Look it up");
         assertThat(lacking.err()).contains("has no step ‘Look it up’ that asks a model");

@@ -165,12 +165,11 @@ public final class AgentCommand {
                     "What a model would be told at a step, part by part, and where each part is from; it isn't asked.")
     int prompt(@Parameters(paramLabel = "AGENT") String name, @ArgGroup(exclusive = false) @Nullable On on) {
         JsonNode answer = servitor.client().post("/api/agents/" + name + "/prompt", body(on));
+        Told told = Client.as(Told.class, answer);
         if (!servitor.printed(answer)) {
-            Told told = Client.as(Told.class, answer);
             print(told);
-            return told.trouble() == null ? 0 : 1;
         }
-        return 0;
+        return told.trouble() == null ? 0 : 1;
     }
 
     private static Map<String, Object> body(@Nullable On on) {
@@ -218,11 +217,15 @@ public final class AgentCommand {
             return trySamples(name);
         }
         JsonNode answer = servitor.client().post("/api/agents/" + name + "/try", body(on));
-        if (servitor.printed(answer)) {
-            return 0;
-        }
-        PrintWriter out = servitor.out();
         StepTried tried = Client.as(StepTried.class, answer);
+        if (!servitor.printed(answer)) {
+            print(tried);
+        }
+        return tried.trouble() == null ? 0 : 1;
+    }
+
+    private void print(StepTried tried) {
+        PrintWriter out = servitor.out();
         if (tried.answer() != null && !tried.answer().isNull()) {
             tried.answer().properties().forEach(field -> out.println(field.getKey() + ": " + said(field.getValue())));
         }
@@ -235,7 +238,6 @@ public final class AgentCommand {
             out.println("It would meet " + words(tried.trouble()));
         }
         out.println(tried.tokens() + " tokens used; told about " + tried.told().tokens() + ".");
-        return tried.trouble() == null ? 0 : 1;
     }
 
     /** Each sample of one's draft, by both; 1 when something differs. */

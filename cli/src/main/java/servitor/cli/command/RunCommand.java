@@ -222,6 +222,7 @@ public final class RunCommand {
             servitor.err().flush();
         }
         if (!counts) {
+            servitor.printed(answer);
             return 1;
         } else if (!yes && !servitor.agreed("Is that meant?")) {
             throw new Trouble(ExitCode.NO, "Nothing was done; --yes has it count without asking.");

@@ -224,6 +224,9 @@ class StepTryController {
     private record Entered(StepTry tried, Situation situation) {}
 
     private Entered entered(Person person, Edition edition, Agent agent, Wanted wanted) {
+        if (wanted.page() == null || wanted.step() == null) {
+            throw new IllegalArgumentException("‘page’ and ‘step’ say where it is tried.");
+        }
         Runbook page = Optional.ofNullable(edition.handbook().runbooks().get(String.valueOf(wanted.page())))
                 .filter(one -> one.agent().equals(agent.name()))
                 .orElseThrow(() ->
