@@ -72,7 +72,12 @@ public final class Explainer {
                         + verb.tools().stream().map(Verb.Offer::tool).collect(Collectors.joining(", ")) + ", at most "
                         + verb.calls() + " calls"
                         + (verb.plan() == Plan.SHOW ? ", saying first what it means to do" : "")
-                        + (verb.plan() == Plan.APPROVE ? ", after people have approved its plan" : "") + kept(verb));
+                        + (verb.plan() == Plan.APPROVE ? ", after people have approved its plan" : "")
+                        + (verb.questions() == 0
+                                ? ""
+                                : ". It may ask " + (verb.of().isEmpty() ? "people of the desk" : page.who(verb.of()))
+                                        + " up to " + verb.questions() + " times")
+                        + kept(verb));
         sentence(
                 Approve.class,
                 (page, verb) -> "asks " + verb.quorum().words() + " " + page.who(verb.of()) + ": ‘"

@@ -279,8 +279,9 @@ public sealed interface Verb {
      *
      * @param tools what it may call, with the inputs that are fixed here
      * @param plan whether it says beforehand what it means to do, and whether people approve that
-     * @param of who approves the plan
+     * @param of who approves the plan and answers what the model asks
      * @param confirm those of the tools of which people say yes to each call, whatever the mandate allows
+     * @param questions how often it may ask people, in words or with candidates to choose from
      * @param calls how many calls it may make
      * @param tokens how many model tokens it may use
      */
@@ -290,6 +291,7 @@ public sealed interface Verb {
             Plan plan,
             List<Template> of,
             List<String> confirm,
+            int questions,
             int calls,
             int tokens,
             String save)
@@ -310,7 +312,7 @@ public sealed interface Verb {
 
         @Override
         public boolean waitsForPeople() {
-            return plan == Plan.APPROVE || !confirm.isEmpty();
+            return plan == Plan.APPROVE || !confirm.isEmpty() || questions > 0;
         }
     }
 

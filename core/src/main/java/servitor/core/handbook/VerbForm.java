@@ -33,6 +33,7 @@ public enum VerbForm {
             "plan",
             "of",
             "confirm",
+            "questions",
             "limits",
             "model",
             "save",

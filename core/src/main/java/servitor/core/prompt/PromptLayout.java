@@ -1,6 +1,7 @@
 package servitor.core.prompt;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -29,7 +30,10 @@ import tools.jackson.databind.node.ObjectNode;
  */
 public final class PromptLayout {
     /** Raise this with every change of the layout. */
-    public static final int NUMBER = 3;
+    public static final int NUMBER = 4;
+
+    /** What a step of a plan names as its tool that takes none. */
+    public static final String NO_TOOL = "none";
 
     private static final int FEW_WORDS = 60;
 
@@ -213,11 +217,22 @@ public final class PromptLayout {
         PartedText user = instruction(prose)
                 .add(
                         Source.FORM,
-                        "# Form\nDo nothing yet. Say in ‘plan’, step by step, what you mean to do. These tools are there:\n");
+                        "# Form\nDo nothing yet. Say in ‘plan’, step by step, what you mean to do, each step with the tool it takes or ‘"
+                                + NO_TOOL + "’. These tools are there:\n");
         tools.forEach(tool -> user.add(Source.FORM, "- " + tool.name() + ": " + tool.description() + "\n"));
         outside(user, facts, request);
-        Shape plan = Shape.Fields.of(Map.of("plan", new Shape.ListOf(Shape.TEXT)));
+        Shape plan = planned(tools.stream().map(Offered::name).toList());
         return prompt(user, new Contract(Answers.schema(plan), 0), List.of(), List.of());
+    }
+
+    /** What a plan looks like that may name {@code tools}. */
+    public static Shape.Fields planned(List<String> tools) {
+        List<String> named = new ArrayList<>(tools);
+        named.add(NO_TOOL);
+        Map<String, Shape> step = new LinkedHashMap<>();
+        step.put("does", Shape.TEXT);
+        step.put("tool", new Shape.OneOf(named));
+        return Shape.Fields.of(Map.of("plan", new Shape.ListOf(Shape.Fields.of(step))));
     }
 
     /** Lets a model work toward a goal; {@code plan} is what it said it would do, when it was asked. */

@@ -124,7 +124,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     /** The form as it is shown; null after the way of a problem, when a field has nothing to choose among. */
-    private static @Nullable ObjectNode form(TransitionBuilder turn, Shape.Fields form, JsonNode choices) {
+    static @Nullable ObjectNode form(TransitionBuilder turn, Shape.Fields form, JsonNode choices) {
         ObjectNode shown = Json.object();
         ObjectNode schema = form.schema();
         ArrayNode fields = shown.putArray("fields");

@@ -7,13 +7,9 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import servitor.core.approval.ApprovalRequest;
-import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Problem;
-import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Offer;
 import servitor.core.handbook.Verb.Plan;
@@ -79,7 +75,9 @@ final class PursueHandler implements VerbHandler<Pursue> {
         } else if (input instanceof ModelAnswered answered) {
             turn.usage().countModel(answered.tokens(), answered.cost());
             if (planning) {
-                planned(turn, verb, answered);
+                if (PursuitPlan.begin(turn, verb, answered)) {
+                    askOn(turn, verb);
+                }
             } else {
                 reached(turn, verb, answered);
             }
@@ -88,7 +86,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
             turn.remember(turn.memory().pursuing(pursuit.wants(called.wanted(), called.tokens())));
             goOn(turn, verb);
         } else if (input instanceof ApprovalClosed closed && turn.awaited().call() == null) {
-            planAnswered(turn, verb, closed);
+            peopleAnswered(turn, verb, pursuit.wanted(), closed);
         } else {
             GatedCall.resume(turn, input, caller(turn, verb));
         }
@@ -112,7 +110,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                                     ModelWork.facts(turn),
                                     ModelWork.request(turn),
                                     pursuit.plan(),
-                                    offered(turn, verb),
+                                    andPeople(verb, offered(turn, verb)),
                                     pursuit.exchanges()));
         }
     }
@@ -138,49 +136,28 @@ final class PursueHandler implements VerbHandler<Pursue> {
         return offered;
     }
 
-    private static void planned(TransitionBuilder turn, Pursue verb, ModelAnswered answered) {
-        JsonNode plan = answered.answer().path("plan");
-        if (!plan.isArray()) {
-            turn.problem(Problem.INVALID, "the model was asked for a plan and gave none");
-            return;
+    /** The tools together with the model's ways to people. */
+    private static List<Offered> andPeople(Pursue verb, List<Offered> tools) {
+        List<Offered> all = new ArrayList<>(tools);
+        if (verb.questions() > 0) {
+            all.add(PursuitQuestion.offered());
         }
-        turn.remember(turn.memory()
-                .pursuing(Objects.requireNonNull(turn.memory().pursuit()).planned(plan, answered.tokens())));
-        turn.log(TrailWord.PLANNED, ModelWork.record(answered).set("plan", plan));
-        if (verb.plan() == Plan.SHOW) {
-            turn.command(new Command.NoteForStaff(
-                    turn.usage().nextId(), turn.agent().title() + " means to: " + Plain.words(plan)));
-            askOn(turn, verb);
-            return;
+        if (verb.plan() != Plan.NONE) {
+            all.add(PursuitPlan.offered(verb));
         }
-        Set<String> of = verb.of().isEmpty() ? Set.of(turn.page().desk()) : Whom.of(turn, verb.of());
-        if (of == null) {
-            return;
-        }
-        ObjectNode sheet = Json.object().set("plan", plan);
-        sheet.put("why", answered.answer().path("reason").asString(""));
-        ApprovalRequest request = new ApprovalRequest(
-                turn.usage().nextId(),
-                turn.step().address(),
-                turn.step().title() + ": may " + turn.agent().title() + " go about it like this?",
-                of,
-                Quorum.ANY,
-                Set.of(),
-                0,
-                sheet,
-                java.time.Duration.ofDays(2),
-                List.of());
-        turn.command(new Command.OpenApproval(request));
-        turn.awaitPeople(request.id(), null, "an answer of " + String.join(" or ", new TreeSet<>(of)));
+        return all;
     }
 
-    private static void planAnswered(TransitionBuilder turn, Pursue verb, ApprovalClosed closed) {
-        if (closed.state() == ApprovalState.APPROVED) {
-            askOn(turn, verb);
-        } else if (closed.state() == ApprovalState.EXPIRED) {
-            turn.problem(Problem.EXPIRED, "nobody answered in time");
+    private static void peopleAnswered(
+            TransitionBuilder turn, Pursue verb, List<Wanted> wanted, ApprovalClosed closed) {
+        if (wanted.isEmpty()) {
+            if (PursuitPlan.approved(turn, closed)) {
+                askOn(turn, verb);
+            }
+        } else if (wanted.get(0).tool().equals(PursuitPlan.TOOL)) {
+            PursuitPlan.revised(turn, verb, wanted.get(0), closed);
         } else {
-            turn.problem(Problem.DECLINED, closed.reason());
+            PursuitQuestion.answered(turn, verb, closed);
         }
     }
 
@@ -249,7 +226,17 @@ final class PursueHandler implements VerbHandler<Pursue> {
                             + pursuit.wanted().get(0).tool() + "’ once more, which came to the same " + MOST_ALIKE
                             + " times");
         } else {
-            propose(turn, verb, pursuit.wanted().get(0));
+            take(turn, verb, pursuit.wanted().get(0));
+        }
+    }
+
+    private static void take(TransitionBuilder turn, Pursue verb, Wanted wanted) {
+        if (wanted.tool().equals(PursuitQuestion.TOOL) && verb.questions() > 0) {
+            PursuitQuestion.ask(turn, verb, wanted);
+        } else if (wanted.tool().equals(PursuitPlan.TOOL) && verb.plan() != Plan.NONE) {
+            PursuitPlan.revise(turn, verb, wanted);
+        } else {
+            propose(turn, verb, wanted);
         }
     }
 
@@ -335,6 +322,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
             @Override
             public void answered(ProposedCall call, TracedValue answer) {
                 tell(
+                        turn,
+                        verb,
                         Json.write(Concealed.hide(turn.memory().concealed(), answer.value())),
                         new Found(call.tool(), answer),
                         false);
@@ -348,21 +337,18 @@ final class PursueHandler implements VerbHandler<Pursue> {
                     turn.log(
                             TrailWord.PROBLEM,
                             Json.object().put("problem", problem).put("detail", detail));
-                    tell(problem + ": " + detail, null, problem.equals(Problem.REFUSED.word()));
+                    tell(turn, verb, problem + ": " + detail, null, problem.equals(Problem.REFUSED.word()));
                 }
             }
-
-            private void tell(String result, @Nullable Found answer, boolean refused) {
-                String told = result.length() <= LONGEST_RESULT ? result : result.substring(0, LONGEST_RESULT) + "…";
-                Found kept = answer != null
-                                && turn.known().hasRoomFor(answer.answer().value(), turn.memory())
-                        ? answer
-                        : null;
-                turn.remember(turn.memory()
-                        .pursuing(
-                                Objects.requireNonNull(turn.memory().pursuit()).told(told, kept, refused)));
-                goOn(turn, verb);
-            }
         };
+    }
+
+    /** Tells the model what came of the first call it wants, and goes on. */
+    static void tell(TransitionBuilder turn, Pursue verb, String result, @Nullable Found answer, boolean refused) {
+        String told = result.length() <= LONGEST_RESULT ? result : result.substring(0, LONGEST_RESULT) + "…";
+        Found kept = answer != null && turn.known().hasRoomFor(answer.answer().value(), turn.memory()) ? answer : null;
+        turn.remember(turn.memory()
+                .pursuing(Objects.requireNonNull(turn.memory().pursuit()).told(told, kept, refused)));
+        goOn(turn, verb);
     }
 }

@@ -123,7 +123,12 @@ public enum TrailWord {
             AGENT,
             "model tokens cost estimated sure reason answer",
             data -> "Judged, " + Math.round(data.path("sure").asDouble(0) * 100) + " % sure"),
-    PLANNED(AGENT, "model tokens cost estimated sure reason plan", data -> "Said what it means to do"),
+    PLANNED(
+            AGENT,
+            "model tokens cost estimated sure reason plan revised",
+            data -> data.path("revised").asBoolean(false)
+                    ? "Said what it means to do instead"
+                    : "Said what it means to do"),
     PURSUED(AGENT, "model tokens cost estimated sure reason answer", data -> "Reached its goal"),
 
     // calls

@@ -89,8 +89,11 @@ class PromptLayoutTests {
                 "Find it.", facts, request, List.of(new Prompt.Offered("x.y", "Finds things.", Json.object())));
         assertThat(prompt.user()).contains("Do nothing yet").contains("- x.y: Finds things.");
         assertThat(prompt.tools()).isEmpty();
-        assertThat(prompt.contract().violations(answer("{\"plan\":[\"Look.\"]}")))
+        assertThat(prompt.contract().violations(answer("{\"plan\":[{\"does\":\"Look.\",\"tool\":\"x.y\"}]}")))
                 .isEmpty();
+        assertThat(prompt.contract().violations(answer("{\"plan\":[{\"does\":\"Look.\",\"tool\":\"a.b\"}]}")))
+                .as("a tool that isn't there")
+                .isNotEmpty();
     }
 
     @Test

@@ -8,7 +8,6 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.junit.jupiter.api.Test;
 import servitor.core.approval.ApprovalState;
 import servitor.core.json.Json;
@@ -593,16 +592,6 @@ class VerbTests {
         play.give(wants(play, "fares.find-sailing", "{\"number\":\"S-999\"}"));
         assertThat(play.only(Command.CallTool.class).call().input("number").originsAt(""))
                 .containsExactly(Origin.MODEL);
-    }
-
-    @Test
-    void aPlanIsApprovedFirst() {
-        Play play = pursue("plan: approve\nof: duty-managers\n").start();
-        play.answerModel("{\"plan\":[\"Look the booking up.\"],\"reason\":\"r\",\"sure\":0.9}");
-        assertThat(play.approval().sheet().path("plan").path(0).asString()).isEqualTo("Look the booking up.");
-        assertThat(play.approval().of()).isEqualTo(Set.of("duty-managers"));
-        play.approve();
-        assertThat(play.only(Command.AskModel.class).prompt().user()).contains("Look the booking up.");
     }
 
     @Test

@@ -125,6 +125,7 @@ final class ModelSteps {
                 Plan.valueOf(plan.toUpperCase(java.util.Locale.ROOT)),
                 keys.templates("of"),
                 keys.texts("confirm"),
+                keys.number("questions", 0),
                 limits.number("calls", 12),
                 limits.number("model-tokens", 20_000),
                 keys.required("save"));
