@@ -38,7 +38,9 @@
 </script>
 
 <svelte:head
-  >{#if shown.value}<title>{shown.value.detail.summary.id} {shown.value.detail.summary.subject} · Servitor</title>{/if}</svelte:head
+  >{#if shown.value}<title
+      >{shown.value.detail.summary.id} {shown.value.detail.summary.title ?? shown.value.detail.summary.subject} · Servitor</title
+    >{/if}</svelte:head
 >
 
 <Waiting loaded={shown}>
@@ -46,7 +48,8 @@
     {@const summary = detail.summary}
     {@const mine = summary.requester.id === session.value?.id}
     <p class="text-faint"><a href="/cases">Cases</a> / {summary.id}</p>
-    <h1 class="mb-1">{summary.subject}</h1>
+    <h1 class="mb-1">{summary.title ?? summary.subject}</h1>
+    {#if summary.title}<p class="text-faint">asked as ‘{summary.subject}’</p>{/if}
     <p class="mb-5 flex flex-wrap items-baseline gap-x-3 text-faint">
       <StateWord state={summary.state} />
       {#if summary.waitingFor}<span>for {summary.waitingFor}</span>{/if}

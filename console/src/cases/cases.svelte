@@ -69,7 +69,7 @@
               >
                 <td class="px-3 py-2 whitespace-nowrap text-faint max-sm:p-0">{item.id}</td>
                 <td class="max-w-96 px-3 py-2 max-sm:min-w-0 max-sm:grow max-sm:basis-3/5 max-sm:p-0"
-                  ><a data-item href="/cases/{item.id}" class="block truncate">{item.subject}</a></td
+                  ><a data-item href="/cases/{item.id}" class="block truncate">{item.title ?? item.subject}</a></td
                 >
                 <td class="px-3 py-2 whitespace-nowrap max-sm:order-last max-sm:basis-full max-sm:p-0 max-sm:text-sm max-sm:text-faint">
                   {item.requester.name}

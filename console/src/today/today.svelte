@@ -21,7 +21,7 @@
     class="flex flex-wrap gap-x-3 border-b border-line px-3 py-2 text-ink sm:flex-nowrap no-underline last:border-0 hover:bg-accent-soft"
   >
     <span class="w-16 shrink-0 text-faint">{item.id}</span>
-    <span class="min-w-0 grow truncate max-sm:basis-3/5">{item.subject}</span>
+    <span class="min-w-0 grow truncate max-sm:basis-3/5">{item.title ?? item.subject}</span>
     {#if withState}<StateWord state={item.state} />{/if}
     <span class="w-24 shrink-0 text-right text-sm text-faint"><When time={item.updated} /></span>
   </a>

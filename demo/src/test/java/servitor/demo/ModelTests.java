@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import servitor.standins.Lapse;
 
 /** What happens when a model doesn't keep the contract. */
 class ModelTests {
@@ -11,14 +12,14 @@ class ModelTests {
 
     @AfterEach
     void behaveAgain() {
-        household.standins.models().answerBadly(0);
+        household.standins.models().lapse();
         household.standins.models().fail(0);
         household.standins.models().hold(false);
     }
 
     @Test
     void anAnswerThatBreaksTheContractIsAskedForOnceMore() {
-        household.standins.models().answerBadly(1);
+        household.standins.models().lapse(Lapse.CHATS);
         String id = household.openRefund("ines", "SK-600601");
         assertThat(household
                         .as("osei")
@@ -54,7 +55,7 @@ class ModelTests {
 
     @Test
     void aModelThatBreaksItTwiceIsNotAskedAgainAndPeopleTakeOver() {
-        household.standins.models().answerBadly(2);
+        household.standins.models().lapse(Lapse.CHATS, Lapse.CHATS);
         String id = household.openRefund("ines", "SK-600602");
         Household.await("the hand-over", () -> household.state(id).equals("with-people"));
         assertThat(household.run("--as", "osei", "case", "show", id).out()).contains("broke the contract twice");

@@ -63,10 +63,19 @@ class ToolsTests {
                 "I need something to scan tickets with.",
                 Map.of());
 
-        decide("dagny", household.approvalOf(id), "--form", "item=K-40");
+        String plan = household.approvalOf(id);
+        assertThat(run("--as", "dagny", "approval", "show", plan).out())
+                .contains("Send one item of kit to a colleague by their account. (kit.supply-kit)");
+        decide("dagny", plan);
         String gate = household.approvalOf(id);
         assertThat(run("--as", "teun", "approval", "show", gate).out())
-                .contains("kit.supply-kit", "item: K-40   [from person: choice.item]");
+                .contains("kit.supply-kit", "item: K-40   [from model: wish.kit.0.item]");
+        assertThat(run("--as", "teun", "case", "show", id).out())
+                .contains(id + "  Kit for Ewan Mirza: scanner", "asked as ‘Something to scan tickets on deck’");
+        assertThat(run("--as", "ewan", "case", "show", id).out())
+                .as("the requester's subject stays theirs")
+                .contains(id + "  Something to scan tickets on deck")
+                .doesNotContain("Kit for Ewan");
         decide("teun", gate);
         decide("teun", household.approvalOf(id));
         awaitState(id, "resolved");

@@ -1,7 +1,9 @@
 package servitor.standins;
 
+import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
 import org.jspecify.annotations.Nullable;
+import servitor.standins.model.Mind;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -13,8 +15,10 @@ final class Completion {
 
     private Completion() {}
 
-    /** {@code user} is what was asked, which is counted. */
-    static ObjectNode of(JsonNode asked, @Nullable String content, @Nullable ObjectNode call, String user) {
+    static ObjectNode of(JsonNode asked, Mind.Said said) {
+        String content = said instanceof Mind.Words words ? words.text() : null;
+        List<ObjectNode> calls = said instanceof Mind.Calls some ? some.calls() : List.of();
+        String user = Mind.user(asked);
         int limit = asked.path("max_completion_tokens")
                 .asInt(asked.path("max_tokens").asInt(Integer.MAX_VALUE));
         int tokens = content == null ? 20 : content.length() / CHARACTERS_A_TOKEN + 1;
@@ -25,10 +29,10 @@ final class Completion {
         ObjectNode message = choice.putObject("message").put("role", "assistant");
         message.put("content", words);
         message.putNull("refusal");
-        if (call != null) {
-            message.putArray("tool_calls").add(call);
+        if (!calls.isEmpty()) {
+            message.putArray("tool_calls").addAll(calls);
         }
-        choice.put("finish_reason", call != null ? "tool_calls" : cut ? "length" : "stop");
+        choice.put("finish_reason", !calls.isEmpty() ? "tool_calls" : cut ? "length" : "stop");
         int sent = Math.min(tokens, limit);
         answer.putObject("usage")
                 .put("prompt_tokens", user.length() / CHARACTERS_A_TOKEN)
@@ -54,10 +58,12 @@ final class Completion {
         StringBuilder events = new StringBuilder();
         part(events, JsonServer.JSON.createObjectNode().put("role", "assistant"), null);
         if (message.has("tool_calls")) {
-            ObjectNode delta = JsonServer.JSON.createObjectNode();
-            delta.putArray("tool_calls")
-                    .add(((ObjectNode) message.path("tool_calls").path(0).deepCopy()).put("index", 0));
-            part(events, delta, null);
+            for (int i = 0; i < message.path("tool_calls").size(); i++) {
+                ObjectNode delta = JsonServer.JSON.createObjectNode();
+                delta.putArray("tool_calls")
+                        .add(((ObjectNode) message.path("tool_calls").path(i).deepCopy()).put("index", i));
+                part(events, delta, null);
+            }
         }
         for (String piece :
                 new String[] {words.substring(0, words.length() / 2), words.substring(words.length() / 2)}) {

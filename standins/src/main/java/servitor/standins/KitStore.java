@@ -40,7 +40,7 @@ public final class KitStore implements AutoCloseable {
                     .serverInfo("Skerry Line kit store", "1")
                     .capabilities(
                             McpSchema.ServerCapabilities.builder().tools(false).build())
-                    .tools(find(), supply())
+                    .tools(find(), limit(), supply())
                     .build();
             Path base = Files.createDirectories(folder.resolve("kit-store"));
             tomcat.setBaseDir(base.toString());
@@ -84,6 +84,25 @@ public final class KitStore implements AutoCloseable {
                                             .toLowerCase(java.util.Locale.ROOT)
                                             .contains(word))
                                     .toList());
+                });
+    }
+
+    private static SyncToolSpecification limit() {
+        Map<String, String> answer = new LinkedHashMap<>();
+        answer.put("title", "string");
+        answer.put("limit", "number");
+        return tool(
+                "price_limit",
+                "Says how much may be spent on kit for somebody with a title, in EUR.",
+                object(Map.of("title", "string")),
+                object(answer),
+                args -> {
+                    String title = String.valueOf(args.get("title"));
+                    return Map.of(
+                            "title",
+                            title,
+                            "limit",
+                            title.matches("(?i).*(lead|manager|chief|master).*") ? 1_000.0 : 400.0);
                 });
     }
 

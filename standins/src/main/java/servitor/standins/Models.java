@@ -10,6 +10,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 import servitor.standins.JsonServer.Answer;
+import servitor.standins.model.Mind;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -22,11 +23,12 @@ public final class Models implements AutoCloseable {
     private static final Map<String, Object> MODEL =
             Map.of("id", NAME, "object", "model", "created", 1_767_225_600, "owned_by", "stand-in");
     private static final int MOST_KEPT = 200;
+    private static final long SLOW_MILLIS = 3_000;
 
     private final JsonServer server;
 
     private final Deque<String> asked = new ConcurrentLinkedDeque<>();
-    private final AtomicInteger badAnswers = new AtomicInteger();
+    private final Deque<Lapse> lapses = new ConcurrentLinkedDeque<>();
     private final AtomicInteger failures = new AtomicInteger();
     private volatile CountDownLatch held = new CountDownLatch(0);
 
@@ -38,9 +40,10 @@ public final class Models implements AutoCloseable {
         return URI.create(server.url() + "/v1");
     }
 
-    /** Breaks the contract in the next {@code count} answers. */
-    public void answerBadly(int count) {
-        badAnswers.set(count);
+    /** Fails in these ways in its next answers, one after the other; in none, when none are given. */
+    public void lapse(Lapse... next) {
+        lapses.clear();
+        lapses.addAll(List.of(next));
     }
 
     /** Says {@code count} times from now on that it has too much to do. */
@@ -85,34 +88,35 @@ public final class Models implements AutoCloseable {
             return error(503, "there is too much to do", null, "overloaded");
         }
         waitWhileHeld();
-        String user = "";
-        for (JsonNode message : body.path("messages")) {
-            JsonNode parts = message.path("content");
-            String content = parts.isArray() ? parts.path(0).path("text").asString("") : parts.asString("");
-            if (message.path("role").asString("").equals("user") && content.startsWith("# Instruction")) {
-                user = content;
-            }
-        }
-        if (counted(badAnswers)) {
-            return said(body, "I would rather chat.", null, user);
-        }
-        JsonNode schema = body.path("response_format").path("json_schema").path("schema");
-        boolean writes = schema.path("properties").has("text")
-                        && schema.path("properties").size() <= 4
-                || schema.path("properties").has("texts");
-        PatternModel thinker = new PatternModel(user, body);
-        ObjectNode call = thinker.nextCall();
-        if (call != null) {
-            return said(body, null, call, user);
-        }
-        String content =
-                JsonServer.JSON.writeValueAsString(writes ? new Writer(user, schema).write() : thinker.answer(schema));
-        return said(body, content, null, user);
+        Lapse lapse = lapses.poll();
+        return lapse == null ? answered(body, Mind.say(body)) : lapsed(body, lapse);
     }
 
-    private static Answer said(JsonNode asked, @Nullable String content, @Nullable ObjectNode call, String user) {
-        ObjectNode whole = Completion.of(asked, content, call, user);
-        return new Answer(200, asked.path("stream").asBoolean(false) ? Completion.events(asked, whole) : whole);
+    private Answer lapsed(JsonNode body, Lapse lapse) {
+        return switch (lapse) {
+            case BUSY -> error(429, "there is too much to do; ask again later", null, "rate_limit_exceeded");
+            case SLOW -> {
+                pause();
+                yield answered(body, Mind.say(body));
+            }
+            default -> {
+                ObjectNode whole = lapse.applied(body, Completion.of(body, Mind.say(body)));
+                yield new Answer(200, body.path("stream").asBoolean(false) ? Completion.events(body, whole) : whole);
+            }
+        };
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(SLOW_MILLIS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt(); // the server ends
+        }
+    }
+
+    private static Answer answered(JsonNode body, Mind.Said said) {
+        ObjectNode whole = Completion.of(body, said);
+        return new Answer(200, body.path("stream").asBoolean(false) ? Completion.events(body, whole) : whole);
     }
 
     private static Answer error(int status, String message, @Nullable String about, @Nullable String code) {

@@ -160,8 +160,12 @@ public final class Standins implements AutoCloseable {
         if (body.has("away")) {
             mail.setAway(body.get("away").asString(), body.path("words").asString(""));
         }
-        if (body.has("bad-answers")) {
-            models.answerBadly(body.get("bad-answers").asInt());
+        if (body.has("model-lapses")) {
+            models.lapse(body.get("model-lapses")
+                    .valueStream()
+                    .map(one -> Lapse.valueOf(
+                            one.asString("").toUpperCase(java.util.Locale.ROOT).replace('-', '_')))
+                    .toArray(Lapse[]::new));
         }
         if (body.has("model-failures")) {
             models.fail(body.get("model-failures").asInt());

@@ -71,10 +71,7 @@ public final class Tracker implements AutoCloseable {
             shown.put("state", state);
             shown.put("labels", List.copyOf(labels));
             shown.put("comments", List.copyOf(comments));
-            shown.put(
-                    "said",
-                    String.join(
-                            "\n", comments.stream().map(one -> one.get("text")).toList()));
+            shown.put("said", saidByOthers());
             return shown;
         }
     }

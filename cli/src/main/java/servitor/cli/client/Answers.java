@@ -23,6 +23,7 @@ public final class Answers {
     public record CaseSummary(
             String id,
             String subject,
+            @Nullable String title,
             String kind,
             String kindTitle,
             String desk,
@@ -34,7 +35,12 @@ public final class Answers {
             @Nullable String due,
             boolean late,
             @Nullable Actor owner,
-            String created) {}
+            String created) {
+        /** What staff call it: its working title, or its subject. */
+        public String called() {
+            return title == null ? subject : title;
+        }
+    }
 
     public record Cases(List<CaseSummary> items, @Nullable String next) implements Part {}
 

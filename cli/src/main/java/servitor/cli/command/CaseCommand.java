@@ -125,7 +125,7 @@ public final class CaseCommand {
                                 item.kind(),
                                 item.requester().name(),
                                 Output.time(item.created()),
-                                Output.shorten(item.subject(), 60)))
+                                Output.shorten(item.called(), 60)))
                         .toList());
         Paging.more(servitor.out(), page);
         return 0;
@@ -189,7 +189,10 @@ public final class CaseCommand {
         CaseDetail shown = Client.as(CaseDetail.class, answer);
         CaseSummary summary = shown.summary();
         var out = servitor.out();
-        out.println(summary.id() + "  " + summary.subject());
+        out.println(summary.id() + "  " + summary.called());
+        if (summary.title() != null) {
+            out.println("  asked as ‘" + summary.subject() + "’");
+        }
         out.println("  " + summary.kindTitle() + ", desk " + summary.desk() + ", " + state(summary));
         out.println("  for " + summary.requester().name() + " ("
                 + summary.proof() + "), came by " + summary.channel() + ", opened " + Output.time(summary.created())

@@ -285,7 +285,7 @@ public final class Engine {
                         .filter(run -> run.pending() == null || run.pending().kind() != RunState.Pending.Kind.PAGES)
                         .max(Comparator.comparingInt(run -> urgency(run.caseState()))))
                 .or(() -> active.stream().findFirst())
-                .orElse(fed);
+                .orElseGet(() -> outermost(store, fed));
         Optional<Stop> stop = stopped(store, active);
         store.show(
                 fed.caseId(),
@@ -293,6 +293,13 @@ public final class Engine {
                         ? CaseState.WAITING.word()
                         : shown.caseState(),
                 stop.map(Stop::words).orElse(shown.waitingFor()));
+    }
+
+    /** The run that a page was followed from first, as it is by now: it may have ended while that page did. */
+    private static RunState outermost(EngineStore store, RunState fed) {
+        String id = fed.parent() == null ? fed.id() : fed.parent().run();
+        RunState now = store.run(id).map(KeptRun::state).orElse(fed);
+        return now.parent() == null ? now : outermost(store, now);
     }
 
     /** The stop that holds back what is to be done next for one of these runs. */

@@ -101,7 +101,7 @@ public enum TrailWord {
     PAGE_FOLLOWED(AGENT, "page takes", data -> "Follows ‘" + text(data, "page") + "’"),
     ITEM_ENDED(AGENT, "item outcome", data -> "Item " + text(data, "item") + ": " + text(data, "outcome")),
     /** Its fields are the parts of the case that were changed. */
-    CASE_CHANGED(AGENT, "state priority labels fields relations", data -> "Changed the case"),
+    CASE_CHANGED(AGENT, "title state priority labels fields relations", data -> "Changed the case"),
     RUN_FINISHED(AGENT, "outcome summary", data -> "Ended: " + text(data, "outcome")),
     LATE(AGENT, "what note", data -> "Something came too late"),
     HANDED_OVER(PEOPLE, Weight.NEEDS_PERSON, "why to", data -> "Handed over to " + text(data, "to")),

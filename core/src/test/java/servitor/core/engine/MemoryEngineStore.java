@@ -195,6 +195,11 @@ final class MemoryEngineStore implements EngineStore {
         write(caseId, new KeptCase(caseId, kept.kind(), kept.fields(), kept.priority(), state, waitingFor));
     }
 
+    /** How a case stands. */
+    String caseState(String caseId) {
+        return read(KeptCase.class, caseId).state();
+    }
+
     @Override
     public void change(String caseId, JsonNode changes) {
         KeptCase kept = read(KeptCase.class, caseId);

@@ -151,7 +151,7 @@ class ApprovalController {
                                 answer.at()))
                         .toList(),
                 page.step(request.step())
-                        .map(step -> Follows.of(describe.handbook(run), page, step, call))
+                        .map(step -> Follows.of(describe.handbook(run), page, step, request.sheet()))
                         .orElse(null),
                 call ? confirm(describe.handbook(run), request.sheet().path("call"), evidence) : null,
                 ApprovalState.EXPIRED.word().equals(row.state())

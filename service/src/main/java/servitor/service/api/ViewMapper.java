@@ -170,6 +170,7 @@ class ViewMapper {
         return new CaseSummary(
                 row.id(),
                 row.subject(),
+                viewer.seesAsStaff(row) && !row.title().isEmpty() ? row.title() : null,
                 row.kind(),
                 kindTitle,
                 row.desk(),

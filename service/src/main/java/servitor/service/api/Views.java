@@ -19,10 +19,11 @@ final class Views {
     /** {@code sort} is {@code person}, {@code agent} or {@code system}. */
     record Actor(String id, String name, String sort) {}
 
-    /** A case in a list; whoever only asked isn't told when it is {@code due}, nor who is to see to it. */
+    /** A case in a list; whoever only asked isn't told when it is {@code due}, who is to see to it, nor its working {@code title}. */
     record CaseSummary(
             String id,
             String subject,
+            @Nullable String title,
             String kind,
             String kindTitle,
             String desk,
@@ -40,8 +41,8 @@ final class Views {
         /** The same, waiting for this. */
         CaseSummary waitingFor(String what) {
             return new CaseSummary(
-                    id, subject, kind, kindTitle, desk, requester, proof, channel, state, what, priority, due, late,
-                    owner, created, updated);
+                    id, subject, title, kind, kindTitle, desk, requester, proof, channel, state, what, priority, due,
+                    late, owner, created, updated);
         }
     }
 

@@ -71,12 +71,12 @@ interface CaseMapper {
 
     /** Writes new cases, one element of each column for each of them. */
     @Insert("""
-            insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, language, priority, labels, fields,
+            insert into case_record (id, number, desk, kind, requester, proof, channel, opened_by, subject, title, language, priority, labels, fields,
               state, waiting_for, due, due_unseen, owner, opened_for, created, updated, version)
             select * from unnest(
               cast(#{id} as varchar array), cast(#{number} as bigint array), cast(#{desk} as varchar array),
               cast(#{kind} as varchar array), cast(#{requester} as varchar array), cast(#{proof} as varchar array),
-              cast(#{channel} as varchar array), cast(#{openedBy} as varchar array), cast(#{subject} as varchar array),
+              cast(#{channel} as varchar array), cast(#{openedBy} as varchar array), cast(#{subject} as varchar array), cast(#{title} as varchar array),
               cast(#{language} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
               cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
               cast(#{due} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
@@ -94,9 +94,10 @@ interface CaseMapper {
 
     /** Writes what has changed of cases that are there, one element of each column for each of them. */
     @Update("""
-            merge into case_record (id, priority, labels, fields, state, waiting_for, updated, version) key (id)
+            merge into case_record (id, title, priority, labels, fields, state, waiting_for, updated, version) key (id)
             select * from unnest(
-              cast(#{id} as varchar array), cast(#{priority} as varchar array), cast(#{labels} as varchar array),
+              cast(#{id} as varchar array), cast(#{title} as varchar array), cast(#{priority} as varchar array),
+              cast(#{labels} as varchar array),
               cast(#{fields} as varchar array), cast(#{state} as varchar array), cast(#{waitingFor} as varchar array),
               cast(#{updated} as timestamp(6) with time zone array), cast(#{version} as int array))
             """)

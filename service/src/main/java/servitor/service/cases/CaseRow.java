@@ -8,6 +8,7 @@ import servitor.service.people.DeskCase;
 /**
  * A case as the table holds it; {@code labels} and {@code fields} are JSON, {@code channel} is the way it came in.
  *
+ * @param title what staff call it while they work on it; empty for its subject
  * @param owner who is to see to it: a group, or {@code person:ID}; empty for its desk
  * @param openedFor the case that it was opened for by a step; null for any other
  */
@@ -21,6 +22,7 @@ public record CaseRow(
         String channel,
         String openedBy,
         String subject,
+        String title,
         String text,
         String language,
         String priority,
@@ -47,15 +49,16 @@ public record CaseRow(
 
     /** The next version, of {@code now}, standing elsewhere. */
     public CaseRow standing(String nowState, @Nullable String nowWaitingFor, Instant now) {
-        return next(priority, labels, fields, nowState, nowWaitingFor, now);
+        return next(title, priority, labels, fields, nowState, nowWaitingFor, now);
     }
 
     /** The next version, of {@code now}, with other content. */
-    public CaseRow holding(String nowPriority, String nowLabels, String nowFields, Instant now) {
-        return next(nowPriority, nowLabels, nowFields, state, waitingFor, now);
+    public CaseRow holding(String nowTitle, String nowPriority, String nowLabels, String nowFields, Instant now) {
+        return next(nowTitle, nowPriority, nowLabels, nowFields, state, waitingFor, now);
     }
 
     private CaseRow next(
+            String nowTitle,
             String nowPriority,
             String nowLabels,
             String nowFields,
@@ -72,6 +75,7 @@ public record CaseRow(
                 channel,
                 openedBy,
                 subject,
+                nowTitle,
                 text,
                 language,
                 nowPriority,

@@ -435,6 +435,7 @@ public class Cases {
                 arrival.channel().word(),
                 by,
                 wanted.subject().strip(),
+                "",
                 wanted.text() == null ? "" : wanted.text().strip(),
                 wanted.language() == null ? "en" : wanted.language(),
                 Priority.NORMAL.word(),

@@ -58,6 +58,8 @@ final class SqlEngineStore implements TransactionStore {
     /** In characters: what the state of a run takes, more or less, until it is written and that is known. */
     private static final int NEW_RUN = 3_000;
 
+    private static final int LONGEST_TITLE = 120;
+
     private static final Set<Stage> WAITS = EnumSet.of(Stage.PENDING, Stage.HELD, Stage.STUCK, Stage.STOPPED);
 
     private final LedgerTransaction tx;
@@ -279,7 +281,13 @@ final class SqlEngineStore implements TransactionStore {
         ObjectNode fields = (ObjectNode) Json.read(row.fields(), JsonNode.class);
         changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
         String labels = changes.path("labels").isArray() ? Json.write(changes.get("labels")) : row.labels();
-        hold(row.holding(changes.path("priority").asString(row.priority()), labels, Json.write(fields), now()));
+        String title = changes.path("title").asString(row.title()).strip().replaceAll("\\s+", " ");
+        hold(row.holding(
+                title.length() <= LONGEST_TITLE ? title : title.substring(0, LONGEST_TITLE - 1) + "…",
+                changes.path("priority").asString(row.priority()),
+                labels,
+                Json.write(fields),
+                now()));
         CaseStore.changed(tx, row);
         changes.path("relations").properties().forEach(e -> {
             if (e.getValue().isString() && !e.getValue().stringValue().isBlank()) {

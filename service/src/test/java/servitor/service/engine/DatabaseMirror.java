@@ -194,6 +194,7 @@ final class DatabaseMirror implements Mirror {
                         "note",
                         "ines",
                         "A subject",
+                        "",
                         "A text",
                         "en",
                         "normal",

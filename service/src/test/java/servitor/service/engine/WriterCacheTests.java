@@ -47,6 +47,7 @@ class WriterCacheTests {
                 "note",
                 "ines",
                 "A subject",
+                "",
                 "A text",
                 "en",
                 "normal",

@@ -37,6 +37,7 @@ class AcknowledgementsTests {
                 "mail",
                 "ines",
                 "S",
+                "",
                 "T",
                 "en",
                 "normal",

@@ -47,7 +47,8 @@ public final class MemoryDatabase {
             "V23__public_forms",
             "V24__followed_files",
             "V25__read_documents",
-            "V26__tables_of_documents");
+            "V26__tables_of_documents",
+            "V27__working_titles");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

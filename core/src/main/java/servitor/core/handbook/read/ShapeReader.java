@@ -13,7 +13,7 @@ import servitor.core.shape.Shape;
 
 /**
  * Reads what a value looks like, in the short form of pages ({@code yes/no}, {@code one of [a, b]}, {@code number},
- * {@code text}, {@code date}, {@code list of text}, or a map of those) or as JSON Schema.
+ * {@code text}, {@code date}, {@code list of text}, a map of those, or a list with one such map for many) or as JSON Schema.
  */
 final class ShapeReader {
     private static final Pattern ONE_OF = Pattern.compile("one of \\[(.*)]", Pattern.DOTALL);
@@ -42,6 +42,9 @@ final class ShapeReader {
                 return schema(value);
             }
             return map(value);
+        }
+        if (value.isList() && value.items().size() == 1) {
+            return new Shape.ListOf(read(value.items().get(0)));
         }
         if (value.isList() || value.isEmptyValue()) {
             return wrong(value, value.isList() ? "a list" : "nothing");

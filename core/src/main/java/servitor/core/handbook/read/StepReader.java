@@ -147,8 +147,8 @@ final class StepReader {
     }
 
     private static Verb set(Keys keys, Findings findings) {
-        Keys changes =
-                Keys.of(keys.value("set"), findings, List.of("state", "priority", "labels", "fields", "relations"));
+        Keys changes = Keys.of(
+                keys.value("set"), findings, List.of("title", "state", "priority", "labels", "fields", "relations"));
         String state = changes.text("state");
         if (state != null && !CaseState.WHILE_WORKED_ON.contains(state)) {
             findings.error(

@@ -38,6 +38,8 @@ class ShapeReaderTests {
                 "list of list of date | list of list of date",
                 "one of [a, b c, \"d\"] | one of [a, b c, d]",
                 "list of one of [a, b] | list of one of [a, b]",
+                "[text] | list of text",
+                "[{ item: text, price: number }] | list of { item: text, price: number }",
                 "{ what: text, price: number } | { what: text, price: number }",
                 "{ type: integer } | whole number",
                 "{ type: string, enum: [x, y] } | one of [x, y]",
@@ -56,7 +58,7 @@ class ShapeReaderTests {
                 "one of [a]",
                 "one of a, b",
                 "list of",
-                "[text]",
+                "[text, number]",
                 "{ 1a: text }",
                 "{ a: list of txt }",
                 "7"

@@ -1,24 +1,15 @@
-package servitor.standins;
+package servitor.standins.model;
 
 import java.math.RoundingMode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Writes a draft out of the instruction and the facts of a prompt, by patterns, in English, German or French. */
 final class Writer {
-    private static final Pattern LANGUAGE = Pattern.compile("^language: (\\S+)", Pattern.MULTILINE);
-    private static final Pattern FACTS =
-            Pattern.compile("<<<outside (facts \\w+)\n(.*?)\n>>>outside \\1", Pattern.DOTALL);
-    private static final Pattern REQUEST =
-            Pattern.compile("<<<outside (request \\w+)\n(.*?)\n>>>outside \\1", Pattern.DOTALL);
-    private static final Pattern FEEDBACK =
-            Pattern.compile("<<<outside (feedback \\w+)\n(.*?)\n>>>outside \\1", Pattern.DOTALL);
     private static final Map<String, Map<String, String>> WORDS = Map.of(
             "en",
                     Map.of(
@@ -39,7 +30,7 @@ final class Writer {
                             "found",
                             "good news: what you lost has been found, number %8$s. It is kept for you at the %9$s.",
                             "ask",
-                            "thank you for writing. So that we can look, please tell us: %7$s.",
+                            "thank you for writing; so that we can look, please tell us: %7$s.",
                             "other",
                             "thank you for your message. We have read it and will come back to you with an answer."),
             "de",
@@ -59,7 +50,7 @@ final class Writer {
                                     "danke, dass Sie uns geschrieben haben (%6$s). Das tut uns leid; die Leute an Bord wissen Bescheid.",
                             "found",
                                     "gute Nachricht: Was Sie verloren haben, ist gefunden, Nummer %8$s. Es liegt für Sie bereit: %9$s.",
-                            "ask", "danke für Ihre Nachricht. Damit wir suchen können, sagen Sie uns bitte: %7$s.",
+                            "ask", "danke für Ihre Nachricht; damit wir suchen können, sagen Sie uns bitte: %7$s.",
                             "other",
                                     "danke für Ihre Nachricht. Wir haben sie gelesen und melden uns mit einer Antwort."),
             "fr",
@@ -79,14 +70,14 @@ final class Writer {
                                     "merci de nous l'avoir dit (%6$s). Nous en sommes désolés ; l'équipage est prévenu.",
                             "found",
                                     "bonne nouvelle : ce que vous avez perdu est retrouvé, numéro %8$s, gardé ici : %9$s.",
-                            "ask", "merci de votre message. Pour que nous puissions chercher, dites-nous : %7$s.",
+                            "ask", "merci de votre message ; pour que nous puissions chercher, dites-nous : %7$s.",
                             "other", "merci de votre message. Nous l'avons lu et vous répondrons."));
 
-    private final String prompt;
+    private final Asked asked;
     private final JsonNode schema;
 
-    Writer(String prompt, JsonNode schema) {
-        this.prompt = prompt;
+    Writer(Asked asked, JsonNode schema) {
+        this.asked = asked;
         this.schema = schema;
     }
 
@@ -95,7 +86,7 @@ final class Writer {
         JsonNode properties = schema.path("properties");
         ObjectNode answer;
         if (properties.has("texts")) {
-            answer = JsonServer.JSON.createObjectNode();
+            answer = Asked.JSON.createObjectNode();
             ObjectNode texts = answer.putObject("texts");
             for (String language : properties.path("texts").path("properties").propertyNames()) {
                 ObjectNode one = in(language);
@@ -104,8 +95,7 @@ final class Writer {
                 answer.set("sure", one.get("sure"));
             }
         } else {
-            Matcher matcher = LANGUAGE.matcher(prompt);
-            answer = in(matcher.find() ? matcher.group(1) : "en");
+            answer = in(asked.language());
         }
         JsonNode citable = properties.path("cites").path("items").path("enum");
         if (citable.isArray() && !citable.isEmpty()) {
@@ -132,28 +122,31 @@ final class Writer {
     }
 
     private ObjectNode in(String language) {
-        JsonNode facts = facts();
+        JsonNode facts = asked.facts();
         String document = document(facts);
         if (!document.isEmpty()) {
-            return JsonServer.JSON
+            return Asked.JSON
                     .createObjectNode()
-                    .put("text", new DocumentModel(document).summary(prompt.substring(0, prompt.indexOf("# Form")), 3))
+                    .put("text", new DocumentModel(document).summary(asked.instruction(), 3))
                     .put("reason", "A stand-in repeats the sentences that have most words of the instruction.")
                     .put("sure", 0.7);
         }
+        if (PhraseBook.isAskedFor(asked.instruction())) {
+            return translated(tongue(language));
+        }
         String reason = facts.path("problem").path("name").asString("").equals("declined")
                 ? "declined"
-                : prompt.contains("on its way back")
+                : asked.instruction().contains("on its way back")
                         ? "paid"
-                        : prompt.contains("no fare is paid back")
+                        : asked.instruction().contains("no fare is paid back")
                                 ? "sailed"
-                                : prompt.contains("what went wrong")
+                                : asked.instruction().contains("what went wrong")
                                         ? "sorry"
-                                        : prompt.contains("Ask kindly")
+                                        : asked.instruction().contains("Ask kindly")
                                                 ? "ask"
-                                                : prompt.contains("it was found") ? "found" : "other";
-        String tongue = language.length() < 2 ? "en" : language.substring(0, 2);
-        Map<String, String> words = Objects.requireNonNull(WORDS.get(WORDS.containsKey(tongue) ? tongue : "en"));
+                                                : asked.instruction().contains("it was found") ? "found" : "other";
+        String tongue = tongue(language);
+        Map<String, String> words = Objects.requireNonNull(WORDS.get(tongue));
         JsonNode booking = facts.path("booking");
         boolean enough = booking.has("sailing")
                 || List.of("other", "sorry", "ask", "found").contains(reason);
@@ -176,9 +169,9 @@ final class Writer {
                                 found(facts).path("number").asString(""),
                                 found(facts).path("kept").asString(""))
                 + asked(facts);
-        return JsonServer.JSON
+        return Asked.JSON
                 .createObjectNode()
-                .put("text", text.strip())
+                .put("text", new Manner(asked, tongue).keep(text.strip() + plainly(reason, facts)))
                 .put(
                         "reason",
                         "Written by a stand-in from the pattern ‘" + (enough ? reason : "other")
@@ -186,11 +179,30 @@ final class Writer {
                 .put("sure", enough ? 0.9 : 0.2);
     }
 
+    private static String tongue(String language) {
+        String tongue = language.length() < 2 ? "en" : language.substring(0, 2);
+        return WORDS.containsKey(tongue) ? tongue : "en";
+    }
+
+    private ObjectNode translated(String tongue) {
+        return Asked.JSON
+                .createObjectNode()
+                .put("text", PhraseBook.translate(asked.words(), tongue))
+                .put("reason", "A stand-in's phrase book, word by word.")
+                .put("sure", 0.4);
+    }
+
+    /** What the instruction asks to be told and no pattern says: the facts it names, one sentence each. */
+    private String plainly(String reason, JsonNode facts) {
+        List<String> told = new ArrayList<>();
+        if (reason.equals("other")) {
+            tell("", facts, asked.instruction().toLowerCase(java.util.Locale.ROOT), told);
+        }
+        return told.isEmpty() ? "" : " " + String.join(" ", told);
+    }
+
     private String subject() {
-        Matcher matcher = REQUEST.matcher(prompt);
-        return matcher.find()
-                ? JsonServer.JSON.readTree(matcher.group(2)).path("subject").asString("")
-                : "";
+        return asked.request().path("subject").asString("");
     }
 
     /** The thing that was picked among those found, or the first of them. */
@@ -212,11 +224,10 @@ final class Writer {
 
     /** What people asked for when they sent the last version back: facts they named, or a note that it was heard. */
     private String asked(JsonNode facts) {
-        Matcher matcher = FEEDBACK.matcher(prompt);
-        if (!matcher.find()) {
+        JsonNode rounds = asked.fenced("feedback");
+        if (rounds.isEmpty()) {
             return "";
         }
-        JsonNode rounds = JsonServer.JSON.readTree(matcher.group(2));
         String said = rounds.get(rounds.size() - 1).path("said").asString("");
         List<String> told = new ArrayList<>();
         tell("", facts, said.toLowerCase(java.util.Locale.ROOT), told);
@@ -227,7 +238,8 @@ final class Writer {
         if (node.isObject()) {
             node.properties().forEach(e -> tell(e.getKey(), e.getValue(), said, told));
         } else if (name.length() > 2 && said.contains(name) && node.isValueNode() && told.size() < 3) {
-            told.add("The " + name + ": " + node.asString("") + ".");
+            told.add("The " + name + ": " + (isMoney(name) && node.isNumber() ? money(node, "EUR") : node.asString(""))
+                    + ".");
         }
     }
 
@@ -236,13 +248,16 @@ final class Writer {
                 ? facts.path("refund").get("amount")
                 : facts.path("booking").path("paid");
         return amount.isNumber()
-                ? amount.decimalValue().setScale(2, RoundingMode.HALF_EVEN) + " "
-                        + facts.path("booking").path("currency").asString("EUR")
+                ? money(amount, facts.path("booking").path("currency").asString("EUR"))
                 : "";
     }
 
-    private JsonNode facts() {
-        Matcher matcher = FACTS.matcher(prompt);
-        return matcher.find() ? JsonServer.JSON.readTree(matcher.group(2)) : JsonServer.JSON.createObjectNode();
+    private static String money(JsonNode amount, String currency) {
+        return amount.decimalValue().setScale(2, RoundingMode.HALF_EVEN) + " " + currency;
+    }
+
+    private static boolean isMoney(String name) {
+        return List.of("amount", "paid", "price", "net", "gross", "deductions", "limit", "cost")
+                .contains(name);
     }
 }

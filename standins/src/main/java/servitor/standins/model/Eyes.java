@@ -1,4 +1,4 @@
-package servitor.standins;
+package servitor.standins.model;
 
 import java.awt.Color;
 import java.awt.image.BufferedImage;
@@ -67,7 +67,7 @@ final class Eyes {
 
     /** The values a schema asks for, as far as a colour answers them. */
     ObjectNode find(JsonNode schema) {
-        ObjectNode answer = JsonServer.JSON.createObjectNode();
+        ObjectNode answer = Asked.JSON.createObjectNode();
         schema.path("properties").properties().forEach(e -> {
             if (e.getValue().path("properties").has("words")) {
                 JsonNode type = e.getValue()

@@ -1,10 +1,11 @@
-package servitor.standins;
+package servitor.standins.model;
 
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -16,23 +17,24 @@ import tools.jackson.databind.node.ObjectNode;
 final class DocumentModel {
     private static final Pattern PAGE = Pattern.compile("^\\[page (\\d+)]$");
     private static final Pattern DATE = Pattern.compile(
-            "\\b(\\d{4}-\\d{2}-\\d{2}|\\d{1,2}[. ]+(?:January|February|March|April|May|June|July|August|September|October|November|December) \\d{4})\\b");
+            "\\b(\\d{4}-\\d{2}-\\d{2}|\\d{1,2}[. ]+(?:January|February|March|April|May|June|July|August|September|October|November|December"
+                    + "|Januar|Februar|März|Mai|Juni|Juli|Oktober|Dezember|janvier|février|mars|avril|mai|juin|juillet|août|septembre|octobre|novembre|décembre) \\d{4})\\b");
     private static final Pattern NUMBER = Pattern.compile("\\b\\d+(?:[.,]\\d+)?\\b");
     private static final Map<String, List<String>> NAMES =
             Map.of("holder", List.of("holder", "name"), "expiry", List.of("valid until", "expires", "expiry"));
-    private static final List<String> MONTHS = List.of(
-            "January",
-            "February",
-            "March",
-            "April",
-            "May",
-            "June",
-            "July",
-            "August",
-            "September",
-            "October",
-            "November",
-            "December");
+    private static final List<List<String>> MONTHS = List.of(
+            List.of("january", "januar", "janvier"),
+            List.of("february", "februar", "février"),
+            List.of("march", "märz", "mars"),
+            List.of("april", "avril"),
+            List.of("may", "mai"),
+            List.of("june", "juni", "juin"),
+            List.of("july", "juli", "juillet"),
+            List.of("august", "août"),
+            List.of("september", "septembre"),
+            List.of("october", "oktober", "octobre"),
+            List.of("november", "novembre"),
+            List.of("december", "dezember", "décembre"));
 
     private final List<Line> lines = new ArrayList<>();
 
@@ -52,7 +54,7 @@ final class DocumentModel {
 
     /** The values that a schema asks for, each with its page and words. */
     ObjectNode find(JsonNode schema) {
-        ObjectNode answer = JsonServer.JSON.createObjectNode();
+        ObjectNode answer = Asked.JSON.createObjectNode();
         schema.path("properties").properties().forEach(e -> {
             if (e.getValue().path("properties").has("words")) {
                 answer.set(
@@ -73,20 +75,16 @@ final class DocumentModel {
                 if (at >= 0) {
                     Object read = typed(line.text.substring(at + label.length()).replaceFirst("^[\\s:.-]+", ""), type);
                     if (read != null) {
-                        return JsonServer.JSON
+                        return Asked.JSON
                                 .createObjectNode()
                                 .put("page", line.page)
                                 .put("words", line.text)
-                                .set("value", JsonServer.JSON.valueToTree(read));
+                                .set("value", Asked.JSON.valueToTree(read));
                     }
                 }
             }
         }
-        return JsonServer.JSON
-                .createObjectNode()
-                .put("page", 0)
-                .put("words", "")
-                .putNull("value");
+        return Asked.JSON.createObjectNode().put("page", 0).put("words", "").putNull("value");
     }
 
     private static @Nullable Object typed(String rest, JsonNode type) {
@@ -111,16 +109,36 @@ final class DocumentModel {
         };
     }
 
+    private static int month(String name) {
+        for (int i = 0; i < MONTHS.size(); i++) {
+            if (MONTHS.get(i).contains(name.toLowerCase(Locale.ROOT))) {
+                return i + 1;
+            }
+        }
+        return 0;
+    }
+
     private static String iso(String date) {
         String[] words = date.split("[. ]+");
         return words.length < 3
                 ? date
-                : "%s-%02d-%02d".formatted(words[2], MONTHS.indexOf(words[1]) + 1, Integer.parseInt(words[0]));
+                : "%s-%02d-%02d".formatted(words[2], month(words[1]), Integer.parseInt(words[0]));
+    }
+
+    /** The sentences that share most words with what is asked, without their pages. */
+    String sentences(String asked, int most) {
+        return best(asked, most).stream().map(line -> line.text).collect(Collectors.joining(" "));
+    }
+
+    /** The first date of a text, as ISO 8601. */
+    static Optional<String> date(String text) {
+        Matcher date = DATE.matcher(text);
+        return date.find() ? Optional.of(iso(date.group())) : Optional.empty();
     }
 
     /** What a part says, as statements with their page. */
     ObjectNode statements(String asked, int most) {
-        ObjectNode answer = JsonServer.JSON.createObjectNode();
+        ObjectNode answer = Asked.JSON.createObjectNode();
         var statements = answer.putArray("statements");
         best(asked, most)
                 .forEach(line -> statements.addObject().put("says", line.text).put("page", line.page));
