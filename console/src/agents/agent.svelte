@@ -32,6 +32,15 @@
       <a class="text-sm" href="/cases?agent={name}">its cases</a>
     </div>
     <Lately lately={summary.lately} />
+    {#if summary.today}
+      {@const today = summary.today}
+      <p class="mt-1 text-sm text-faint">
+        Its models today:
+        {#if today.mostTokens}{(today.tokens ?? 0).toLocaleString('en-GB')} of {today.mostTokens.toLocaleString('en-GB')} tokens{/if}
+        {#if today.mostTokens && today.mostCost}·{/if}
+        {#if today.mostCost}{(today.cost ?? 0).toFixed(4)} of {today.mostCost} {summary.lately.currency}{/if}
+      </p>
+    {/if}
     <div class="mt-4 grid grid-cols-[minmax(0,1fr)] items-start gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div class="space-y-6">
         <TryOut {name} {pages} />

@@ -57,6 +57,12 @@
       <span>opened <When time={summary.created} /></span>
       {#if summary.late}<StateWord state="late" needsPerson />{/if}
       {#if summary.due && !['resolved', 'closed'].includes(summary.state)}<span>due <When time={summary.due} /></span>{/if}
+      {#if detail.models && detail.models.tokens > 0}<span
+          >{detail.models.tokens.toLocaleString('en-GB')} model tokens{#if typeof detail.models.cost === 'number'}, {detail.models.cost.toFixed(
+              4,
+            )}
+            {detail.models.currency}{/if}</span
+        >{/if}
       {#if summary.priority !== 'normal'}<span>{summary.priority} priority</span>{/if}
       {#each detail.labels as label (label)}<span class="rounded-sm border border-line px-1.5 text-sm">{label}</span>{/each}
     </p>

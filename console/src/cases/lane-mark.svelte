@@ -8,7 +8,14 @@
   import ValueView from '../parts/value-view.svelte';
   import { clock, exact } from '../parts/when';
 
-  let { mark, caseId, lane, call }: { mark: Mark; caseId: string; lane: number; call: ProposedCall | undefined } = $props();
+  let {
+    mark,
+    caseId,
+    column,
+    of,
+    widths,
+    call,
+  }: { mark: Mark; caseId: string; column: number; of: number; widths: string; call: ProposedCall | undefined } = $props();
 
   /** Where in a document values were found, of a mark that says so. */
   const found = $derived(
@@ -17,31 +24,31 @@
 
   let open = $state(false);
   const material = $derived(Boolean((mark.data as { material?: string } | null)?.material));
-  const columns = ['col-start-2', 'col-start-3', 'col-start-4', 'col-start-5'];
   /** The words run on to the right of their dot; those of the last lane stand to its left. */
-  const places = ['col-start-2 col-end-6', 'col-start-3 col-end-6', 'col-start-4 col-end-6', 'col-start-2 col-end-5 justify-self-end'];
+  const last = $derived(column === of - 1);
 </script>
 
 <li>
-  <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] items-stretch">
-    {#each columns as column (column)}
-      <span class={['pointer-events-none row-start-1 ml-[0.8rem] border-l border-line', column]} aria-hidden="true"></span>
+  <div class="grid items-stretch" style:grid-template-columns={widths}>
+    {#each { length: of }, index}
+      <span class="pointer-events-none row-start-1 ml-[0.8rem] border-l border-line" style:grid-column={index + 2} aria-hidden="true"
+      ></span>
     {/each}
     <time class="row-start-1 py-1 pl-2 text-sm text-faint" datetime={mark.at} title={exact(mark.at)}>{clock(mark.at)}</time>
     <span
-      class={[
-        'row-start-1 mt-[0.65rem] ml-[0.5rem] h-2.5 w-2.5 rounded-full',
-        columns[lane],
-        mark.weight === 'needs-person' ? 'bg-signal' : 'bg-accent',
-      ]}
+      class={['row-start-1 mt-[0.65rem] ml-[0.5rem] h-2.5 w-2.5 rounded-full', mark.weight === 'needs-person' ? 'bg-signal' : 'bg-accent']}
+      style:grid-column={column + 2}
       aria-hidden="true"
     ></span>
     <button
-      class={['row-start-1 min-w-0 cursor-pointer py-1 text-left wrap-anywhere', places[lane], lane === 3 ? 'pr-1' : 'pl-[1.6rem]']}
+      class={['row-start-1 min-w-0 cursor-pointer py-1 text-left wrap-anywhere', last ? 'justify-self-end pr-1' : 'pl-[1.6rem]']}
+      style:grid-column={last ? `2 / ${of + 1}` : `${column + 2} / ${of + 2}`}
       aria-expanded={open}
       onclick={() => (open = !open)}
     >
-      <span class="bg-sheet px-1 hover:underline"><span class="sr-only">{mark.lane}: </span>{mark.title}</span>
+      <span class="bg-sheet px-1 hover:underline"
+        ><span class="sr-only">{mark.lane === 'agent' ? mark.actor.name : mark.lane}: </span>{mark.title}</span
+      >
     </button>
   </div>
   {#if open}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Lanes, Run } from '../api/client';
-  import { callOf, newDay, shownMarks } from './lanes';
+  import { callOf, columnOf, columnsOf, newDay, shownMarks } from './lanes';
   import LaneMark from './lane-mark.svelte';
   import RunLine from './run-line.svelte';
 
@@ -8,6 +8,12 @@
 
   let all = $state(false);
   const shown = $derived(shownMarks(marks, all));
+  const columns = $derived(columnsOf(lanes, marks));
+  const widths = $derived(
+    ['4.5rem', ...columns.map((column) => ({ requester: '0.8fr', tools: '1.3fr', people: '3.2rem' })[column.lane as string] ?? '1fr')].join(
+      ' ',
+    ),
+  );
 </script>
 
 <section aria-labelledby="lanes">
@@ -15,17 +21,18 @@
     <h2 id="lanes">Who did what</h2>
     <label class="flex items-center gap-2 text-sm text-faint"><input type="checkbox" bind:checked={all} /> every step</label>
   </div>
-  {#each runs as run (run.id)}<RunLine {run} {onChanged} />{/each}
+  {#each runs as run (run.id)}<RunLine {run} by={runs.find((other) => other.id === run.parent)?.agent} {onChanged} />{/each}
   <div class="sheet">
-    <div class="grid grid-cols-[4.5rem_0.8fr_1fr_1.3fr_3.2rem] border-b border-line py-1 text-sm text-faint" aria-hidden="true">
+    <div class="grid border-b border-line py-1 text-sm text-faint" style:grid-template-columns={widths} aria-hidden="true">
       <span></span>
-      {#each lanes as lane (lane)}<span class={lane === 'people' ? '-ml-2' : 'pl-1'}>{lane}</span>{/each}
+      {#each columns as column (column.title)}<span class={column.lane === 'people' ? '-ml-2' : 'truncate pl-1'}>{column.title}</span
+        >{/each}
     </div>
     <ol class="pb-2">
       {#each shown as mark, index (mark.seq)}
         {@const date = newDay(mark, shown[index - 1])}
         {#if date}<li class="px-2 pt-1 text-sm font-semibold text-faint">{date}</li>{/if}
-        <LaneMark {mark} {caseId} lane={lanes.indexOf(mark.lane)} call={callOf(marks, mark)} />
+        <LaneMark {mark} {caseId} column={columnOf(columns, mark)} of={columns.length} {widths} call={callOf(marks, mark)} />
       {/each}
     </ol>
   </div>

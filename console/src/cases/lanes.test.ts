@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Mark } from '../api/client';
-import { callOf, newDay, shownMarks } from './lanes';
+import { callOf, columnOf, columnsOf, newDay, shownMarks } from './lanes';
 
 function mark(what: string, data: unknown = {}, weight: Mark['weight'] = 'telling'): Mark {
   return {
@@ -30,6 +30,20 @@ describe('lanes', () => {
       ['verdict', { verdict: 'deny' }],
       ['drafted', {}],
     ]);
+  });
+
+  it('give each of several agents a column of its own', () => {
+    const other = { ...mark('step'), actor: { id: 'b', name: 'B', sort: 'agent' as const } };
+    const system = { ...mark('late'), actor: { id: 'system', name: 'Servitor', sort: 'system' as const } };
+    const columns = columnsOf(['requester', 'agent', 'people'], [mark('step'), other, system]);
+    expect(columns.map((column) => column.title)).toEqual(['requester', 'A', 'B', 'people']);
+    expect([mark('step'), other, system].map((one) => columnOf(columns, one))).toEqual([1, 2, 1]);
+  });
+
+  it('are one for all agents where one works, or too many do', () => {
+    const many = ['a', 'b', 'c', 'd'].map((id) => ({ ...mark('step'), actor: { id, name: id, sort: 'agent' as const } }));
+    expect(columnsOf(['agent', 'people'], many)).toHaveLength(2);
+    expect(columnsOf(['agent', 'people'], many.slice(0, 1))).toHaveLength(2);
   });
 
   it('show everything when asked to', () => {

@@ -4,7 +4,14 @@
   import Steer from './steer.svelte';
 
   /** One run of a case: where it stands, and what staff can do about it. */
-  let { run, onChanged }: { run: Run; onChanged: () => void } = $props();
+  let { run, by, onChanged }: { run: Run; by?: string | undefined; onChanged: () => void } = $props();
+
+  /** What another page gave this one to work on, in words. */
+  const handed = $derived(
+    Object.entries(run.handed ?? {})
+      .map(([name, value]) => `${name} ${typeof value === 'object' ? JSON.stringify(value) : String(value)}`)
+      .join(', '),
+  );
 
   const ASKS = {
     stop: { ask: 'Why stop it?', does: 'Stop', work: (why: string) => api.stopRun(run.id, why) },
@@ -42,8 +49,10 @@
 {/snippet}
 
 <div class="mb-1 text-sm text-faint">
-  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’
-  · {run.calls}
+  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {#if by}for {by}{#if handed}<span class="wrap-anywhere"
+        >({handed.length > 120 ? handed.slice(0, 119) + '…' : handed})</span
+      >{/if}:
+  {/if}{run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’ · {run.calls}
   {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
   {#if mayMove}{@render action('move to the newest edition', move)}{/if}
   {#if maySteer && !asking && !saying}

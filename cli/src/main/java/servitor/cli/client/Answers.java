@@ -110,7 +110,11 @@ public final class Answers {
             List<Actor> people,
             List<Note> notes,
             List<Run> runs,
-            List<ApprovalSummary> approvals) {}
+            List<ApprovalSummary> approvals,
+            @Nullable ModelUse models) {}
+
+    /** What models used in all runs of a case. */
+    public record ModelUse(int tokens, java.math.@Nullable BigDecimal cost, String currency) {}
 
     /** Whether a run waited for an event. */
     public record Heard(boolean awaited) {}
@@ -364,7 +368,21 @@ public final class Answers {
             String currency) {}
 
     public record AgentSummary(
-            String name, String title, String desk, String model, boolean supervised, String job, Lately lately) {}
+            String name,
+            String title,
+            String desk,
+            String model,
+            boolean supervised,
+            String job,
+            Lately lately,
+            @Nullable Today today) {}
+
+    /** What an agent's models have used or reserved since midnight; null without a limit. */
+    public record Today(
+            @Nullable Integer tokens,
+            @Nullable Integer mostTokens,
+            java.math.@Nullable BigDecimal cost,
+            java.math.@Nullable BigDecimal mostCost) {}
 
     public record Example(String asked, String output, String why) {}
 

@@ -1,6 +1,7 @@
 package servitor.cli.command;
 
 import java.io.PrintWriter;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,7 @@ import servitor.cli.client.Answers.Brief;
 import servitor.cli.client.Answers.Sample;
 import servitor.cli.client.Answers.StepTried;
 import servitor.cli.client.Answers.StepTrouble;
+import servitor.cli.client.Answers.Today;
 import servitor.cli.client.Answers.Told;
 import servitor.cli.client.Client;
 import servitor.cli.output.Output;
@@ -117,12 +119,28 @@ public final class AgentCommand {
         return 0;
     }
 
+    private static String today(Today today, String currency) {
+        List<String> parts = new ArrayList<>();
+        if (today.mostTokens() != null) {
+            parts.add(today.tokens() + " of " + today.mostTokens() + " tokens");
+        }
+        if (today.mostCost() != null && today.cost() != null) {
+            parts.add(today.cost().stripTrailingZeros().toPlainString() + " of "
+                    + today.mostCost().toPlainString() + " " + currency);
+        }
+        return String.join(", ", parts);
+    }
+
     private void print(Agent agent) {
         PrintWriter out = servitor.out();
         AgentSummary summary = agent.summary();
         out.println(summary.title() + ", desk " + summary.desk() + ", works "
                 + (summary.supervised() ? "supervised" : "alone") + " with " + summary.model()
                 + (agent.modelName() == null ? "" : " (" + agent.modelName() + ")"));
+        if (summary.today() != null) {
+            out.println("Its models today: "
+                    + today(summary.today(), summary.lately().currency()));
+        }
         print(agent.brief());
         out.println();
         out.println("Pages:");

@@ -201,6 +201,13 @@ public final class CaseCommand {
         if (summary.owner() != null) {
             out.println("  " + summary.owner().name() + " to see to it");
         }
+        if (shown.models() != null && shown.models().tokens() > 0) {
+            out.println("  " + shown.models().tokens() + " model tokens"
+                    + (shown.models().cost() == null
+                            ? ""
+                            : ", " + shown.models().cost().stripTrailingZeros().toPlainString() + " "
+                                    + shown.models().currency()));
+        }
         shown.fields()
                 .properties()
                 .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));

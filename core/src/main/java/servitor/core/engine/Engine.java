@@ -110,6 +110,7 @@ public final class Engine {
         inputs.add(input);
         while (!inputs.isEmpty()) {
             RunInput next = inputs.poll();
+            ModelAllowances.settle(store, edition.handbook(), state, next);
             Transition transition = RunMachine.advance(edition, state, next, situation);
             state = transition.state();
             for (TrailEvent event : transition.happenings()) {
@@ -118,6 +119,13 @@ public final class Engine {
             for (Command command : transition.commands()) {
                 if (command instanceof Command.JudgeCall judge) {
                     inputs.add(new RunInput.Judged(judge.id(), judge(store, edition, judge.call(), situation, state)));
+                } else if (command instanceof Command.AskModel ask) {
+                    Optional<String> spent = ModelAllowances.reserve(store, edition.handbook(), ask, state);
+                    if (spent.isPresent()) {
+                        inputs.add(new RunInput.ModelFailed(ask.id(), Problem.EXHAUSTED, spent.get(), 0));
+                    } else {
+                        askModel(store, edition, ask, state);
+                    }
                 } else if (command instanceof Command.ChangeCase change) {
                     Situation before = situation;
                     store.change(state.caseId(), change.changes());
@@ -216,8 +224,6 @@ public final class Engine {
             String desk = store.situation(state.caseId()).view().desk();
             String to = call.call().args().path("to").asString("");
             put(store, Work.of(state, call.id(), call, edition.handbook().connectionOf(tool, desk, to), now), state);
-        } else if (command instanceof Command.AskModel ask) {
-            askModel(store, edition, ask, state);
         } else if (command instanceof Command.ReadDocument read) {
             put(store, Work.of(state, read.id(), read, "", now), state);
         } else if (command instanceof Command.SetTimer timer) {
@@ -296,7 +302,7 @@ public final class Engine {
     }
 
     /** The run that a page was followed from first, as it is by now: it may have ended while that page did. */
-    private static RunState outermost(EngineStore store, RunState fed) {
+    static RunState outermost(EngineStore store, RunState fed) {
         String id = fed.parent() == null ? fed.id() : fed.parent().run();
         RunState now = store.run(id).map(KeptRun::state).orElse(fed);
         return now.parent() == null ? now : outermost(store, now);

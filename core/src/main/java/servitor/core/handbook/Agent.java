@@ -1,7 +1,9 @@
 package servitor.core.handbook;
 
+import java.math.BigDecimal;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -9,6 +11,7 @@ import tools.jackson.databind.JsonNode;
  *
  * @param model the name of a model declared in {@link House#models()}
  * @param supervised whether every call that isn't a read is asked about, whatever the mandate allows
+ * @param allowance what its models may use
  * @param samples what its steps are tried on
  */
 public record Agent(
@@ -17,6 +20,7 @@ public record Agent(
         String desk,
         String model,
         boolean supervised,
+        Allowance allowance,
         Brief brief,
         List<Sample> samples,
         Places places) {
@@ -28,7 +32,18 @@ public record Agent(
     public Agent at(Step step) {
         return step.model() == null
                 ? this
-                : new Agent(name, title, desk, step.model(), supervised, brief, samples, places);
+                : new Agent(name, title, desk, step.model(), supervised, allowance, brief, samples, places);
+    }
+
+    /**
+     * What an agent's models may use between midnights of the house.
+     *
+     * @param tokens how many tokens; null for no limit
+     * @param cost how much money, in the currency of the house; null for no limit
+     */
+    public record Allowance(
+            @Nullable Integer tokens, @Nullable BigDecimal cost) {
+        public static final Allowance UNLIMITED = new Allowance(null, null);
     }
 
     /**

@@ -1,5 +1,6 @@
 package servitor.core.handbook;
 
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -36,10 +37,18 @@ public record Runbook(
         List<Step> steps,
         Places places) {
 
-    /** The allowance of one run; {@code time} is null when it may take as long as it likes. */
+    /**
+     * The allowance of one run.
+     *
+     * @param cost what its models may cost, with those of the pages it follows; null for no limit
+     * @param time null when it may take as long as it likes
+     */
     public record Limits(
-            int calls, int modelTokens, @Nullable Duration time) {
-        public static final Limits DEFAULT = new Limits(50, 60_000, null);
+            int calls,
+            int modelTokens,
+            @Nullable BigDecimal cost,
+            @Nullable Duration time) {
+        public static final Limits DEFAULT = new Limits(50, 60_000, null, null);
     }
 
     public Runbook {

@@ -1,8 +1,10 @@
 package servitor.core.run;
 
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import servitor.core.handbook.CaseState;
+import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Follow;
 import servitor.core.json.Json;
@@ -11,6 +13,7 @@ import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunState.Allowance;
 import servitor.core.run.RunState.Pending;
 import servitor.core.trail.TrailWord;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code follow}: another page with inputs; its own agent and mandate apply, and it uses this run's allowance. */
 final class FollowHandler implements VerbHandler<Follow> {
@@ -40,9 +43,21 @@ final class FollowHandler implements VerbHandler<Follow> {
         Allowance allowance = new Allowance(
                 Math.max(0, Math.min(most.calls(), limits.calls())),
                 Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
-        turn.log(TrailWord.PAGE_FOLLOWED, Json.object().put("page", page).set("takes", takes.value()));
+        turn.log(TrailWord.PAGE_FOLLOWED, record(turn, page).set("takes", takes.value()));
         turn.command(
                 new Command.StartPage(id, page, takes, allowance, turn.known().written(), chain));
+    }
+
+    /** The page with the agent that works it, where that is another than this run's. */
+    private static ObjectNode record(TransitionBuilder turn, String page) {
+        Handbook handbook = turn.edition().handbook();
+        String agent = handbook.page(page).agent();
+        ObjectNode record = Json.object().put("page", page);
+        return agent.equals(turn.page().agent())
+                ? record
+                : record.put(
+                        "agent",
+                        Objects.requireNonNull(handbook.agents().get(agent)).title());
     }
 
     static String title(TransitionBuilder turn, String page) {
@@ -56,6 +71,17 @@ final class FollowHandler implements VerbHandler<Follow> {
                 || CaseState.OPEN.is(ended.outcome());
     }
 
+    /** Hears what came of a page, and takes over what it used, wrote and learnt. */
+    static void hear(TransitionBuilder turn, String page, PageEnded ended) {
+        turn.log(
+                TrailWord.PAGE_GAVE,
+                record(turn, page)
+                        .put("outcome", ended.outcome())
+                        .put("why", ended.why())
+                        .set("gives", ended.gives().value()));
+        takeOver(turn, ended);
+    }
+
     /** Takes over what a page used, wrote and learnt. */
     static void takeOver(TransitionBuilder turn, PageEnded ended) {
         turn.usage().countCalls(ended.calls());
@@ -67,7 +93,7 @@ final class FollowHandler implements VerbHandler<Follow> {
     @Override
     public void resume(TransitionBuilder turn, Follow verb, RunInput input) {
         if (input instanceof PageEnded ended) {
-            takeOver(turn, ended);
+            hear(turn, verb.page(), ended);
             if (endedWell(ended)) {
                 turn.known().save(verb.save(), ended.gives());
                 turn.goOn();

@@ -304,7 +304,9 @@ final class GatedCall {
     }
 
     private static void pageEnded(TransitionBuilder turn, ProposedCall call, PageEnded ended, Caller caller) {
-        FollowHandler.takeOver(turn, ended);
+        if (turn.edition().handbook().tool(call.tool()).binding() instanceof Binding.PageTool tool) {
+            FollowHandler.hear(turn, tool.page(), ended);
+        }
         if (FollowHandler.endedWell(ended)) {
             caller.answered(call, ended.gives());
         } else {

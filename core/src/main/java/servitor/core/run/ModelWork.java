@@ -17,6 +17,8 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** What the steps of a model have in common: what it is told, what it may use, and when it failed. */
 final class ModelWork {
+    static final String NO_TOKENS = "this run may use no more model tokens";
+
     private ModelWork() {}
 
     /** Asks, unless the run has no tokens left, which is a problem of its own. */
@@ -31,7 +33,7 @@ final class ModelWork {
         if (turn.usage().tokensLeft() > 0) {
             return true;
         }
-        turn.problem(Problem.EXHAUSTED, "this run may use no more model tokens");
+        turn.problem(Problem.EXHAUSTED, NO_TOKENS);
         return false;
     }
 

@@ -69,7 +69,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
         Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         boolean planning = verb.plan() != Plan.NONE && pursuit.plan() == null;
         if (input instanceof ModelFailed failed) {
-            ModelWork.failed(turn, failed);
+            turn.usage().countModel(failed.tokens(), failed.cost());
+            giveUp(turn, failed.problem(), failed.detail());
         } else if (planning && input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered) {
@@ -100,7 +101,9 @@ final class PursueHandler implements VerbHandler<Pursue> {
         Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
         if (pursuit.tokens() >= verb.tokens()) {
             giveUp(turn, Problem.EXHAUSTED, "this step may use " + verb.tokens() + " model tokens, and has used them");
-        } else if (ModelWork.mayAsk(turn)) {
+        } else if (turn.usage().tokensLeft() <= 0) {
+            giveUp(turn, Problem.EXHAUSTED, ModelWork.NO_TOKENS);
+        } else {
             ModelWork.ask(
                     turn,
                     layout(turn)
@@ -332,7 +335,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
             @Override
             public void trouble(String problem, String detail) {
                 if (problem.equals(Problem.EXHAUSTED.word())) {
-                    turn.problem(problem, detail);
+                    giveUp(turn, Problem.EXHAUSTED, detail);
                 } else {
                     turn.log(
                             TrailWord.PROBLEM,

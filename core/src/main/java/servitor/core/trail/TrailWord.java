@@ -98,7 +98,18 @@ public enum TrailWord {
             data -> data.has("instead")
                     ? "Something else came than is waited for: " + text(data, "instead")
                     : "It came: " + text(data, "what")),
-    PAGE_FOLLOWED(AGENT, "page takes", data -> "Follows ‘" + text(data, "page") + "’"),
+    /** Its {@code agent} is the one that works the page, where that is another one. */
+    PAGE_FOLLOWED(
+            AGENT,
+            "page takes agent",
+            data -> data.has("agent")
+                    ? "Hands ‘" + text(data, "page") + "’ to " + text(data, "agent")
+                    : "Follows ‘" + text(data, "page") + "’"),
+    PAGE_GAVE(
+            AGENT,
+            "page outcome why gives agent",
+            data -> "Hears " + (data.has("agent") ? "from " + text(data, "agent") : "of ‘" + text(data, "page") + "’")
+                    + ": " + text(data, "outcome")),
     ITEM_ENDED(AGENT, "item outcome", data -> "Item " + text(data, "item") + ": " + text(data, "outcome")),
     /** Its fields are the parts of the case that were changed. */
     CASE_CHANGED(AGENT, "title state priority labels fields relations", data -> "Changed the case"),

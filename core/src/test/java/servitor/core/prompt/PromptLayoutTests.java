@@ -144,6 +144,7 @@ class PromptLayoutTests {
                 "it",
                 "writer",
                 false,
+                Agent.Allowance.UNLIMITED,
                 brief,
                 List.of(),
                 handbook.agents().get("purser").places());

@@ -3,6 +3,7 @@ package servitor.service.api;
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -14,6 +15,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.engine.ModelAllowances;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
@@ -101,7 +103,15 @@ class AgentController {
             boolean supervised,
             String job,
             List<String> pages,
-            Lately lately) {}
+            Lately lately,
+            @Nullable Today today) {}
+
+    /** What its models have used or reserved since midnight, of what they may; null where there is no limit. */
+    record Today(
+            @Nullable Integer tokens,
+            @Nullable Integer mostTokens,
+            @Nullable BigDecimal cost,
+            @Nullable BigDecimal mostCost) {}
 
     /** A step of a model that can be tried. */
     record StepOf(String address, String title, String verb) {}
@@ -226,7 +236,24 @@ class AgentController {
                 pages(handbook, agent).map(Runbook::title).toList(),
                 counted(
                         lately(person, handbook, agent, MOST_COUNTED),
-                        handbook.house().currency()));
+                        handbook.house().currency()),
+                today(handbook, agent));
+    }
+
+    private @Nullable Today today(Handbook handbook, Agent agent) {
+        Integer tokens = agent.allowance().tokens();
+        BigDecimal cost = agent.allowance().cost();
+        LocalDate day = LocalDate.ofInstant(clock.instant(), handbook.house().timeZone());
+        return tokens == null && cost == null
+                ? null
+                : new Today(
+                        tokens == null
+                                ? null
+                                : usage.alone(ModelAllowances.tokensOf(agent.name(), day))
+                                        .intValue(),
+                        tokens,
+                        cost == null ? null : usage.alone(ModelAllowances.costOf(agent.name(), day)),
+                        cost);
     }
 
     private List<RunRow> lately(Person person, Handbook handbook, Agent agent, int most) {

@@ -420,6 +420,7 @@ class CaseController {
                         ? approvalStore.ofCase(row.id()).stream()
                                 .map(approval -> describe.approval(person, approval))
                                 .toList()
-                        : List.of());
+                        : List.of(),
+                staff && !runs.isEmpty() ? describe.modelUse(runs) : null);
     }
 }

@@ -1,10 +1,12 @@
 package servitor.service.api;
 
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -32,6 +34,7 @@ import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
+import servitor.service.api.Views.ModelUse;
 import servitor.service.api.Views.NoteView;
 import servitor.service.api.Views.RelationView;
 import servitor.service.api.Views.RepeatView;
@@ -197,6 +200,22 @@ class ViewMapper {
                 : new Actor(owner, handbook == null ? owner : handbook.called(owner), "group");
     }
 
+    /** What models used in runs; tokens of followed pages are those of the runs that follow them, too. */
+    ModelUse modelUse(List<RunView> runs) {
+        Handbook handbook = newest();
+        int tokens = runs.stream()
+                .filter(run -> run.parent() == null)
+                .mapToInt(RunView::tokens)
+                .sum();
+        BigDecimal cost = runs.stream()
+                .map(RunView::cost)
+                .filter(Objects::nonNull)
+                .reduce(BigDecimal::add)
+                .orElse(null);
+        return new ModelUse(
+                tokens, cost, handbook == null ? "" : handbook.house().currency());
+    }
+
     /** What a case has to do with others, as {@code viewer} may know it. */
     List<RelationView> relations(Person viewer, CaseRow row) {
         List<RelationRow> relations = caseStore.relations(row.id());
@@ -286,6 +305,8 @@ class ViewMapper {
                 state.calls(),
                 state.tokens(),
                 state.used().cost(),
+                row.parent().isEmpty() ? null : row.parent(),
+                row.parent().isEmpty() ? null : state.takes().value(),
                 Evidence.known(state),
                 doubt(state),
                 state.isPaused() ? state.standing().paused() : null,

@@ -62,7 +62,11 @@ final class Views {
             List<Actor> people,
             List<NoteView> notes,
             List<RunView> runs,
-            List<ApprovalSummary> approvals) {}
+            List<ApprovalSummary> approvals,
+            @Nullable ModelUse models) {}
+
+    /** What models used in all runs of a case, for staff; {@code cost} is null where nobody knows. */
+    record ModelUse(int tokens, @Nullable BigDecimal cost, String currency) {}
 
     /** {@code times} more messages of the intake {@code from} came {@code since} then, the last one at {@code latest}. */
     record RepeatView(Actor from, long times, Instant since, Instant latest) {}
@@ -116,6 +120,8 @@ final class Views {
             int calls,
             int tokens,
             @Nullable BigDecimal cost,
+            @Nullable String parent,
+            @Nullable JsonNode handed,
             List<Evidence.Known> known,
             @Nullable JsonNode doubt,
             @Nullable String paused,

@@ -22,6 +22,7 @@ import servitor.core.handbook.Decision;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.House;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
@@ -205,6 +206,15 @@ final class Checker {
                 agent.model(),
                 handbook.house().models().keySet(),
                 agent.places().of("model"));
+        House.Model model = handbook.house().models().get(agent.model());
+        if (agent.allowance().cost() != null && model != null && model.price() == null) {
+            findings.error(
+                    agent.places().of("allowance.cost-a-day"),
+                    Code.PRICE,
+                    "Nobody says what ‘" + agent.model()
+                            + "’ costs, so this limit would keep it from being asked at all.",
+                    "Write its ‘price’ in handbook.yaml, or a limit on tokens.");
+        }
         for (int i = 0; i < agent.samples().size(); i++) {
             sample(agent, agent.samples().get(i), "samples." + i);
         }

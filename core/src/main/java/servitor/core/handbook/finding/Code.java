@@ -47,6 +47,7 @@ public enum Code {
     NO_MAIL("A form for everybody at a desk that sends no mails, by which they would confirm what they ask."),
     ADDRESS("What mails can't be from."),
     UNKNOWN_MODEL("A model that isn't declared in handbook.yaml."),
+    PRICE("A limit on what models cost, and a model without a price."),
     MODEL_CANT("A model that can't do what the step needs of it."),
     UNKNOWN_AGENT("An agent without a file in agents/."),
     UNKNOWN_KIND("A kind of case without a file in kinds/."),

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.Agent.Allowance;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Agent.Example;
 import servitor.core.handbook.Agent.Rules;
@@ -23,7 +24,8 @@ final class AgentFile {
     }
 
     Agent read(String name, Yaml file) {
-        Keys keys = Keys.of(file, findings, List.of("title", "desk", "model", "works", "brief", "samples"));
+        Keys keys =
+                Keys.of(file, findings, List.of("title", "desk", "model", "works", "allowance", "brief", "samples"));
         String works = keys.text("works", "alone");
         if (!Set.of("alone", "supervised").contains(works)) {
             findings.error(
@@ -38,9 +40,16 @@ final class AgentFile {
                 keys.required("desk"),
                 keys.required("model"),
                 !works.equals("alone"),
+                allowance(keys.value("allowance")),
                 brief(keys.value("brief")),
                 keys.value("samples").items().stream().map(this::sample).toList(),
                 keys.places());
+    }
+
+    private Allowance allowance(Yaml value) {
+        Keys keys = Keys.of(value, findings, List.of("tokens-a-day", "cost-a-day"));
+        int tokens = keys.number("tokens-a-day", 0);
+        return new Allowance(tokens == 0 ? null : tokens, keys.amount("cost-a-day"));
     }
 
     private Sample sample(Yaml item) {

@@ -1,5 +1,6 @@
 package servitor.core.handbook.read;
 
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
@@ -133,6 +134,20 @@ final class Keys {
             return otherwise;
         }
         return value.scalar().intValue();
+    }
+
+    /** An amount of money above zero; null when the key isn't there, or holds something else. */
+    @Nullable
+    BigDecimal amount(String key) {
+        Yaml value = map.get(key);
+        if (value == null) {
+            return null;
+        }
+        if (!value.scalar().isNumber() || value.scalar().decimalValue().signum() <= 0) {
+            wrongType(key, value, "an amount above zero, such as 2.50");
+            return null;
+        }
+        return value.scalar().decimalValue();
     }
 
     /** A number between 0 and 1. */

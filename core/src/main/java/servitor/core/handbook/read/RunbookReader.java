@@ -110,7 +110,7 @@ final class RunbookReader {
         Keys limits = Keys.of(
                 keys.has("limits") ? keys.value("limits") : Yaml.empty(keys.place()),
                 findings,
-                List.of("calls", "model-tokens", "time"));
+                List.of("calls", "model-tokens", "cost", "time"));
         String trouble = Step.address(keys.text("on-trouble", Step.HAND_OVER));
         return new Runbook(
                 name,
@@ -124,6 +124,7 @@ final class RunbookReader {
                 new Limits(
                         limits.number("calls", Limits.DEFAULT.calls()),
                         limits.number("model-tokens", Limits.DEFAULT.modelTokens()),
+                        limits.amount("cost"),
                         limits.duration("time")),
                 trouble,
                 intro,
