@@ -59,6 +59,11 @@
     await tick();
     document.getElementById('reason')?.focus();
   }
+
+  /** Whether a value that is known stands on the sheet itself: to be edited, or because the page shows it. */
+  function shownBeside(sheet: { show?: object; edits?: { key: string }[] }, name: string): boolean {
+    return name in (sheet.show ?? {}) || (sheet.edits ?? []).some((edit) => edit.key === name || edit.key.startsWith(`${name}.`));
+  }
 </script>
 
 <svelte:head
@@ -91,6 +96,7 @@
               <ol class="list-decimal space-y-1 pl-5">
                 {#each sheet.sheet.plan as step, index (index)}<li>{step}</li>{/each}
               </ol>
+              {#if sheet.sheet.why}<p class="mt-2 text-sm text-faint">Why: {sheet.sheet.why}</p>{/if}
             </section>
           {/if}
           {#if sheet.sheet.edits?.length}<Edits {decision} />{/if}
@@ -158,8 +164,11 @@
           {/if}
           <section class="sheet p-4" aria-label="What it rests on">
             <h2 class="mb-2">What it rests on</h2>
-            {#each sheet.known.filter((known) => !known.written && !(known.name in (sheet.sheet.show ?? {}))) as known (known.name)}
-              <h3 class="mt-2 font-semibold">{known.name} <span class="font-normal text-faint">from {known.origins.join(', ')}</span></h3>
+            {#each sheet.known.filter((known) => !shownBeside(sheet.sheet, known.name)) as known (known.name)}
+              <h3 class="mt-2 flex flex-wrap items-baseline gap-x-3 font-semibold">
+                {known.name}
+                {#if known.written}<MachineMark />{:else}<span class="font-normal text-faint">from {known.origins.join(', ')}</span>{/if}
+              </h3>
               <KnownValue value={known.value} found={known.found} caseId={summary.caseId} />
             {:else}<p class="text-faint">Nothing has been looked up yet.</p>{/each}
           </section>

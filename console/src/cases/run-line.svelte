@@ -3,15 +3,19 @@
   import { session } from '../shell/session.svelte';
   import Steer from './steer.svelte';
 
+  const LONGEST_HANDED = 120;
+
   /** One run of a case: where it stands, and what staff can do about it. */
   let { run, by, onChanged }: { run: Run; by?: string | undefined; onChanged: () => void } = $props();
 
-  /** What another page gave this one to work on, in words. */
-  const handed = $derived(
-    Object.entries(run.handed ?? {})
+  /** For whom this page is worked, and what it was given, in words; nothing when no other page follows it. */
+  const forWhom = $derived.by(() => {
+    const handed = Object.entries(run.handed ?? {})
       .map(([name, value]) => `${name} ${typeof value === 'object' ? JSON.stringify(value) : String(value)}`)
-      .join(', '),
-  );
+      .join(', ');
+    const shown = handed.length > LONGEST_HANDED ? handed.slice(0, LONGEST_HANDED) + '…' : handed;
+    return by ? `for ${by}${shown ? ` (${shown})` : ''}, ` : '';
+  });
 
   const ASKS = {
     stop: { ask: 'Why stop it?', does: 'Stop', work: (why: string) => api.stopRun(run.id, why) },
@@ -49,10 +53,8 @@
 {/snippet}
 
 <div class="mb-1 text-sm text-faint">
-  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {#if by}for {by}{#if handed}<span class="wrap-anywhere"
-        >({handed.length > 120 ? handed.slice(0, 119) + '…' : handed})</span
-      >{/if}:
-  {/if}{run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’ · {run.calls}
+  {run.agent} follows ‘{run.pageTitle}’, edition {run.edition}: {forWhom}{run.status}{#if run.paused}, paused ({run.paused}){/if} at ‘{run.stepTitle}’
+  · {run.calls}
   {run.calls === 1 ? 'call' : 'calls'} · {run.tokens} model tokens
   {#if mayMove}{@render action('move to the newest edition', move)}{/if}
   {#if maySteer && !asking && !saying}

@@ -43,14 +43,14 @@ public enum Lapse {
     ARGUMENTS_AS_TEXT,
     /** A call whose arguments are an object and not the text of one. */
     ARGUMENTS_AS_OBJECT,
-    /** A hundred thousand calls. */
+    /** A thousand calls. */
     MANY_CALLS,
     /** Two answers, one after the other, that differ. */
     TWO_ANSWERS;
 
     private static final int HUGE_SIZE = 2_000_000;
     private static final int DEPTH = 10_000;
-    private static final int CALLS = 100_000;
+    private static final int CALLS = 1_000;
     private static final String INVENTED = "ZZ-987654";
     private static final Pattern INSTEAD =
             Pattern.compile("(?i)instead[,:]? (?:answer|say|write|choose) ([\\w -]{1,60})");

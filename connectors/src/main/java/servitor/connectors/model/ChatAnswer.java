@@ -21,6 +21,8 @@ import tools.jackson.databind.JsonNode;
 final class ChatAnswer {
     /** English text has about as many; it is only used where a server doesn't count. */
     private static final int CHARACTERS_A_TOKEN = 4;
+    /** How many calls are taken from one answer. */
+    private static final int MOST_CALLS = 64;
 
     private ChatAnswer() {}
 
@@ -82,12 +84,16 @@ final class ChatAnswer {
     }
 
     private static Said calls(JsonNode calls, Usage usage) {
+        if (calls.size() > MOST_CALLS) {
+            return new Words(
+                    "", "it wants " + calls.size() + " calls at once, at most " + MOST_CALLS + " are taken", usage);
+        }
         List<Wanted> wanted = new ArrayList<>();
         for (JsonNode call : calls) {
             String name = call.path("function").path("name").asString("").replace("__", ".");
-            String given = call.path("function").path("arguments").asString("");
+            JsonNode given = call.path("function").path("arguments");
             try {
-                JsonNode args = given.isBlank() ? Json.object() : Outside.read(given);
+                JsonNode args = arguments(given);
                 if (!args.isObject()) {
                     throw new MalformedJson("the arguments of " + name + " are no object", null);
                 }
@@ -97,6 +103,14 @@ final class ChatAnswer {
             }
         }
         return new Calls(wanted, usage);
+    }
+
+    /** The arguments, which the format has as the text of an object; some servers send the object itself. */
+    private static JsonNode arguments(JsonNode given) throws MalformedJson {
+        if (given.isObject()) {
+            return given;
+        }
+        return given.asString("").isBlank() ? Json.object() : Outside.read(given.asString(""));
     }
 
     private static String shortened(String words) {

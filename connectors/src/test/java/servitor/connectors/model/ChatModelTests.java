@@ -175,6 +175,33 @@ class ChatModelTests {
         assertThat(result.path("content").asString()).isEqualTo("not-found: none");
     }
 
+    private Said called(String calls) throws Exception {
+        body =
+                "{\"model\":\"m-1\",\"usage\":{\"total_tokens\":3},\"choices\":[{\"message\":{\"content\":null,\"tool_calls\":["
+                        + calls + "]}}]}";
+        return ask();
+    }
+
+    @Test
+    void argumentsMayComeAsAnObjectThoughTheFormatHasThemAsText() throws Exception {
+        assertThat(called("{\"id\":\"c1\",\"function\":{\"name\":\"a__b\",\"arguments\":{\"reference\":\"SK-1\"}}}"))
+                .isInstanceOfSatisfying(
+                        Calls.class,
+                        said -> assertThat(said.wanted())
+                                .containsExactly(
+                                        new Wanted("c1", "a.b", Json.object().put("reference", "SK-1"))));
+    }
+
+    @Test
+    void moreCallsAtOnceThanAnybodyNeedsAreNotTaken() throws Exception {
+        String one = "{\"id\":\"c\",\"function\":{\"name\":\"a__b\",\"arguments\":\"{}\"}}";
+        assertThat(called(String.join(",", java.util.Collections.nCopies(64, one))))
+                .isInstanceOf(Calls.class);
+        assertThat(called(String.join(",", java.util.Collections.nCopies(65, one))))
+                .isInstanceOfSatisfying(
+                        Words.class, said -> assertThat(said.why()).contains("65 calls at once"));
+    }
+
     @Test
     void whatIsSaidAfterwardsComesLast() throws Exception {
         answers("{}");
