@@ -163,6 +163,7 @@ public sealed interface Verb {
      *
      * @param answer what the answer looks like
      * @param about what the model sees; null for the case and everything saved
+     * @param remember how many turns of the conversation with the requester the model sees word for word; 0 for none of it
      * @param unsureBelow below this sureness (0 to 1) the way {@code unsure} is taken; null for never
      * @param ways where to go: {@code sure}, {@code unsure}
      */
@@ -170,8 +171,10 @@ public sealed interface Verb {
             Shape answer,
             @Nullable Template about,
             @Nullable Double unsureBelow,
+            int remember,
             String save,
-            Map<String, String> ways) implements Verb {
+            Map<String, String> ways)
+            implements Verb {
         /** The model is sure enough. */
         public static final String SURE = "sure";
 
@@ -242,10 +245,17 @@ public sealed interface Verb {
      *
      * @param about what the model sees; null for everything saved
      * @param languages one gives a text, several give a map of texts by language
+     * @param remember how many turns of the conversation with the requester the model sees word for word; 0 for none of it
      * @param cite whether the model must name which of the facts it used
      */
     record Draft(
-            @Nullable Template about, List<Template> languages, int maxWords, String tone, boolean cite, String save)
+            @Nullable Template about,
+            List<Template> languages,
+            int maxWords,
+            String tone,
+            boolean cite,
+            int remember,
+            String save)
             implements Verb {
         @Override
         public List<String> problems() {

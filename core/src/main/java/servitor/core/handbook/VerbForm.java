@@ -23,8 +23,19 @@ import servitor.core.handbook.Verb.Tell;
 public enum VerbForm {
     CALL(Call.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
     OPEN(Open.class, Set.of(Trait.SKIPPABLE), "with", "save", "go"),
-    ASSESS(Assess.class, Set.of(Trait.THINKS), "answer", "about", "unsure-below", "model", "save", "go"),
-    DRAFT(Draft.class, Set.of(Trait.THINKS), "about", "language", "max-words", "tone", "cite", "model", "save", "go"),
+    ASSESS(Assess.class, Set.of(Trait.THINKS), "answer", "about", "unsure-below", "remember", "model", "save", "go"),
+    DRAFT(
+            Draft.class,
+            Set.of(Trait.THINKS),
+            "about",
+            "language",
+            "max-words",
+            "tone",
+            "cite",
+            "remember",
+            "model",
+            "save",
+            "go"),
     PURSUE(
             Pursue.class,
             Set.of(Trait.THINKS),

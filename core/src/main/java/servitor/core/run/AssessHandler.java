@@ -19,7 +19,7 @@ final class AssessHandler implements VerbHandler<Assess> {
         if (!ModelWork.mayAsk(turn)) {
             return;
         }
-        ObjectNode facts = ModelWork.about(turn, verb.about());
+        ObjectNode facts = ModelWork.remembering(turn, ModelWork.about(turn, verb.about()), verb.remember());
         ask(turn, verb, facts == null ? null : Parts.fit(turn, facts));
     }
 
@@ -43,7 +43,7 @@ final class AssessHandler implements VerbHandler<Assess> {
         } else if (input instanceof ModelCalled called) {
             ModelWork.notAsked(turn, called);
         } else if (input instanceof ModelAnswered answered && Parts.isReading(turn)) {
-            ObjectNode facts = ModelWork.about(turn, verb.about());
+            ObjectNode facts = ModelWork.remembering(turn, ModelWork.about(turn, verb.about()), verb.remember());
             ask(turn, verb, facts == null ? null : Parts.take(turn, facts, answered));
         } else if (input instanceof ModelAnswered answered) {
             turn.usage().countModel(answered.tokens(), answered.cost());

@@ -108,8 +108,13 @@ final class AwaitHandler implements VerbHandler<Await> {
                             .put("what", verb.what().word())
                             .put("instead", arrived.value().value().path("type").asString("")));
         } else if (input instanceof Arrived arrived) {
+            turn.usage().hear();
             turn.log(TrailWord.ARRIVED, Json.object().put("what", verb.what().word()));
             turn.known().save(verb.save(), arrived.value());
+            if (verb.what() == Awaited.REPLY) {
+                Conversation.remember(
+                        turn, "requester", arrived.value().value().path("text").asString(""));
+            }
             turn.goOn(verb.ways(), Await.ARRIVED);
         } else if (input instanceof CaseSettled settled) {
             turn.log(

@@ -34,7 +34,7 @@ final class DraftHandler implements VerbHandler<Draft> {
     }
 
     private static @Nullable ObjectNode facts(TransitionBuilder turn, Draft verb) {
-        ObjectNode facts = ModelWork.about(turn, verb.about());
+        ObjectNode facts = ModelWork.remembering(turn, ModelWork.about(turn, verb.about()), verb.remember());
         if (facts != null) {
             facts.remove(verb.save()); // the last version comes with what was said about it, or not at all
         }

@@ -96,6 +96,15 @@ final class ModelWork {
         return own.set("about", shown);
     }
 
+    /** The facts with what was said to the requester and by them, for a step that remembers so many turns. */
+    static @Nullable ObjectNode remembering(TransitionBuilder turn, @Nullable ObjectNode facts, int turns) {
+        if (facts != null && turns > 0) {
+            JsonNode told = turn.memory().conversation().told(turns);
+            facts.set("conversation", Concealed.hide(turn.memory().concealed(), told));
+        }
+        return facts;
+    }
+
     /** Everything the run knows. */
     static ObjectNode facts(TransitionBuilder turn) {
         ObjectNode facts = Json.object();

@@ -169,7 +169,7 @@ public final class RunMachine {
                 continue;
             }
             turn.remember(turn.memory().atWork(null)); // what was at work for the last step isn't waited for any more
-            if (turn.usage().visits() > MOST_VISITS) {
+            if (turn.usage().visitsByItself() > MOST_VISITS) {
                 turn.fail();
                 turn.handOver(null, "The page went round and round: " + MOST_VISITS + " steps without an end.");
                 return;

@@ -183,6 +183,7 @@ public record RunState(
      * @param tokens how many model tokens it has used
      * @param troubled whether the page's way out of trouble has been taken
      * @param at how often it has entered steps that count their visits
+     * @param heard how many steps it had entered when it last heard from outside; null when it hasn't
      * @param cost what its models cost, pages it follows not included; null where nobody knows
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -193,8 +194,9 @@ public record RunState(
             int tokens,
             boolean troubled,
             Map<String, Integer> at,
-            @Nullable BigDecimal cost) {
-        static final Used NOTHING = new Used(0, 0, 0, 0, false, Map.of(), null);
+            @Nullable BigDecimal cost,
+            @Nullable Integer heard) {
+        static final Used NOTHING = new Used(0, 0, 0, 0, false, Map.of(), null, null);
 
         public Used {
             at = Map.copyOf(at);

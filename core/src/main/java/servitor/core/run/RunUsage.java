@@ -19,6 +19,7 @@ final class RunUsage {
     private int tokens;
     private boolean troubled;
     private @Nullable BigDecimal cost;
+    private @Nullable Integer heard;
 
     RunUsage(RunState state) {
         Used used = state.used();
@@ -30,11 +31,12 @@ final class RunUsage {
         this.tokens = used.tokens();
         this.troubled = used.troubled();
         this.cost = used.cost();
+        this.heard = used.heard();
         this.visitsAt = new LinkedHashMap<>(used.at());
     }
 
     Used used() {
-        return new Used(visits, commands, calls, tokens, troubled, visitsAt, cost);
+        return new Used(visits, commands, calls, tokens, troubled, visitsAt, cost, heard);
     }
 
     /** The id of the next command of the run: the same for the same history, so that it can serve as a key. */
@@ -55,6 +57,16 @@ final class RunUsage {
 
     int visits() {
         return visits;
+    }
+
+    /** Something came from outside, so that it doesn't go round by itself. */
+    void hear() {
+        heard = visits;
+    }
+
+    /** How many steps were entered since something came from outside. */
+    int visitsByItself() {
+        return heard == null ? visits : visits - heard;
     }
 
     void countCall() {

@@ -30,6 +30,7 @@ import tools.jackson.databind.JsonNode;
  * @param concealed values that models see only the handles of
  * @param reading what the current step has read of a document so far; null when it reads none
  * @param noted what was noted of the parts of a text that is too long for the model; null when none is read
+ * @param conversation what was said with the requester, as far as it is remembered
  * @param job what an outside system is at work on for the current call; null when nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -45,12 +46,13 @@ public record StepProgress(
         List<Concealed> concealed,
         @Nullable Job job,
         @Nullable ReadSoFar reading,
-        @Nullable Noted noted) {
+        @Nullable Noted noted,
+        @Nullable Conversation conversation) {
     /** How many versions of a draft its next one is written from. */
     private static final int MOST_ROUNDS = 5;
 
     static final StepProgress EMPTY = new StepProgress(
-            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null, null);
+            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null, null, null);
 
     public StepProgress {
         drafts = Map.copyOf(drafts);
@@ -205,6 +207,16 @@ public record StepProgress(
         return change(next -> next.reading = now);
     }
 
+    /** What was said with the requester so far. */
+    @Override
+    public Conversation conversation() {
+        return conversation == null ? Conversation.NONE : conversation;
+    }
+
+    StepProgress saying(Conversation now) {
+        return change(next -> next.conversation = now);
+    }
+
     StepProgress noted(@Nullable Noted now) {
         return change(next -> next.noted = now);
     }
@@ -274,6 +286,7 @@ public record StepProgress(
         private @Nullable Job job;
         private @Nullable ReadSoFar reading;
         private @Nullable Noted noted;
+        private @Nullable Conversation conversation;
 
         Builder(StepProgress before) {
             drafts = new LinkedHashMap<>(before.drafts);
@@ -288,11 +301,24 @@ public record StepProgress(
             job = before.job;
             reading = before.reading;
             noted = before.noted;
+            conversation = before.conversation;
         }
 
         StepProgress build() {
             return new StepProgress(
-                    drafts, feedback, rounds, approved, pursuit, items, advice, doubt, concealed, job, reading, noted);
+                    drafts,
+                    feedback,
+                    rounds,
+                    approved,
+                    pursuit,
+                    items,
+                    advice,
+                    doubt,
+                    concealed,
+                    job,
+                    reading,
+                    noted,
+                    conversation);
         }
     }
 }

@@ -75,6 +75,10 @@ final class TellHandler implements VerbHandler<Tell> {
         return new GatedCall.StepCaller(turn) {
             @Override
             public void answered(ProposedCall call, TracedValue answer) {
+                if (call.tool().equals(Telling.REPLY)
+                        || call.args().path("to").asString("").equals(Telling.REQUESTER)) {
+                    Conversation.remember(turn, "us", call.args().path("text").asString(""));
+                }
                 turn.goOn();
             }
         };

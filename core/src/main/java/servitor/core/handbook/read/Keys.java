@@ -136,6 +136,16 @@ final class Keys {
         return value.scalar().intValue();
     }
 
+    /** A whole number from 1 to {@code most}; 0 when the key isn't there. */
+    int upTo(String key, int most) {
+        int number = number(key, 0);
+        if (number > most) {
+            wrongType(key, value(key), "a whole number from 1 to " + most);
+            return most;
+        }
+        return number;
+    }
+
     /** An amount of money above zero; null when the key isn't there, or holds something else. */
     @Nullable
     BigDecimal amount(String key) {

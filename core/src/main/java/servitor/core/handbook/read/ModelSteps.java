@@ -16,6 +16,9 @@ import servitor.core.shape.Shape;
 
 /** Reads the steps that a model works in. */
 final class ModelSteps {
+    /** How many turns of a conversation a step may remember word for word. */
+    private static final int MOST_TURNS = 50;
+
     private ModelSteps() {}
 
     static Verb assess(Keys keys, Findings findings) {
@@ -39,6 +42,7 @@ final class ModelSteps {
                 answer(keys, findings),
                 keys.has("about") ? keys.template("about") : null,
                 unsureBelow,
+                keys.upTo("remember", MOST_TURNS),
                 keys.required("save"),
                 ways);
     }
@@ -86,6 +90,7 @@ final class ModelSteps {
                 keys.number("max-words", 200),
                 keys.text("tone", ""),
                 keys.yes("cite"),
+                keys.upTo("remember", MOST_TURNS),
                 keys.required("save"));
     }
 
