@@ -42,11 +42,13 @@ class ModelGateway {
 
     private final Connections connections;
     private final Stops stops;
+    private final RecordedAnswers recorded;
     private final ChatModel model = new ChatModel();
 
-    ModelGateway(Connections connections, Stops stops) {
+    ModelGateway(Connections connections, Stops stops, RecordedAnswers recorded) {
         this.connections = connections;
         this.stops = stops;
+        this.recorded = recorded;
     }
 
     /** Gives a page of a document as a picture; empty when it can't be had. */
@@ -54,8 +56,20 @@ class ModelGateway {
         Optional<byte[]> of(Prompt.Picture picture);
     }
 
-    /** Asks by {@code deadline}, repairing included; where a model can't be had, the one is asked that stands in for it, and so on. */
+    /** Asks by {@code deadline}, repairing included; or takes what was recorded of an earlier answer. */
     Outcome ask(House house, Prompt prompt, Pictures pictures, String id, Deadline deadline)
+            throws InterruptedException {
+        Optional<Outcome> known = recorded.of(prompt, id);
+        if (known.isPresent()) {
+            return known.get();
+        }
+        Outcome outcome = askAny(house, prompt, pictures, id, deadline);
+        recorded.keep(prompt, outcome);
+        return outcome;
+    }
+
+    /** Where a model can't be had, the one is asked that stands in for it, and so on. */
+    private Outcome askAny(House house, Prompt prompt, Pictures pictures, String id, Deadline deadline)
             throws InterruptedException {
         Set<String> asked = new HashSet<>(Set.of(prompt.model()));
         String name = prompt.model();

@@ -1,6 +1,7 @@
 package servitor.service.dispatch;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
@@ -11,6 +12,7 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -24,6 +26,7 @@ import java.util.concurrent.Executors;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import servitor.connectors.access.Access;
 import servitor.connectors.access.Credentials;
 import servitor.connectors.access.Deadline;
@@ -42,7 +45,7 @@ import servitor.service.runs.Stops;
 class ModelGatewayTests {
     private final Connections connections = mock(Connections.class);
     private final Stops stops = mock(Stops.class);
-    private final ModelGateway gateway = new ModelGateway(connections, stops);
+    private final ModelGateway gateway = new ModelGateway(connections, stops, new RecordedAnswers("", ""));
     private final Map<String, House.Model> models = new LinkedHashMap<>();
     private final List<HttpServer> servers = new ArrayList<>();
     private final CountDownLatch over = new CountDownLatch(1);
@@ -89,12 +92,16 @@ class ModelGatewayTests {
     }
 
     private Outcome ask(String name) throws InterruptedException {
+        return ask(gateway, name, "u");
+    }
+
+    private Outcome ask(ModelGateway of, String name, String asked) throws InterruptedException {
         var schema = Json.object().put("type", "object");
         schema.putObject("properties").putObject("text").put("type", "string");
         Prompt prompt = new Prompt(
-                name, 3, "s", "u", new Prompt.Contract(schema, 0), List.of(), List.of(), List.of(), List.of());
+                name, 3, "s", asked, new Prompt.Contract(schema, 0), List.of(), List.of(), List.of(), List.of());
         House house = new House("H", ZoneId.of("UTC"), "EUR", List.of(), models);
-        return gateway.ask(house, prompt, picture -> Optional.empty(), "c1", Deadline.in(Duration.ofSeconds(4)));
+        return of.ask(house, prompt, picture -> Optional.empty(), "c1", Deadline.in(Duration.ofSeconds(4)));
     }
 
     @Test
@@ -125,6 +132,34 @@ class ModelGatewayTests {
         ModelAnswered answered = (ModelAnswered) ((Outcome.Done) ask("first")).input();
         assertThat(answered.tokens()).isEqualTo(9);
         assertThat(answered.cost()).as("6 asked and 3 answered").isEqualByComparingTo("0.000042");
+    }
+
+    @Test
+    void whatWasRecordedIsAnsweredWithoutTheModelAndAnotherPromptIsANamedMiss(@TempDir Path folder) throws Exception {
+        model("first", null, answering(200));
+        ModelGateway recording = new ModelGateway(
+                connections,
+                stops,
+                new RecordedAnswers(folder.resolve("answers").toString(), ""));
+        Outcome said = ask(recording, "first", "# Instruction\nSay good day.\n");
+        servers.forEach(server -> server.stop(0));
+        ModelGateway replaying = new ModelGateway(
+                connections,
+                stops,
+                new RecordedAnswers("", folder.resolve("answers").toString()));
+        assertThat(ask(replaying, "first", "# Instruction\nSay good day.\n"))
+                .usingRecursiveComparison()
+                .ignoringFields("input.estimated")
+                .isEqualTo(said);
+        assertThat(((Outcome.Done) ask(replaying, "first", "# Instruction\nSay good night.\n")).input())
+                .isInstanceOfSatisfying(
+                        ModelFailed.class,
+                        failed -> assertThat(failed.detail()).contains("no answer is recorded", "‘Say good night.’"));
+    }
+
+    @Test
+    void answersAreRecordedOrReplayedAndNotBoth() {
+        assertThatIllegalArgumentException().isThrownBy(() -> new RecordedAnswers("a", "b"));
     }
 
     @Test
