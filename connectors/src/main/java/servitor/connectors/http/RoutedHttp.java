@@ -1,6 +1,7 @@
 package servitor.connectors.http;
 
 import java.net.InetAddress;
+import java.net.ProxySelector;
 import java.net.UnknownHostException;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -9,6 +10,7 @@ import org.apache.hc.client5.http.config.ConnectionConfig;
 import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
 import org.apache.hc.client5.http.impl.classic.HttpClients;
 import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
+import org.apache.hc.client5.http.impl.routing.DefaultRoutePlanner;
 import org.apache.hc.client5.http.ssl.DefaultClientTlsStrategy;
 import org.apache.hc.core5.util.TimeValue;
 import org.apache.hc.core5.util.Timeout;
@@ -17,7 +19,8 @@ import servitor.connectors.access.Trust;
 
 /**
  * The clients by which everything over HTTP goes out. Names are looked up by {@link Route}, which refuses addresses inside; nothing
- * is repeated, redirected or remembered between requests.
+ * is repeated, redirected or remembered between requests. What leads outside goes by the machine's forward proxy, if Java is told of one
+ * (the system properties {@code https.proxyHost} and so on).
  */
 public final class RoutedHttp {
     private static final int CONNECTIONS = 200;
@@ -34,13 +37,20 @@ public final class RoutedHttp {
     }
 
     private static CloseableHttpClient make(boolean inside, Trust trust) {
+        return make(inside, trust, ProxySelector.getDefault());
+    }
+
+    /** What isn't inside goes out by the proxy that {@code proxies} has for it, if there is one. */
+    static CloseableHttpClient make(boolean inside, Trust trust, ProxySelector proxies) {
+        ForwardProxies forward = new ForwardProxies(proxies);
         return HttpClients.custom()
+                .setRoutePlanner(inside ? new DefaultRoutePlanner(null) : forward)
                 .setConnectionManager(PoolingHttpClientConnectionManagerBuilder.create()
                         .setTlsSocketStrategy(new DefaultClientTlsStrategy(trust.context()))
                         .setDnsResolver(new SystemDefaultDnsResolver() {
                             @Override
                             public InetAddress[] resolve(String host) throws UnknownHostException {
-                                return Route.of(host, inside);
+                                return Route.of(host, inside || forward.isProxy(host));
                             }
                         })
                         .setDefaultConnectionConfig(ConnectionConfig.custom()
