@@ -30,6 +30,7 @@ export type CouldDoRow = CouldDo['rows'][number];
 export type AgentSummary = Schemas['AgentSummary'];
 export type Agent = Schemas['Agent'];
 export type Steering = Schemas['Steering'];
+export type AnswerReading = Schemas['AnswerReading'];
 export type ModelSaid = Schemas['ModelSaid'];
 export type StepWanted = Schemas['StepWanted'];
 export type Told = Schemas['Told'];
@@ -198,6 +199,7 @@ export const api = {
     of(http.POST('/api/runs/{id}/settlement', { params: id(which), body: body as never })),
   pauseRun: (which: string, reason: string) => of(http.POST('/api/runs/{id}/pause', { params: id(which), body: { reason } })),
   resumeRun: (which: string) => of(http.POST('/api/runs/{id}/resume', { params: id(which) })),
+  readAnswer: (which: string, text: string) => of(http.POST('/api/approvals/{id}/reading', { params: id(which), body: { text } })),
   readSteering: (which: string, text: string) => of(http.POST('/api/runs/{id}/reading', { params: id(which), body: { text } })),
   adviseRun: (which: string, text: string) => of(http.POST('/api/runs/{id}/notes', { params: id(which), body: { text } })),
   mendRun: (which: string, trouble: string, body: { does: 'retry' | 'skip' | 'take-over'; reason: string; result?: unknown }) =>

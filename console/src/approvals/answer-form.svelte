@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Decision } from './decision.svelte';
+  import InWords from './in-words.svelte';
 
   let { decision, onDecline, onSendBack }: { decision: Decision; onDecline: () => void; onSendBack: () => void } = $props();
 
@@ -70,3 +71,4 @@
     </dl>
   {/if}
 </form>
+{#if !decision.confirming && !decision.wording}<InWords {decision} />{/if}

@@ -101,6 +101,16 @@ export class Decision {
     }
   }
 
+  /** Answers as somebody's words were read; a call that changes something still needs its second movement. */
+  async inWords(says: Says | 'nothing', reason: string): Promise<void> {
+    if (says === 'approve') {
+      await this.approve();
+    } else if (says !== 'nothing') {
+      this.reason = reason;
+      await this.#answer(says);
+    }
+  }
+
   /** Asks for words first; declines when there are some. */
   async decline(): Promise<void> {
     await this.#withWords('decline');

@@ -79,6 +79,7 @@ class RightsTests {
             POST   /api/runs/{id}/stop                                 404 404 403
             GET    /api/approvals                                      200 200 200
             GET    /api/approvals/{id}                                 404 404 200
+            POST   /api/approvals/{id}/reading                         404 404 200
             POST   /api/approvals/{id}/answers                         404 404 403
             POST   /api/approvals/{id}/late                            404 404 403
             GET    /api/trail                                          404 404 200
@@ -195,6 +196,7 @@ class RightsTests {
                 case "edition" -> "{\"edition\":1}";
                 case "settlement" -> "{\"happened\":true,\"reason\":\"I say so.\"}";
                 case "stops" -> "{\"what\":\"connection\",\"name\":\"fares\",\"reason\":\"I say so.\"}";
+                case "reading" -> "{\"text\":\"go ahead\"}";
                 case "late" -> "{\"digest\":\"x\"}";
                 case "stop", "pause", "lift" -> "{\"reason\":\"I say so.\"}";
                 case "answers" -> "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";

@@ -66,7 +66,12 @@ class ToolsTests {
         String plan = household.approvalOf(id);
         assertThat(run("--as", "dagny", "approval", "show", plan).out())
                 .contains("Send one item of kit to a colleague by their account. (kit.supply-kit)");
-        decide("dagny", plan);
+        Said unclear = run("--as", "dagny", "approval", "say", plan, "--text", "stop or go on?", "--yes");
+        assertThat(unclear.code()).isEqualTo(1);
+        assertThat(unclear.err()).contains("Read as ‘unclear’", "nothing is answered");
+        assertThat(run("--as", "dagny", "approval", "say", plan, "--text", "Ja, mach weiter!", "--yes")
+                        .out())
+                .contains(plan + " is now approved.");
         String gate = household.approvalOf(id);
         assertThat(run("--as", "teun", "approval", "show", gate).out())
                 .contains("kit.supply-kit", "item: K-40   [from model: wish.kit.0.item]");

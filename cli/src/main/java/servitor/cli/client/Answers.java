@@ -113,6 +113,9 @@ public final class Answers {
             List<ApprovalSummary> approvals,
             @Nullable ModelUse models) {}
 
+    /** What somebody's words about a sheet are read as. */
+    public record AnswerReading(String said, String decision, String reason, String words) {}
+
     /** What models used in all runs of a case. */
     public record ModelUse(int tokens, java.math.@Nullable BigDecimal cost, String currency) {}
 

@@ -12,6 +12,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import picocli.CommandLine.UseDefaultConverter;
+import servitor.cli.client.Answers.AnswerReading;
 import servitor.cli.client.Answers.ApprovalSheet;
 import servitor.cli.client.Answers.ApprovalSummary;
 import servitor.cli.client.Answers.Approvals;
@@ -232,6 +233,44 @@ public final class ApprovalCommand {
                                     .summary()
                                     .requester()
                                     .name() + ".");
+        }
+        return 0;
+    }
+
+    @Command(
+            name = "say",
+            description = {
+                "Answer an approval in your own words: go ahead, skip that, stop, or what should be different.",
+                "How that is read is shown first, and counts when you say so."
+            })
+    int say(
+            @Parameters(paramLabel = "APPROVAL") String id,
+            @Option(names = "--text", converter = Given.class, required = true, description = "Your words.")
+                    String text,
+            @Option(names = "--yes", description = "Don't ask; for programs.") boolean yes) {
+        String path = "/api/approvals/" + Client.part(id);
+        String digest =
+                Client.as(ApprovalSheet.class, servitor.client().get(path)).digest();
+        AnswerReading read =
+                Client.as(AnswerReading.class, servitor.client().post(path + "/reading", Map.of("text", text)));
+        boolean counts = !read.decision().equals("nothing");
+        if (!yes || !counts) {
+            servitor.err().println("Read as ‘" + read.said() + "’: " + read.words());
+            servitor.err().flush();
+        }
+        if (!counts) {
+            return 1;
+        } else if (!yes && !servitor.agreed("Is that meant?")) {
+            throw new Trouble(ExitCode.NO, "Nothing was answered; --yes has it count without asking.");
+        }
+        JsonNode answered = servitor.client()
+                .post(
+                        path + "/answers",
+                        Map.of("decision", read.decision(), "digest", digest, "reason", read.reason()));
+        if (!servitor.printed(answered)) {
+            servitor.out()
+                    .println(id + " is now "
+                            + Client.as(ApprovalSheet.class, answered).summary().state() + ".");
         }
         return 0;
     }

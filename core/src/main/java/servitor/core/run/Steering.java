@@ -117,6 +117,10 @@ public record Steering(Said said, String text) {
     private static final Pattern HINT = Pattern.compile(
             "\\b(stop|halt|stopp|skip|überspring\\w*|abbrechen|arrêt\\w*|saute)\\b", Pattern.UNICODE_CHARACTER_CLASS);
 
+    /** A yes before another phrase to go on adds nothing. */
+    private static final Pattern YES = Pattern.compile(
+            "^(?:yes|ja|oui|ok|okay) (?=(?:go|do|carry|continue|proceed|mach|weiter|los|vas|allez|continuez)\\b)");
+
     private static final int SHORT = 6;
     private static final Pattern NO = Pattern.compile("(?is)\\s*(?:no|nein|non)\\b\\s*[,.:;–-]*\\s*");
     private static final Pattern THIS_WAY = Pattern.compile(
@@ -153,7 +157,7 @@ public record Steering(Said said, String text) {
     }
 
     private static Optional<Said> order(String words) {
-        String plain = plain(words);
+        String plain = YES.matcher(plain(words)).replaceFirst("");
         return PHRASES.entrySet().stream()
                 .filter(phrases -> phrases.getValue().contains(plain))
                 .map(Map.Entry::getKey)

@@ -15,6 +15,9 @@ class SteeringTests {
             ok                                | GO
             mach bitte weiter                 | GO
             Vas-y !                           | GO
+            Ja, mach weiter!                  | GO
+            ok, do it                         | GO
+            yes, stop                         | UNCLEAR
             skip that                         | SKIP
             Lass das weg, danke.              | SKIP
             STOP!                             | STOP

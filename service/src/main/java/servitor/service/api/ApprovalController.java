@@ -57,6 +57,8 @@ class ApprovalController {
 
     private final ApprovalStore approvalStore;
     private final CaseStore caseStore;
+    private static final int MOST_WORDS = 2_000;
+
     private final RunStore runStore;
     private final Approvals approvals;
     private final ViewMapper describe;
@@ -258,6 +260,20 @@ class ApprovalController {
             texts.put(keys.stream().findFirst().orElse("text"), body.text());
         }
         return texts;
+    }
+
+    /** Somebody's words about the sheet. */
+    record SaidOfSheet(@Nullable String text) {}
+
+    @PostMapping("/{id}/reading")
+    AnswerReading read(Person person, @PathVariable String id, @RequestBody SaidOfSheet body) {
+        ApprovalRow row = find(person, id);
+        String text = body.text() == null ? "" : body.text().strip();
+        if (text.isEmpty() || text.length() > MOST_WORDS) {
+            throw new IllegalArgumentException("‘text’ has 1 to " + MOST_WORDS + " characters.");
+        }
+        JsonNode sheet = Approvals.request(row).sheet();
+        return AnswerReading.of(text, sheet.path("feedback").path("left").asInt(0));
     }
 
     @PostMapping("/{id}/answers")
