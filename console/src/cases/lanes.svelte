@@ -25,8 +25,9 @@
   <div class="sheet">
     <div class="grid border-b border-line py-1 text-sm text-faint" style:grid-template-columns={widths} aria-hidden="true">
       <span></span>
-      {#each columns as column (column.title)}<span class={column.lane === 'people' ? '-ml-2' : 'truncate pl-1'}>{column.title}</span
-        >{/each}
+      {#each columns as column (column.title)}
+        <span class={column.lane === 'people' ? '-ml-2' : 'truncate pl-1'}>{column.title}</span>
+      {/each}
     </div>
     <ol class="pb-2">
       {#each shown as mark, index (mark.seq)}

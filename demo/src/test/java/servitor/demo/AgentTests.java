@@ -58,8 +58,14 @@ class AgentTests {
         assertThat(household.run("--as", "noor", "agent", "prompt", "purser").out())
                 .contains("── brief, ", "Your job: Settle what passengers ask")
                 .doesNotContain("# Instruction");
-        assertThat(household.run("--as", "maren", "agent", "try", "purser").err())
-                .contains("‘page’ and ‘step’ say where it is tried.");
+        Said first = household.run("--as", "maren", "agent", "try", "purser", "--text", "I lost my blue umbrella");
+        assertThat(first.out())
+                .as("at the first step that asks a model: " + first.err())
+                .contains("reason: Written by a stand-in", " tokens used");
+        assertThat(household
+                        .run("--as", "maren", "agent", "try", "purser", "--page", "kiosk-down")
+                        .err())
+                .contains("‘purser’ works no page ‘kiosk-down’ that asks a model.");
         Said lacking = household.run(
                 "--as", "maren", "agent", "prompt", "purser", "--page", "lost-property", "--step", "Look it up");
         assertThat(lacking.err()).contains("has no step ‘Look it up’ that asks a model");
@@ -84,6 +90,16 @@ class AgentTests {
                 id);
         assertThat(tried.code()).as(tried.err()).isZero();
         assertThat(tried.out()).contains("topic: staff", "sure: ", " tokens used");
+        String run = before.path("runs").path(0).path("id").asString();
+        assertThat(household
+                        .run("--as", "maren", "agent", "try", "purser", "--run", run)
+                        .out())
+                .as("at the first step of its page, with what it knew")
+                .contains("topic: staff");
+        assertThat(household
+                        .run("--as", "maren", "agent", "try", "purser", "--run", "R-99999")
+                        .err())
+                .contains("R-99999");
         assertThat(maren.get("/api/cases/" + id).path("notes")).isEqualTo(before.path("notes"));
         JsonNode entry = maren.get("/api/trail?what=step-tried").path("items").path(0);
         assertThat(entry.toString()).contains("complaint-answer, What is it about?", "purser", "Maren");

@@ -5,6 +5,7 @@ import java.net.URI;
 import java.util.Deque;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -15,7 +16,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
- * The model server: speaks the chat-completions format and writes by pattern rules. It is no language model, and calls
+ * The model server: speaks the chat-completions format, takes nothing that isn't of it, and writes by pattern rules. It is no language model, and calls
  * itself a stand-in in every answer.
  */
 public final class Models implements AutoCloseable {
@@ -28,6 +29,7 @@ public final class Models implements AutoCloseable {
     private final JsonServer server;
 
     private final Deque<String> asked = new ConcurrentLinkedDeque<>();
+    private final Deque<String> refused = new ConcurrentLinkedDeque<>();
     private final Deque<Lapse> lapses = new ConcurrentLinkedDeque<>();
     private final AtomicInteger failures = new AtomicInteger();
     private volatile CountDownLatch held = new CountDownLatch(0);
@@ -62,6 +64,11 @@ public final class Models implements AutoCloseable {
         return List.copyOf(asked);
     }
 
+    /** What was wrong with requests that it didn't take. */
+    public List<String> refused() {
+        return List.copyOf(refused);
+    }
+
     private Answer handle(HttpExchange exchange, JsonNode body) {
         String path = exchange.getRequestURI().getPath();
         if (path.equals("/v1/models")) {
@@ -79,6 +86,11 @@ public final class Models implements AutoCloseable {
         }
         if (!body.path("messages").isArray() || body.path("messages").isEmpty()) {
             return error(400, "‘messages’ is missing", "messages", null);
+        }
+        Optional<String> fault = ChatForm.fault(body);
+        if (fault.isPresent()) {
+            refused.add(fault.get());
+            return error(400, fault.get(), null, "invalid_request");
         }
         asked.add(JsonServer.JSON.writeValueAsString(body));
         if (asked.size() > MOST_KEPT) {

@@ -32,14 +32,19 @@ public final class AgentCommand {
 
     /** What a step is tried on. */
     static final class On {
-        @Option(names = "--page", description = "A page of the agent's.")
+        @Option(names = "--page", description = "A page of the agent's; the first that asks a model, unless told.")
         private @Nullable String page;
 
-        @Option(names = "--step", description = "A step of the page, by its heading.")
+        @Option(
+                names = "--step",
+                description = "A step of the page, by its heading; the first that asks a model, unless told.")
         private @Nullable String step;
 
         @Option(names = "--case", description = "The case it is about; otherwise one that is told here.")
         private @Nullable String caseId;
+
+        @Option(names = "--run", description = "An earlier run of the page, with what it knew.")
+        private @Nullable String run;
 
         @Option(names = "--subject", description = "What the case is called.")
         private @Nullable String subject;
@@ -70,6 +75,7 @@ public final class AgentCommand {
             body.put("page", page);
             body.put("step", step);
             body.put("caseId", caseId);
+            body.put("run", run);
             body.put("subject", subject);
             body.put("text", text);
             body.put("language", language);

@@ -251,17 +251,12 @@ public final class ApprovalCommand {
         String path = "/api/approvals/" + Client.part(id);
         String digest =
                 Client.as(ApprovalSheet.class, servitor.client().get(path)).digest();
-        AnswerReading read =
-                Client.as(AnswerReading.class, servitor.client().post(path + "/reading", Map.of("text", text)));
-        boolean counts = !read.decision().equals("nothing");
-        if (!yes || !counts) {
-            servitor.err().println("Read as ‘" + read.said() + "’: " + read.words());
-            servitor.err().flush();
-        }
-        if (!counts) {
+        JsonNode reading = servitor.client().post(path + "/reading", Map.of("text", text));
+        AnswerReading read = Client.as(AnswerReading.class, reading);
+        if (!ReadBack.counts(
+                servitor, read.said(), read.words(), !read.decision().equals("nothing"), yes)) {
+            servitor.printed(reading);
             return 1;
-        } else if (!yes && !servitor.agreed("Is that meant?")) {
-            throw new Trouble(ExitCode.NO, "Nothing was answered; --yes has it count without asking.");
         }
         JsonNode answered = servitor.client()
                 .post(

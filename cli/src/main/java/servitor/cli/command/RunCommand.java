@@ -216,16 +216,10 @@ public final class RunCommand {
         String path = "/api/runs/" + Client.part(id);
         JsonNode answer = servitor.client().post(path + "/reading", Map.of("text", text));
         Steering read = Client.as(Steering.class, answer);
-        boolean counts = !List.of("nothing", "decide").contains(read.does());
-        if (!yes || !counts) {
-            servitor.err().println("Read as ‘" + read.said() + "’: " + read.words());
-            servitor.err().flush();
-        }
-        if (!counts) {
+        boolean doable = !List.of("nothing", "decide").contains(read.does());
+        if (!ReadBack.counts(servitor, read.said(), read.words(), doable, yes)) {
             servitor.printed(answer);
             return 1;
-        } else if (!yes && !servitor.agreed("Is that meant?")) {
-            throw new Trouble(ExitCode.NO, "Nothing was done; --yes has it count without asking.");
         }
         return switch (read.does()) {
             case "tell" ->

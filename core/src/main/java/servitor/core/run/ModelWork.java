@@ -98,7 +98,7 @@ final class ModelWork {
 
     /** The facts with what was said to the requester and by them, for a step that remembers so many turns. */
     static @Nullable ObjectNode remembering(TransitionBuilder turn, @Nullable ObjectNode facts, int turns) {
-        if (facts != null && turns > 0) {
+        if (facts != null && turns > 0 && !turn.memory().conversation().turns().isEmpty()) {
             JsonNode told = turn.memory().conversation().told(turns);
             facts.set("conversation", Concealed.hide(turn.memory().concealed(), told));
         }

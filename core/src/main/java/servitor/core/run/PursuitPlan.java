@@ -1,14 +1,9 @@
 package servitor.core.run;
 
-import java.time.Duration;
 import java.util.List;
 import java.util.Objects;
-import java.util.Set;
-import java.util.TreeSet;
-import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Problem;
-import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Verb.Offer;
 import servitor.core.handbook.Verb.Plan;
 import servitor.core.handbook.Verb.Pursue;
@@ -31,8 +26,6 @@ import tools.jackson.databind.node.ObjectNode;
 final class PursuitPlan {
     /** The model's way to change its plan. */
     static final String TOOL = "case.plan";
-
-    private static final Duration ASK_WITHIN = Duration.ofDays(2);
 
     private PursuitPlan() {}
 
@@ -116,25 +109,12 @@ final class PursuitPlan {
             turn.command(new Command.NoteForStaff(turn.usage().nextId(), begins + Plain.words(plan)));
             return true;
         }
-        Set<String> of = PursuitQuestion.whom(turn, verb);
-        if (of == null) {
-            return false;
-        }
         ObjectNode sheet = Json.object().set("plan", plan);
-        sheet.put("why", why);
-        ApprovalRequest request = new ApprovalRequest(
-                turn.usage().nextId(),
-                turn.step().address(),
+        PursuitQuestion.open(
+                turn,
+                verb,
                 turn.step().title() + ": may " + turn.agent().title() + " go about it like this?",
-                of,
-                Quorum.ANY,
-                Set.of(),
-                0,
-                sheet,
-                ASK_WITHIN,
-                List.of());
-        turn.command(new Command.OpenApproval(request));
-        turn.awaitPeople(request.id(), null, "an answer of " + String.join(" or ", new TreeSet<>(of)));
+                sheet.put("why", why));
         return false;
     }
 

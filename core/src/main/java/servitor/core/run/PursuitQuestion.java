@@ -6,7 +6,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Problem;
@@ -56,7 +55,8 @@ final class PursuitQuestion {
     static void ask(TransitionBuilder turn, Pursue verb, Wanted wanted) {
         List<String> wrong = Schemas.violations(INPUTS, wanted.args());
         Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
-        long asked = pursuit.exchanges().stream().filter(one -> answered(one)).count();
+        long asked =
+                pursuit.exchanges().stream().filter(PursuitQuestion::answered).count();
         if (!wrong.isEmpty()) {
             refuse(turn, verb, Problem.INVALID, String.join("; ", wrong));
         } else if (asked >= verb.questions()) {
@@ -90,23 +90,30 @@ final class PursuitQuestion {
     }
 
     private static void open(TransitionBuilder turn, Pursue verb, JsonNode args) {
-        Set<String> of = whom(turn, verb);
-        if (of == null) {
-            return;
-        }
         ObjectNode choices = Json.object();
         if (args.has("candidates")) {
             choices.set(ANSWER, args.path("candidates"));
         }
         ObjectNode form = ApproveHandler.form(turn, Shape.Fields.of(Map.of(ANSWER, Shape.TEXT)), choices);
-        if (form == null) {
+        if (form != null) {
+            open(
+                    turn,
+                    verb,
+                    turn.agent().title() + " asks: " + args.path("question").asString(""),
+                    Json.object().set("form", form));
+        }
+    }
+
+    /** Has people asked whom the page names, or those of its desk; takes the way of a problem when that is nobody. */
+    static void open(TransitionBuilder turn, Pursue verb, String question, ObjectNode sheet) {
+        Set<String> of = verb.of().isEmpty() ? Set.of(turn.page().desk()) : Whom.of(turn, verb.of());
+        if (of == null) {
             return;
         }
-        ObjectNode sheet = Json.object().set("form", form);
         ApprovalRequest request = new ApprovalRequest(
                 turn.usage().nextId(),
                 turn.step().address(),
-                turn.agent().title() + " asks: " + args.path("question").asString(""),
+                question,
                 of,
                 Quorum.ANY,
                 Set.of(),
@@ -132,11 +139,6 @@ final class PursuitQuestion {
             ObjectNode answer = Json.object().put("declined", closed.reason());
             PursueHandler.tell(turn, verb, Json.write(answer), null, false);
         }
-    }
-
-    /** Who answers a model and approves its plan: whom the page names, or the people of its desk. */
-    static @Nullable Set<String> whom(TransitionBuilder turn, Pursue verb) {
-        return verb.of().isEmpty() ? Set.of(turn.page().desk()) : Whom.of(turn, verb.of());
     }
 
     /** Whether a value stands in something the run has looked up, was given or was told. */

@@ -31,6 +31,7 @@ import servitor.service.people.Person;
 import servitor.service.runs.RowConversion;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunStore;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -162,16 +163,19 @@ final class SimulatedPeople {
         return new Decision(Says.APPROVE, digest, "", texts, form(request));
     }
 
-    private static @Nullable ObjectNode form(ApprovalRequest request) {
+    private @Nullable ObjectNode form(ApprovalRequest request) {
         if (!request.sheet().has("form")) {
             return null;
         }
         String shown = Json.write(request.sheet().path("show"));
+        JsonNode fields = request.sheet().path("form").path("schema").path("properties");
         ObjectNode form = Json.object();
-        for (String field :
-                request.sheet().path("form").path("schema").path("properties").propertyNames()) {
+        for (String field : fields.propertyNames()) {
+            JsonNode options = fields.path(field).path("enum");
             if (field.equals("sure")) {
                 form.put(field, true);
+            } else if (!options.isEmpty()) {
+                form.put(field, options.get(random.nextInt(options.size())).asString(""));
             } else {
                 Matcher number = Pattern.compile("[FK]-\\d\\d").matcher(shown);
                 form.put(field, number.find() ? number.group() : "none");

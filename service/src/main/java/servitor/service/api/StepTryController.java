@@ -2,6 +2,7 @@ package servitor.service.api;
 
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +17,7 @@ import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Step;
 import servitor.core.json.Json;
 import servitor.core.mandate.Verdict;
 import servitor.core.prompt.Prompt;
@@ -86,8 +88,10 @@ class StepTryController {
     /**
      * What is tried.
      *
-     * @param page with {@code step}: where; without them only what the agent is always told
-     * @param caseId the case it is about; null for one that is typed in
+     * @param page where; null for the agent's first page that asks a model
+     * @param step where on the page; null for its first step that asks a model
+     * @param caseId the case it is about, with what its last run of the page knows; null for one that is typed in
+     * @param run an earlier run of the page, with what it knew; null for none
      * @param facts known in addition, by the names that steps save them under
      * @param draft whether one's own draft counts instead of the edition in force
      */
@@ -95,6 +99,7 @@ class StepTryController {
             @Nullable String page,
             @Nullable String step,
             @Nullable String caseId,
+            @Nullable String run,
             @Nullable String subject,
             @Nullable String text,
             @Nullable String language,
@@ -151,7 +156,7 @@ class StepTryController {
         Access.READ_HANDBOOKS.require(person);
         Edition edition = edition(person, wanted);
         Agent agent = agent(edition, name);
-        if (wanted.page() == null && wanted.step() == null) {
+        if (wanted.page() == null && wanted.step() == null && wanted.run() == null) {
             List<PartView> parts = PromptLayout.of(edition.handbook().house(), agent).standing().stream()
                     .map(StepTryController::view)
                     .toList();
@@ -173,7 +178,7 @@ class StepTryController {
         if (prompt.isEmpty()) {
             return new Tried(told, null, null, List.of(), told.trouble(), 0);
         }
-        String at = wanted.page() + ", " + wanted.step();
+        String at = entered.page() + ", " + entered.step();
         RunInput said = ask.ask(edition, agent, at, prompt.get(), tried.question(), person.id());
         if (said instanceof ModelCalled called) {
             List<CallView> calls = new ArrayList<>();
@@ -221,33 +226,63 @@ class StepTryController {
         return agent;
     }
 
-    private record Entered(StepTry tried, Situation situation) {}
+    private record Entered(String page, String step, StepTry tried, Situation situation) {}
 
     private Entered entered(Person person, Edition edition, Agent agent, Wanted wanted) {
-        if (wanted.page() == null || wanted.step() == null) {
-            throw new IllegalArgumentException("‘page’ and ‘step’ say where it is tried.");
-        }
-        Runbook page = Optional.ofNullable(edition.handbook().runbooks().get(String.valueOf(wanted.page())))
-                .filter(one -> one.agent().equals(agent.name()))
-                .orElseThrow(() ->
-                        new IllegalArgumentException("‘" + agent.name() + "’ works no page ‘" + wanted.page() + "’."));
+        RunRow earlier = wanted.run() == null ? null : run(person, wanted.run());
+        Runbook page = page(edition, agent, earlier == null ? wanted.page() : earlier.page());
+        String step = wanted.step() == null ? firstStep(page).orElseThrow().address() : wanted.step();
         Map<String, JsonNode> facts = wanted.facts() == null ? Map.of() : wanted.facts();
+        String caseId = wanted.caseId();
         Situation situation;
         RunState run = RunState.ready(NOBODY, NOBODY, edition.number(), page);
-        String caseId = wanted.caseId();
-        if (caseId == null) {
+        if (earlier != null) {
+            situation = whatIf.situation(earlier.caseId());
+            run = state(earlier);
+        } else if (caseId == null) {
             situation = typed(person, page, wanted);
         } else {
-            CaseRow row =
-                    cases.find(caseId).filter(person::seesAsStaff).orElseThrow(() -> new NotFound("case", caseId));
+            CaseRow row = seen(person, caseId).orElseThrow(() -> new NotFound("case", caseId));
             situation = whatIf.situation(row.id());
             run = runs.ofCase(row.id()).stream()
                     .filter(one -> one.page().equals(page.name()))
-                    .reduce((earlier, later) -> later)
+                    .reduce((former, later) -> later)
                     .map(StepTryController::state)
                     .orElse(run);
         }
-        return new Entered(StepTry.at(edition, run, situation, String.valueOf(wanted.step()), facts), situation);
+        return new Entered(
+                page.name(), titled(page, step), StepTry.at(edition, run, situation, step, facts), situation);
+    }
+
+    private Optional<CaseRow> seen(Person person, String caseId) {
+        return cases.find(caseId).filter(person::seesAsStaff);
+    }
+
+    private RunRow run(Person person, String id) {
+        return runs.find(id)
+                .filter(row -> seen(person, row.caseId()).isPresent())
+                .orElseThrow(() -> new NotFound("run", id));
+    }
+
+    /** The page that is named, or the agent's first that asks a model. */
+    private static Runbook page(Edition edition, Agent agent, @Nullable String name) {
+        return edition.handbook().runbooks().values().stream()
+                .filter(page -> page.agent().equals(agent.name())
+                        && (name == null || page.name().equals(name))
+                        && firstStep(page).isPresent())
+                .min(Comparator.comparing(Runbook::name))
+                .orElseThrow(() -> new IllegalArgumentException(
+                        name == null
+                                ? "‘" + agent.name() + "’ works no page that asks a model."
+                                : "‘" + agent.name() + "’ works no page ‘" + name + "’ that asks a model."));
+    }
+
+    private static String titled(Runbook page, String step) {
+        return page.step(Step.address(step)).map(Step::title).orElse(step);
+    }
+
+    private static Optional<Step> firstStep(Runbook page) {
+        return page.steps().stream().filter(StepTry::canBeTried).findFirst();
     }
 
     private static RunState state(RunRow row) {

@@ -9,6 +9,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The values that were given, by the name of their field: what tools answered counts first, the newest before the older, then the
@@ -25,10 +26,19 @@ final class Known {
         asked.turns().stream()
                 .filter(turn -> !turn.tool().startsWith("case__"))
                 .forEach(turn -> sources.add(0, turn.answer()));
-        sources.add(asked.facts());
+        sources.add(asked.tools().isEmpty() ? lookedUp(asked.facts()) : asked.facts());
         sources.add(asked.request());
         sources.forEach(source -> take("", source));
         this.words = asked.words();
+    }
+
+    /** The facts without what a model has judged before: when it is asked once more, things may be otherwise. */
+    private static JsonNode lookedUp(JsonNode facts) {
+        ObjectNode looked = Asked.JSON.createObjectNode();
+        facts.properties().stream()
+                .filter(e -> !(e.getValue().has("reason") && e.getValue().has("sure")))
+                .forEach(e -> looked.set(e.getKey(), e.getValue()));
+        return looked;
     }
 
     private void take(String name, JsonNode node) {

@@ -192,11 +192,12 @@ final class Writer {
                 .put("sure", 0.4);
     }
 
-    /** What the instruction asks to be told and no pattern says: the facts it names, one sentence each. */
+    /** What is asked and no pattern says: the facts that the instruction or the request names, one sentence each. */
     private String plainly(String reason, JsonNode facts) {
         List<String> told = new ArrayList<>();
         if (reason.equals("other")) {
-            tell("", facts, asked.instruction().toLowerCase(java.util.Locale.ROOT), told);
+            String said = (asked.instruction() + " " + asked.words()).toLowerCase(java.util.Locale.ROOT);
+            tell("", facts, said, told);
         }
         return told.isEmpty() ? "" : " " + String.join(" ", told);
     }
@@ -237,6 +238,8 @@ final class Writer {
     private static void tell(String name, JsonNode node, String said, List<String> told) {
         if (node.isObject()) {
             node.properties().forEach(e -> tell(e.getKey(), e.getValue(), said, told));
+        } else if (node.isArray() && !node.isEmpty()) {
+            tell(name, node.get(0), said, told); // the newest, where there are several
         } else if (name.length() > 2 && said.contains(name) && node.isValueNode() && told.size() < 3) {
             told.add("The " + name + ": " + (isMoney(name) && node.isNumber() ? money(node, "EUR") : node.asString(""))
                     + ".");

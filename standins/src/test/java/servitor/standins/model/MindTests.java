@@ -356,6 +356,20 @@ class MindTests {
     }
 
     @Test
+    void whatTheRequestNamesIsToldFromTheNewestOfAList() {
+        assertThat(text(new Request()
+                        .says("My last payslip", "What is the remark on it?")
+                        .fact(
+                                "slips",
+                                Map.of(
+                                        "rows",
+                                        List.of(Map.of("remark", "two night watches"), Map.of("remark", "older"))))
+                        .instructed("Say what the newest payslip holds that the question is about.")))
+                .contains("The remark: two night watches.")
+                .doesNotContain("older");
+    }
+
+    @Test
     void aTranslationIsMarkedAsThePhraseBooks() {
         assertThat(text(new Request()
                         .says("", "the boat was late")
@@ -363,6 +377,18 @@ class MindTests {
                         .formed("language: de\nat most 90 words")))
                 .startsWith("[phrase book]")
                 .contains("das Schiff", "war verspätet");
+    }
+
+    @Test
+    void whatItJudgedBeforeIsJudgedAnew() {
+        JsonNode answer = new Request()
+                .says("My scarf", "I left it on board.")
+                .fact("check", Map.of("missing", List.of("colour"), "reason", "r", "sure", 0.9))
+                .fact("reply", Map.of("text", "It is red."))
+                .instructed("Say whether the colour is missing.")
+                .asksFor("{\"missing\":{\"type\":\"array\",\"items\":{\"type\":\"string\"}}}")
+                .answer();
+        assertThat(answer.path("missing")).isEmpty();
     }
 
     @Test
