@@ -291,8 +291,13 @@ final class Calling {
                     .filter(value -> !value.isEmpty() && !value.contains(" "))
                     .ifPresent(things::add);
         }
-        offered().filter(thing -> Lexicon.says(thing, said)).forEach(things::add);
-        things.addAll(Lexicon.telling(asked.words()));
+        List<String> offered = offered().toList();
+        offered.stream().filter(thing -> Lexicon.says(thing, said)).forEach(things::add);
+        // where the instruction says what there is, other words only count as what the request is called by
+        things.addAll(Lexicon.telling(
+                offered.isEmpty()
+                        ? asked.words()
+                        : asked.request().path("subject").asString("")));
         List<String> distinct = things.stream().distinct().toList();
         return attempt < distinct.size()
                 ? Optional.of(Asked.JSON.getNodeFactory().stringNode(distinct.get(attempt)))

@@ -380,6 +380,17 @@ class MindTests {
     }
 
     @Test
+    void whatIsntInStoreIsNotMadeUpOutOfOtherWords() {
+        Request stool = new Request()
+                .says("A new stool", "The stool in the ticket office wobbles.")
+                .instructed("Look by one word, such as scanner, radio or laptop.")
+                .offers(FIND)
+                .asksFor("{\"kit\":{\"type\":\"array\",\"items\":{\"type\":\"object\"}}}")
+                .after("kit__find-kit", "{\"word\":\"stool\"}", "{\"kit\":[]}");
+        assertThat(stool.answer().path("kit")).isEmpty();
+    }
+
+    @Test
     void whatItJudgedBeforeIsJudgedAnew() {
         JsonNode answer = new Request()
                 .says("My scarf", "I left it on board.")
