@@ -41,6 +41,7 @@ class HostileModelTests {
                 "INVENTS",
                 "OBEYS",
                 "MARKUP",
+                "TWO_ANSWERS",
                 "NO_SUCH_TOOL"
             })
     void anAnswerThatIsNoneOfThoseAskedForGoesToPeople(Lapse lapse) {
@@ -81,6 +82,15 @@ class HostileModelTests {
         String id = repair("Hatch");
         Household.await("the refusal", () -> trail(id).contains("the inputs don't fit the tool"));
         assertThat(trail(id)).as("the order itself is fixed").contains("\"kiosk\":\"varra-1\"", "\"order\":\"Y-");
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"BUSY", "SLOW"})
+    void aModelThatIsSlowOrTooBusyIsWaitedFor(Lapse lapse) {
+        household.standins.models().lapse(lapse);
+        String id = household.open("bram", "complaint", "A rude steward", "Your crew was rude.", Map.of());
+        handedOver(id);
+        assertThat(trail(id)).contains("\"topic\":\"staff\"");
     }
 
     private String trail(String id) {

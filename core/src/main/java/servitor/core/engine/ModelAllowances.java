@@ -4,7 +4,6 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Agent;
@@ -39,15 +38,15 @@ public final class ModelAllowances {
         if (allowed.isEmpty()) {
             return Optional.empty();
         }
-        House.Model model = Objects.requireNonNull(
-                handbook.house().models().get(ask.prompt().model()));
+        House.Model model = handbook.house().models().get(ask.prompt().model());
         int asked = Prompt.tokens(ask.prompt().system().length()
                 + ask.prompt().user().length()
                 + ask.prompt().exchanges().stream()
                         .mapToInt(one -> one.result().length())
                         .sum());
-        int answer = model.settings().longest() > 0 ? model.settings().longest() : USUAL_ANSWER;
-        BigDecimal cost = cost(model.price(), asked, answer);
+        int longest = model == null ? 0 : model.settings().longest();
+        int answer = longest > 0 ? longest : USUAL_ANSWER;
+        BigDecimal cost = model == null ? null : cost(model.price(), asked, answer);
         List<Charge> charges = new ArrayList<>();
         for (Allowed one : allowed) {
             BigDecimal takes = one.money ? cost : BigDecimal.valueOf(asked + answer);
