@@ -390,6 +390,26 @@ class MindTests {
         assertThat(stool.answer().path("kit")).isEmpty();
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "My ticket scanner at the counter is dying. | scanner",
+                "A scanner would help. | scanner",
+                "Could I scan tickets with something? | scanner",
+                "Une radio pour le pont, s'il vous plaît. | radio",
+                "Mein Rechner ist alt. | laptop",
+            })
+    void ofTheWordsTheInstructionNamesTheOneThatIsMeantIsLookedFor(String text, String word) {
+        JsonNode call = new Request()
+                .says("Something for my work", text)
+                .instructed("Look by one word, such as scanner, radio or laptop.")
+                .offers(FIND)
+                .call();
+        assertThat(Asked.tree(call.path("arguments").asString()).path("word").asString())
+                .isEqualTo(word);
+    }
+
     @Test
     void whatItJudgedBeforeIsJudgedAnew() {
         JsonNode answer = new Request()
