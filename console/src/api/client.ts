@@ -31,6 +31,7 @@ export type AgentSummary = Schemas['AgentSummary'];
 export type Agent = Schemas['Agent'];
 export type Steering = Schemas['Steering'];
 export type AnswerReading = Schemas['AnswerReading'];
+export type Seen = Schemas['Seen'];
 export type ModelSaid = Schemas['ModelSaid'];
 export type StepWanted = Schemas['StepWanted'];
 export type Told = Schemas['Told'];
@@ -180,6 +181,14 @@ export const api = {
     of(http.POST('/api/cases/{id}/notes', { params: id(which), body: { text, staff } })),
   approvals: (query: Query<'/api/approvals'>) => of(http.GET('/api/approvals', { params: { query } })),
   runs: (query: Query<'/api/runs'>) => of(http.GET('/api/runs', { params: { query } })),
+  hand: (which: string, body: { to: string; reason: string }) => of(http.POST('/api/approvals/{id}/hand', { params: id(which), body })),
+  deputy: (person: string) => of(http.GET('/api/people/{id}/deputy', { params: id(person) })),
+  setDeputy: (person: string, body: { deputy: string; since?: string; until: string }) =>
+    of(http.PUT('/api/people/{id}/deputy', { params: id(person), body })),
+  endDeputy: (person: string) => of(http.DELETE('/api/people/{id}/deputy', { params: id(person) })),
+  whoSaw: (which: string) => of(http.GET('/api/approvals/{id}/seen', { params: id(which) })),
+  approvalAsSeen: (which: string, picture: string) =>
+    of(http.GET('/api/approvals/{id}/seen/{picture}', { params: { path: { id: which, picture } } })),
   approval: (which: string) => of(http.GET('/api/approvals/{id}', { params: id(which) })),
   answer: (
     which: string,

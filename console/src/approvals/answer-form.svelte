@@ -44,7 +44,7 @@
       <button type="button" class="button" onclick={() => (decision.wording = undefined)}>Back</button>
     </div>
   {:else}
-    <div class="flex flex-wrap items-baseline gap-3">
+    <div class="thumb flex flex-wrap items-baseline gap-3">
       <button type="button" class="button button-main" disabled={decision.busy} onclick={() => decision.approve()}>
         Approve{decision.edited ? ' with my changes' : ''}{decision.sheet?.confirm ? '…' : ''}
         <kbd class="font-mono text-sm opacity-80">a</kbd>

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { api, type ApprovalSummary } from '../api/client';
+  import { asked } from './asked.svelte';
+  import Away from './away.svelte';
   import { listKeys } from '../parts/list-keys';
   import { Loaded } from '../parts/loaded.svelte';
   import Narrow from '../parts/narrow.svelte';
@@ -9,18 +11,22 @@
   import TimeLeft from '../parts/time-left.svelte';
   import Waiting from '../parts/waiting.svelte';
   import { route } from '../router';
+  import { session } from '../shell/session.svelte';
 
   let wanted = $state(30);
   const narrowing = new Narrowing();
 
   const approvals = new Loaded(async () => {
-    const [asked, open, closed] = await Promise.all([
+    const [waiting, open, closed] = await Promise.all([
       upTo(1_000, (cursor) => api.approvals({ asked: true, limit: 200, ...narrowing.query, ...cursor })),
       upTo(100, (cursor) => api.approvals({ limit: 100, ...narrowing.query, ...cursor })),
       upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: 30, ...narrowing.query, ...cursor })),
     ]);
-    return { asked: asked.items, others: open.items.filter((item) => !item.asked), closed };
+    const mine = new Set(waiting.items.map((item) => item.id));
+    return { asked: waiting.items, others: open.items.filter((item) => !mine.has(item.id)), closed };
   });
+  /** Whether somebody else was handed it; one may answer it all the same. */
+  const handedAway = (item: ApprovalSummary): boolean => item.handedTo != null && item.handedTo.id !== session.value?.id;
   $effect(() => {
     void wanted;
     if (route.pathname === '/approvals') {
@@ -35,22 +41,33 @@
     data-item
     href="/approvals/{item.id}"
     class={[
-      'flex flex-wrap items-baseline gap-x-3 border-b border-line px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft',
-      item.asked && 'border-l-4 border-l-signal',
+      'grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 border-b border-line px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft',
+      item.asked && !handedAway(item) && 'border-l-4 border-l-signal',
     ]}
   >
-    <span class="grow font-semibold">{item.question}</span>
+    <span class="font-semibold wrap-anywhere">{item.headline}</span>
     {#if item.state === 'open'}
       {#if item.paused}<span class="text-sm text-faint">its time stands still</span>{:else if item.due}<TimeLeft due={item.due} />{/if}
     {:else}<StateWord state={item.state} />{/if}
-    <span class="basis-full truncate text-sm text-faint"
-      >{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.asks.join(' and ')}</span
+    <span class="col-span-2 truncate text-sm text-faint"
+      >{item.caseId} · {item.requester.name} · {item.caseSubject} · asks {item.asks.join(' and ')}{item.handedTo
+        ? ` · handed to ${item.handedTo.name}`
+        : ''}</span
     >
   </a>
 {/snippet}
 
 <h1 class="mb-4">Approvals</h1>
 <Narrow {narrowing} />
+<div class="mb-4 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+  <Away />
+  {#if asked.possible}
+    <label class="text-sm text-faint"
+      ><input type="checkbox" checked={asked.wanted} onchange={(event) => void asked.want(event.currentTarget.checked)} /> tell me in this browser
+      when something waits</label
+    >
+  {/if}
+</div>
 <Waiting loaded={approvals}>
   {#snippet children(value)}
     <div use:listKeys class="max-w-3xl space-y-6">

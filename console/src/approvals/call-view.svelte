@@ -2,7 +2,12 @@
   import type { ApprovalSheet } from '../api/client';
   import CallInputs from '../parts/call-inputs.svelte';
 
-  let { call, why, caseId }: { call: NonNullable<ApprovalSheet['sheet']['call']>; why: string; caseId: string } = $props();
+  let {
+    call,
+    why,
+    currency,
+    caseId,
+  }: { call: NonNullable<ApprovalSheet['sheet']['call']>; why: string; currency: string; caseId: string } = $props();
 
   const EFFECTS = { read: 'reads only', write: 'changes something outside', once: 'changes something outside, and can’t be repeated' };
 </script>
@@ -13,6 +18,6 @@
     <span class="font-mono">{call.tool}</span> <span class="text-faint">({EFFECTS[call.effect ?? 'once']})</span><br />
     {call.description}
   </p>
-  <CallInputs {call} {caseId} />
+  <CallInputs {call} {caseId} {currency} />
   <p class="mt-3 text-sm text-faint">Asked because {why}.</p>
 </section>

@@ -7,6 +7,7 @@ function sheet(digest: string, text: string): ApprovalSheet {
   return {
     summary: {
       id: 'R-1-6',
+      headline: 'Send?',
       question: 'Send?',
       about: 'text',
       caseId: 'C-1',
@@ -33,6 +34,8 @@ function sheet(digest: string, text: string): ApprovalSheet {
     caseVisible: true,
     known: [],
     answers: [],
+    earlier: [],
+    mayHandTo: [],
     maySendLate: false,
   };
 }

@@ -85,7 +85,7 @@
 
         {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}
           <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal bg-signal-soft p-3 text-ink no-underline">
-            <span class="font-semibold">{approval.question}</span>
+            <span class="font-semibold">{approval.headline}</span>
             <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.asks.join(' and ')}.`}</span>
           </a>
         {/each}

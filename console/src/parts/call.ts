@@ -7,4 +7,5 @@ export type ProposedCall = {
   origins: Record<string, string[]>;
   places?: Record<string, string>;
   found?: Record<string, FoundAt>;
+  amounts?: string[];
 };

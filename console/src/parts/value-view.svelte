@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { said } from './said';
   import Self from './value-view.svelte';
 
   /** Any JSON value, as people read it. */
@@ -6,7 +7,9 @@
 
   /** A list of plain values is read as words with commas between. */
   const words = $derived(
-    Array.isArray(value) && value.every((item) => item === null || typeof item !== 'object') ? value.join(', ') || 'none' : undefined,
+    Array.isArray(value) && value.every((item) => item === null || typeof item !== 'object')
+      ? value.map((item) => said(item)).join(', ') || 'none'
+      : undefined,
   );
   /** Maps with the same few plain values make a table. */
   const rows = $derived.by(() => {
@@ -57,4 +60,4 @@
   {:else}<span class="text-faint">none</span>{/if}
 {:else if value === null || value === undefined || value === ''}
   <span class="text-faint">none</span>
-{:else}<span class="whitespace-pre-wrap">{String(value)}</span>{/if}
+{:else}<span class="whitespace-pre-wrap">{said(value)}</span>{/if}

@@ -12,7 +12,7 @@ describe('a value', () => {
     ['an empty object', {}, 'none'],
     ['a list of words', ['deck', 'bow'], 'deck, bow'],
     ['fields within fields', { sailing: { state: 'cancelled' } }, 'sailing state cancelled'],
-    ['no', false, 'false'],
+    ['no', false, 'no'],
   ])('%s', (_what, value, expected) => {
     const { container } = render(ValueView, { value });
     expect(container.textContent!.replace(/\s+/g, ' ').trim()).toBe(expected);

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
+  import { asked } from '../approvals/asked.svelte';
   import { live } from '../api/live.svelte';
   import { route } from '../router';
   import KeysDialog from './keys-dialog.svelte';
@@ -22,12 +23,14 @@
     ].filter((place) => place !== false),
   );
 
+  $effect(() => (session.staff ? asked.follow() : undefined));
+
   function here(path: string): boolean {
     return route.pathname.startsWith(path) || (path === '/today' && route.pathname === '/');
   }
 </script>
 
-<svelte:head><title>{PLACES.find(([path]) => here(path!))?.[1] ?? 'Nothing here'} · Servitor</title></svelte:head>
+<svelte:head><title>{asked.titled(PLACES.find(([path]) => here(path!))?.[1] ?? 'Nothing here')}</title></svelte:head>
 
 <div class="flex min-h-screen flex-col">
   <header class="border-b border-line bg-sheet">
@@ -42,7 +45,10 @@
           <a
             href={path}
             aria-current={here(path!) ? 'page' : undefined}
-            class={['pb-0.5 no-underline', here(path!) ? 'border-b-2 border-accent font-semibold text-ink' : 'text-faint']}>{title}</a
+            class={['pb-0.5 no-underline', here(path!) ? 'border-b-2 border-accent font-semibold text-ink' : 'text-faint']}
+            >{title}{#if path === '/approvals' && asked.count}<span class="ml-1 rounded-sm bg-signal-soft px-1 text-sm text-signal"
+                >{asked.count}</span
+              >{/if}</a
           >
         {/each}
       </nav>

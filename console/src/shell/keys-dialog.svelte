@@ -12,6 +12,7 @@
     ['d', 'on a decision sheet: decline'],
     ['f', 'on a decision sheet: send it back'],
     ['e', 'on a decision sheet: edit the text'],
+    ['n', 'on a decision sheet: the next one'],
     ['?', 'these keys'],
   ];
 

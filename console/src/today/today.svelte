@@ -48,7 +48,7 @@
                 class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
               >
                 <span class="flex justify-between gap-3">
-                  <span class="font-semibold">{item.question}</span>
+                  <span class="font-semibold">{item.headline}</span>
                   {#if item.due && !item.paused}<TimeLeft due={item.due} />{/if}
                 </span>
                 <span class="block truncate text-sm text-faint">{item.caseId} · {item.requester.name} · {item.caseSubject}</span>

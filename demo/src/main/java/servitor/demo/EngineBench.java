@@ -26,6 +26,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import org.apache.ibatis.session.SqlSessionFactory;
 import org.springframework.context.ConfigurableApplicationContext;
 import servitor.core.approval.Answer.Says;
+import servitor.core.approval.Via;
 import servitor.service.Precondition;
 import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.ApprovalStore;
@@ -208,7 +209,7 @@ public final class EngineBench {
             clients.execute(() -> {
                 ApprovalRow row = approvalStore.find(id).orElseThrow();
                 long answered = System.nanoTime();
-                approvals.answer(OSEI, id, new Decision(Says.APPROVE, row.digest(), "", Map.of(), null));
+                approvals.answer(OSEI, id, new Decision(Says.APPROVE, row.digest(), "", Map.of(), null, Via.CONSOLE));
                 synchronized (toCommand) {
                     toCommand.add(System.nanoTime() - answered); // acknowledged with the command that follows in it
                 }

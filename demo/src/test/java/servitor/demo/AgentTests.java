@@ -46,6 +46,13 @@ class AgentTests {
     }
 
     @Test
+    void whatAnAgentsModelsUsedInAFollowedPageIsItsOwn() {
+        household.approvalOf(household.open("ewan", "kit-wish", "A radio", "A radio for the watch, please.", Map.of()));
+        assertThat(maren.get("/api/agents/lookout").at("/summary/lately/tokens").asInt())
+                .isPositive();
+    }
+
+    @Test
     void whatAModelIsToldIsSeenPartByPart() {
         JsonNode told = maren.post("/api/agents/purser/prompt", MISSING);
         assertThat(from(told)).containsExactly("house", "brief", "servitor", "step", "form", "facts", "request");

@@ -79,6 +79,9 @@ class RightsTests {
             POST   /api/runs/{id}/stop                                 404 404 403
             GET    /api/approvals                                      200 200 200
             GET    /api/approvals/{id}                                 404 404 200
+            GET    /api/approvals/{id}/seen                            404 404 200
+            GET    /api/approvals/{id}/seen/{picture}                  404 404 404
+            POST   /api/approvals/{id}/hand                            404 404 403
             POST   /api/approvals/{id}/reading                         404 404 200
             POST   /api/approvals/{id}/answers                         404 404 403
             POST   /api/approvals/{id}/late                            404 404 403
@@ -112,6 +115,9 @@ class RightsTests {
             GET    /api/people/{id}                                    403 403 403
             PUT    /api/people/{id}                                    403 403 403
             DELETE /api/people/{id}/sessions                           403 403 403
+            GET    /api/people/{id}/deputy                             403 403 403
+            PUT    /api/people/{id}/deputy                             403 403 403
+            DELETE /api/people/{id}/deputy                             403 403 403
             GET    /api/people/{id}/tokens                             403 403 403
             POST   /api/people/{id}/tokens                             403 403 403
             DELETE /api/people/{id}/tokens                             403 403 403
@@ -166,6 +172,7 @@ class RightsTests {
                             .replace("{other}", "1")
                             .replace("{what}", "connection")
                             .replace("{document}", "D-1")
+                            .replace("{picture}", "none")
                             .replace("{page}", "1")
                             .replace("{trouble}", "none")
                             .replace("{token}", run + "-2." + "A".repeat(43))

@@ -166,6 +166,7 @@ public final class Answers {
 
     public record ApprovalSummary(
             String id,
+            String headline,
             String question,
             String quorum,
             int rounds,
@@ -176,7 +177,8 @@ public final class Answers {
             String state,
             boolean asked,
             List<String> asks,
-            @Nullable String paused) {}
+            @Nullable String paused,
+            @Nullable Actor handedTo) {}
 
     public record Approvals(
             List<ApprovalSummary> items, @Nullable String next) implements Part {}
@@ -212,6 +214,20 @@ public final class Answers {
 
     public record Given(Actor person, String says, String reason) {}
 
+    public record EarlierCase(String caseId, String kind, String opened, String state, List<String> did) {}
+
+    public record Named(String id, String name) {}
+
+    public record Deputy(
+            @Nullable Named deputy,
+            @Nullable String since,
+            @Nullable String until,
+            boolean now,
+            List<Named> couldBe,
+            List<Named> standsInFor) {}
+
+    public record Seen(Actor person, String at, String via, String picture) {}
+
     public record ApprovalSheet(
             ApprovalSummary summary,
             String digest,
@@ -223,6 +239,7 @@ public final class Answers {
             JsonNode requestFields,
             String proof,
             List<Known> known,
+            List<EarlierCase> earlier,
             @Nullable Written written,
             List<Given> answers,
             @Nullable Follows follows,

@@ -135,7 +135,8 @@ public final class Client {
                             URI.create(profile.url().replaceAll("/+$", "") + path))
                     .timeout(Duration.ofSeconds(60))
                     .header("Accept", "application/json, application/problem+json, application/jsonl")
-                    .header("Content-Type", "application/json");
+                    .header("Content-Type", "application/json")
+                    .header("User-Agent", "servitor-command-line");
             if (profile.token() != null) {
                 request.header("Authorization", "Bearer " + profile.token());
             }

@@ -1,9 +1,12 @@
 package servitor.cli.command;
 
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
@@ -17,8 +20,10 @@ import servitor.cli.client.Answers.ApprovalSheet;
 import servitor.cli.client.Answers.ApprovalSummary;
 import servitor.cli.client.Answers.Approvals;
 import servitor.cli.client.Answers.Call;
+import servitor.cli.client.Answers.Deputy;
 import servitor.cli.client.Answers.Edit;
 import servitor.cli.client.Answers.FormField;
+import servitor.cli.client.Answers.Seen;
 import servitor.cli.client.Answers.Sheet;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
@@ -101,7 +106,7 @@ public final class ApprovalCommand {
         }
         Output.table(
                 servitor.out(),
-                List.of("", "APPROVAL", "STATE", "CASE", "REQUESTER", "ASKS", "LEFT", "QUESTION"),
+                List.of("", "APPROVAL", "STATE", "CASE", "REQUESTER", "ASKS", "LEFT", "WHAT HAPPENS"),
                 found.stream()
                         .map(item -> List.of(
                                 item.asked() ? "*" : "",
@@ -111,27 +116,63 @@ public final class ApprovalCommand {
                                 item.requester().name(),
                                 String.join(", ", item.asks()),
                                 item.state().equals("open") ? Output.until(item.due()) : "",
-                                item.question()))
+                                item.headline()))
                         .toList());
         Paging.more(servitor.out(), page);
         return 0;
     }
 
     @Command(name = "show", description = "Show exactly what will happen, and what it rests on.")
-    int show(@Parameters(paramLabel = "APPROVAL") String id) {
-        JsonNode answer = servitor.client().get("/api/approvals/" + Client.part(id));
-        if (servitor.printed(answer)) {
+    int show(
+            @Parameters(paramLabel = "APPROVAL") String id,
+            @Option(
+                            names = "--as-seen",
+                            description = "As it was shown then: who saw it, and what they saw who saw it last.")
+                    boolean asSeen,
+            @Option(names = "--by", paramLabel = "PERSON", description = "With --as-seen: what this person saw last.")
+                    @Nullable
+                    String by) {
+        String path = "/api/approvals/" + Client.part(id);
+        JsonNode answer = servitor.client().get(asSeen ? path + "/seen" : path);
+        if (asSeen) {
+            List<Seen> all =
+                    answer.valueStream().map(one -> Client.as(Seen.class, one)).toList();
+            Seen last = all.stream()
+                    .filter(one -> by == null || one.person().id().equals(by))
+                    .reduce((earlier, later) -> later)
+                    .orElseThrow(() -> new Trouble(
+                            ExitCode.NO, by == null ? "Nobody was shown it." : "It wasn't shown to ‘" + by + "’."));
+            answer = servitor.client().get(path + "/seen/" + last.picture());
+            if (!servitor.printed(answer)) {
+                all.forEach(one -> servitor.out()
+                        .println(Output.time(one.at()) + "  seen by "
+                                + one.person().name() + ", by " + one.via().replace('-', ' ')));
+                servitor.out().println("\nAs " + last.person().name() + " saw it:\n");
+                print(id, Client.as(ApprovalSheet.class, answer));
+            }
             return 0;
         }
+        if (!servitor.printed(answer)) {
+            print(id, Client.as(ApprovalSheet.class, answer));
+        }
+        return 0;
+    }
+
+    private void print(String id, ApprovalSheet shown) {
         var out = servitor.out();
-        ApprovalSheet shown = Client.as(ApprovalSheet.class, answer);
         ApprovalSummary summary = shown.summary();
         Sheet sheet = shown.sheet();
-        out.println(summary.question() + "  [" + summary.state() + "]");
+        out.println(summary.headline() + "  [" + summary.state() + "]");
+        if (!summary.headline().startsWith(summary.question())) {
+            out.println("  " + summary.question());
+        }
         out.println("  " + id + ", case " + summary.caseId() + " ‘"
                 + summary.caseSubject() + "’, asks "
                 + summary.quorum() + " "
                 + String.join(", ", summary.asks()));
+        if (summary.handedTo() != null) {
+            out.println("  handed to " + summary.handedTo().name());
+        }
         if (summary.paused() != null) {
             out.println("  Paused: " + summary.paused() + ". Its time stands still.");
         }
@@ -186,11 +227,101 @@ public final class ApprovalCommand {
                 .forEach(known -> out.println("  " + known.name() + " [from "
                         + String.join(", ", known.origins()) + "]"
                         + Output.value(known.value(), "    ")));
+        if (!shown.earlier().isEmpty()) {
+            out.println("\nBefore, with " + summary.requester().name() + ":");
+            shown.earlier()
+                    .forEach(one -> out.println(
+                            "  " + one.caseId() + "  " + Output.time(one.opened()) + "  " + one.kind() + ", "
+                                    + one.state() + (one.did().isEmpty() ? "" : ": " + String.join("; ", one.did()))));
+        }
         shown.answers()
                 .forEach(given -> out.println(
                         "\n" + given.person().name() + SAID.getOrDefault(given.says(), "") + ". " + given.reason()));
         out.println("\nSheet " + shown.digest().substring(0, 12));
+    }
+
+    @Command(name = "hand", description = "Hand an approval to somebody else who may answer it; you still may, too.")
+    int hand(
+            @Parameters(paramLabel = "APPROVAL") String id,
+            @Option(names = "--to", required = true, paramLabel = "PERSON", description = "Who is to answer.")
+                    String to,
+            @Option(names = "--reason", converter = Given.class, description = "Why, if that helps.") @Nullable
+                    String reason) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("to", to);
+        body.put("reason", reason);
+        JsonNode handed = servitor.client().post("/api/approvals/" + Client.part(id) + "/hand", body);
+        if (!servitor.printed(handed)) {
+            servitor.out().println("It is handed to ‘" + to + "’; it stands in their list, and not in yours.");
+        }
         return 0;
+    }
+
+    @Command(
+            name = "deputy",
+            description = {
+                "Show or say who answers what asks you by name while you are away.",
+                "A deputy is an approver who works at every desk of yours."
+            })
+    int deputy(
+            @Parameters(paramLabel = "DEPUTY", arity = "0..1", description = "The id of a person.") @Nullable
+                    String deputy,
+            @Option(
+                            names = "--from",
+                            paramLabel = "DAY",
+                            description = "The first day, such as 2026-12-21; now without it.")
+                    @Nullable
+                    LocalDate from,
+            @Option(names = "--until", paramLabel = "DAY", description = "The day on which you answer yourself again.")
+                    @Nullable
+                    LocalDate until,
+            @Option(names = "--of", paramLabel = "PERSON", description = "Of somebody else; for admins.") @Nullable
+                    String of,
+            @Option(names = "--none", description = "You answer yourself again.") boolean none) {
+        String person = of != null
+                ? of
+                : servitor.client().get("/api/session").path("id").asString("");
+        String path = "/api/people/" + Client.part(person) + "/deputy";
+        if (none) {
+            servitor.client().delete(path);
+            servitor.out().println("Nobody answers for ‘" + person + "’ any more.");
+            return 0;
+        }
+        if (deputy != null && until == null) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "Say with --until on which day you answer yourself again.");
+        }
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("deputy", deputy);
+        body.put("since", from == null ? null : midnight(from));
+        body.put("until", until == null ? null : midnight(until));
+        JsonNode answer =
+                deputy == null ? servitor.client().get(path) : servitor.client().put(path, body);
+        if (!servitor.printed(answer)) {
+            show(person, Client.as(Deputy.class, answer));
+        }
+        return 0;
+    }
+
+    private static String midnight(LocalDate day) {
+        return day.atStartOfDay(ZoneId.systemDefault()).toInstant().toString();
+    }
+
+    private void show(String person, Deputy shown) {
+        var out = servitor.out();
+        out.println(
+                shown.deputy() == null
+                        ? "Nobody answers for ‘" + person + "’."
+                        : shown.deputy().name() + (shown.now() ? " answers" : " will answer") + " for ‘" + person
+                                + "’ from " + Output.time(shown.since()) + " until " + Output.time(shown.until())
+                                + ".");
+        if (shown.deputy() == null && !shown.couldBe().isEmpty()) {
+            out.println("Who could: "
+                    + shown.couldBe().stream().map(one -> one.id()).collect(Collectors.joining(", ")));
+        }
+        if (!shown.standsInFor().isEmpty()) {
+            out.println("‘" + person + "’ answers for "
+                    + shown.standsInFor().stream().map(one -> one.name()).collect(Collectors.joining(", ")) + ", too.");
+        }
     }
 
     private static String choices(FormField field) {

@@ -243,7 +243,7 @@ public final class CaseCommand {
         });
         shown.approvals()
                 .forEach(approval ->
-                        out.println("Approval " + approval.id() + ": " + approval.question() + " " + approval.state()));
+                        out.println("Approval " + approval.id() + ": " + approval.headline() + " " + approval.state()));
         return 0;
     }
 

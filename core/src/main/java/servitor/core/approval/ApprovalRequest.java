@@ -9,6 +9,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Quorum;
 import servitor.core.json.Json;
+import servitor.core.mandate.CallWords;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -34,6 +35,8 @@ public record ApprovalRequest(
         JsonNode sheet,
         @Nullable Duration within,
         List<Double> remind) {
+    private static final int LONGEST_BEGINNING = 80;
+
     public ApprovalRequest {
         of = Set.copyOf(of);
         not = Set.copyOf(not);
@@ -46,6 +49,17 @@ public record ApprovalRequest(
     /** What an answer binds to: the question and everything shown with it. */
     public String digest() {
         return Json.digest(Json.object().put("question", question).set("sheet", sheet));
+    }
+
+    /** What happens after a yes, in one line: what the call does; else the question, with the first words of the text it is about. */
+    public String headline() {
+        String says = sheet.path("call").path("says").asString("");
+        return says.isEmpty()
+                ? texts().values().stream()
+                        .findFirst()
+                        .map(text -> question + " ‘" + CallWords.beginning(text, LONGEST_BEGINNING) + "’")
+                        .orElse(question)
+                : says;
     }
 
     /** When people are reminded after {@code given} reminders; null when there is none left. */

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import servitor.core.approval.Answer.Says;
 import servitor.core.handbook.Quorum;
 import servitor.core.json.Schemas;
@@ -14,6 +15,8 @@ import tools.jackson.databind.JsonNode;
 public final class ApprovalRules {
     /** Longest reason or edited text that is taken, in characters. */
     public static final int LONGEST = 20_000;
+
+    private static final String PERSON = "person:";
 
     private ApprovalRules() {}
 
@@ -65,8 +68,7 @@ public final class ApprovalRules {
                     Why.NOT_OPEN,
                     "This approval is already " + standing.state().word() + "; your answer changes nothing.");
         }
-        Set<String> forGroups = new HashSet<>(request.of());
-        forGroups.retainAll(everything(answer));
+        Set<String> forGroups = standsFor(standing, answer);
         Optional<String> barred = barred(standing, answer, forGroups);
         if (barred.isPresent()) {
             return new Refused(Why.NOT_ASKED, barred.get());
@@ -81,10 +83,44 @@ public final class ApprovalRules {
                 : counted(standing, answer, forGroups);
     }
 
-    private static Set<String> everything(Answer answer) {
+    /** Why a person can't answer now, whatever they said; empty when they can. */
+    public static Optional<String> barred(Standing standing, Answer answer) {
+        return standing.state() != ApprovalState.OPEN
+                ? Optional.of("This approval is already " + standing.state().word() + ".")
+                : barred(standing, answer, standsFor(standing, answer));
+    }
+
+    private static Set<String> themselves(Answer answer) {
         Set<String> all = new HashSet<>(answer.groups());
-        all.add("person:" + answer.person());
+        all.add(PERSON + answer.person());
         return all;
+    }
+
+    /**
+     * What an answer stands for: whoever is asked and the person belongs to; else one of those they stand in for, so that one person
+     * is never two. Whoever may not answer, or has, is stood in for by nobody.
+     */
+    private static Set<String> standsFor(Standing standing, Answer answer) {
+        Set<String> asked = new HashSet<>(standing.request().of());
+        asked.retainAll(themselves(answer));
+        return asked.isEmpty()
+                ? answer.standsInFor().stream()
+                        .sorted()
+                        .filter(away -> isStoodInFor(standing, away))
+                        .map(away -> PERSON + away)
+                        .filter(standing.request().of()::contains)
+                        .limit(1)
+                        .collect(Collectors.toSet())
+                : asked;
+    }
+
+    private static boolean isStoodInFor(Standing standing, String away) {
+        return !standing.askers().contains(away)
+                && !standing.authors().contains(away)
+                && !standing.request().not().contains(PERSON + away)
+                && standing.given().stream()
+                        .noneMatch(given ->
+                                given.person().equals(away) || given.forGroups().contains(PERSON + away));
     }
 
     private static Optional<String> barred(Standing standing, Answer answer, Set<String> forGroups) {
@@ -98,7 +134,7 @@ public final class ApprovalRules {
                     "Nobody decides on their own request, or on one they opened for somebody else. Ask a colleague of "
                             + asked + ".");
         }
-        if (request.not().stream().anyMatch(everything(answer)::contains)) {
+        if (request.not().stream().anyMatch(themselves(answer)::contains)) {
             return Optional.of(
                     "The page says that you of all people don't answer this. Ask a colleague of " + asked + ".");
         }

@@ -2,6 +2,7 @@ package servitor.core.engine;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -77,20 +78,34 @@ public final class ApprovalAnswers {
             }
         });
         return new Answer(
-                given.person(), given.groups(), given.says(), given.digest(), given.reason(), changed, given.form());
+                given.person(),
+                given.groups(),
+                given.standsInFor(),
+                given.says(),
+                given.digest(),
+                given.reason(),
+                changed,
+                given.form(),
+                given.via());
     }
 
     private static void record(EngineStore store, KeptApproval kept, Answer answer, Ruling ruling) {
         ObjectNode data = Json.object()
                 .put("approval", kept.id())
                 .put("answer", answer.says().word())
-                .put("shown", answer.digest());
+                .put("shown", answer.digest())
+                .put("via", answer.via().word());
         TrailWord what = TrailWord.APPROVAL_ANSWERED;
         if (ruling instanceof Refused refused) {
             what = TrailWord.ANSWER_REFUSED;
             data.put("refused", refused.message());
         } else {
             data.put("reason", answer.reason());
+            if (ruling instanceof Counts counts
+                    && answer.standsInFor().stream()
+                            .anyMatch(away -> counts.forGroups().contains("person:" + away))) {
+                data.set("for", Json.of(counts.forGroups()));
+            }
             if (!answer.texts().isEmpty()) {
                 Map<String, String> before = new LinkedHashMap<>(kept.request().texts());
                 before.keySet().retainAll(answer.texts().keySet());
@@ -175,6 +190,12 @@ public final class ApprovalAnswers {
                             String.join("\n\n", texts.values())));
         }
         return ruling;
+    }
+
+    /** Why a person can't answer an approval as it stands now; empty when they can. */
+    public static Optional<String> barred(EngineStore store, String id, Answer answer) {
+        KeptApproval kept = store.approval(id).orElseThrow();
+        return ApprovalRules.barred(standing(store, kept, kept.state()), answer);
     }
 
     private static Standing standing(EngineStore store, KeptApproval kept, ApprovalState state) {

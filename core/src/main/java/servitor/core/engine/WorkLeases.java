@@ -4,16 +4,22 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.random.RandomGenerator;
 import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Effect;
+import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Problem;
+import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
+import servitor.core.mandate.CallWords;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * How one process takes work, tells what came of it, and takes up what another left behind. Work is taken with a lease in
@@ -68,21 +74,29 @@ public final class WorkLeases {
                 taken.add(work.taken(owner, until));
                 if (work.command() instanceof Command.CallTool call) {
                     RunState run = run(store, work);
+                    ObjectNode data = Json.object()
+                            .put("tool", call.call().tool())
+                            .put("key", work.key())
+                            .put("try", work.attempts() + 1);
+                    does(run, call.call()).ifPresent(says -> data.put("says", says));
                     store.trail(
                             run.caseId(),
                             run.id(),
                             new TrailEvent(
-                                    TrailEvent.agent(call.call().agent()),
-                                    TrailWord.CALL_SENT,
-                                    run.step(),
-                                    Json.object()
-                                            .put("tool", call.call().tool())
-                                            .put("key", work.key())
-                                            .put("try", work.attempts() + 1)));
+                                    TrailEvent.agent(call.call().agent()), TrailWord.CALL_SENT, run.step(), data));
                 }
             }
         }
         return taken;
+    }
+
+    /** What a call changes, in a line; empty for one that only looks. */
+    private Optional<String> does(RunState run, ProposedCall call) {
+        Handbook handbook = engine.editions().get(run.edition()).handbook();
+        Tool tool = handbook.tool(call.tool());
+        return tool.effect().acts()
+                ? Optional.of(CallWords.of(tool, call, handbook.house().currency()))
+                : Optional.empty();
     }
 
     /**

@@ -128,6 +128,34 @@ public final class Expression {
         }
     }
 
+    /** The conditions that all have to hold, as they were written, when it is made of such; else itself. */
+    public List<String> conjuncts() {
+        List<String> parts = new ArrayList<>();
+        int depth = 0;
+        int from = 0;
+        char quote = 0;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (quote != 0) {
+                i += c == '\\' ? 1 : 0;
+                quote = c == quote ? 0 : quote;
+            } else if (c == '"' || c == '\'') {
+                quote = c;
+            } else if ("([{".indexOf(c) >= 0) {
+                depth++;
+            } else if (")]}".indexOf(c) >= 0) {
+                depth--;
+            } else if (depth == 0 && (c == '?' || text.startsWith("||", i))) {
+                return List.of(text);
+            } else if (depth == 0 && text.startsWith("&&", i)) {
+                parts.add(text.substring(from, i).strip());
+                from = i + 2;
+            }
+        }
+        parts.add(text.substring(from).strip());
+        return parts;
+    }
+
     public String text() {
         return text;
     }

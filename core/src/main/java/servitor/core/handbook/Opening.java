@@ -29,6 +29,7 @@ public final class Opening {
         return new Tool(
                 OPEN,
                 "Opens another case for the one that is worked on, at the desk of its kind.",
+                null,
                 Effect.WRITE,
                 false,
                 inputs(),

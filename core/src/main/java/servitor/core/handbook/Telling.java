@@ -77,6 +77,7 @@ public final class Telling {
         return new Tool(
                 name,
                 description,
+                null,
                 effect,
                 false,
                 schema,

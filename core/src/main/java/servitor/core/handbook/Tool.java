@@ -3,12 +3,14 @@ package servitor.core.handbook;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
 import servitor.core.expression.Template;
 import servitor.core.json.Json;
+import servitor.core.origin.Formats;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -16,6 +18,7 @@ import tools.jackson.databind.node.ObjectNode;
  * One operation a step or an agent can call.
  *
  * @param name {@code file.operation}, such as {@code fares.find-booking}
+ * @param says what a call of it does, in one line over {@code args} and {@code source(args.x)}; null when that is made from its name
  * @param personal whether reading it reveals personal data
  * @param inputs JSON Schema of the inputs, always of type object
  * @param outputs JSON Schema of the answer; an empty schema when nothing is declared
@@ -36,6 +39,7 @@ import tools.jackson.databind.node.ObjectNode;
 public record Tool(
         String name,
         String description,
+        @Nullable Template says,
         Effect effect,
         boolean personal,
         JsonNode inputs,
@@ -143,6 +147,33 @@ public record Tool(
                         .filter(name -> !house.containsKey(name))
                         .toList()));
         return given;
+    }
+
+    /** What it does in a word or two, as its name has it: {@code fares.pay-refund} becomes ‘Pay refund’. */
+    public String title() {
+        String operation = name.substring(name.lastIndexOf('.') + 1).replace('-', ' ');
+        return operation.substring(0, 1).toUpperCase(Locale.ROOT) + operation.substring(1);
+    }
+
+    /** Whether {@link #says} may hold an input: its type says what it can be, so that nobody writes sentences into it. */
+    public boolean canSay(String input) {
+        JsonNode schema = inputs.path("properties").path(input);
+        boolean typed = Set.of("number", "integer", "boolean")
+                .contains(schema.path("type").asString(""));
+        return !speaks.contains(input)
+                && (typed
+                        || schema.has("enum")
+                        || schema.has("const")
+                        || schema.has("pattern")
+                        || Formats.of(schema).isPresent());
+    }
+
+    /** The inputs that are amounts of money, in order. */
+    public List<String> amounts() {
+        return inputs.path("properties").properties().stream()
+                .filter(e -> Formats.isAmount(e.getValue()))
+                .map(Map.Entry::getKey)
+                .toList();
     }
 
     /** Whether the tool is meant by a pattern such as {@code fares.*}. */

@@ -11,7 +11,9 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import servitor.core.expression.BadExpression;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Expression;
 import servitor.core.handbook.Agent;
@@ -129,18 +131,40 @@ public final class Judge {
             }
         }
         String troubles = "";
+        String alone = "";
         for (Grant grant : mandate.grants()) {
             if (grant.covers(tool)) {
                 Match match = matches(grant, variables, grant.decision() == Decision.DENY);
                 if (match.matched()) {
-                    Verdict given = given(mandate, grant, match.trouble() + troubles);
+                    String more = grant.decision() == Decision.ASK ? troubles + alone : troubles;
+                    Verdict given = given(mandate, grant, match.trouble() + more);
                     return limited(given, mandate, grant, variables, handbook, usage);
                 }
+                alone += alone(grant, variables);
                 troubles +=
                         match.trouble().isEmpty() ? "" : "; ‘" + grant.name() + "’ was passed over" + match.trouble();
             }
         }
         return Verdict.deny("‘" + mandate.title() + "’ grants nothing for this call" + troubles, "");
+    }
+
+    /** What a grant that would have allowed the call alone asks for and didn't find: the limit that people are asked because of. */
+    private static String alone(Grant grant, Map<String, JsonNode> variables) {
+        if (grant.decision() != Decision.ALLOW || grant.when() == null) {
+            return "";
+        }
+        String missed = grant.when().conjuncts().stream()
+                .filter(condition -> !holds(condition, variables))
+                .collect(Collectors.joining(" and "));
+        return missed.isEmpty() ? "" : "; ‘" + grant.name() + "’ allows it alone only when " + missed;
+    }
+
+    private static boolean holds(String condition, Map<String, JsonNode> variables) {
+        try {
+            return Expression.parse(condition).holds(variables);
+        } catch (BadExpression | EvaluationFailed e) {
+            return false; // what can't be told doesn't hold
+        }
     }
 
     private static Verdict given(Mandate mandate, Grant grant, String trouble) {

@@ -20,6 +20,11 @@ public final class Formats {
                 .filter(format -> !format.isEmpty() && !STORAGE.contains(format));
     }
 
+    /** Whether it holds an amount of money. */
+    public static boolean isAmount(JsonNode schema) {
+        return of(schema).filter("amount"::equals).isPresent();
+    }
+
     /** The schema of one field, or of one item when {@code schema} is a list's. */
     public static JsonNode inside(JsonNode schema, String field) {
         JsonNode items = schema.path("items");

@@ -23,6 +23,7 @@ import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
+import servitor.core.mandate.CallWords;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.Formats;
@@ -240,7 +241,7 @@ final class GatedCall {
         ApprovalRequest request = new ApprovalRequest(
                 turn.usage().nextId(),
                 turn.state().step(),
-                turn.step().title() + ": let " + turn.agent().title() + " do this?",
+                "May " + turn.agent().title() + " do this, at ‘" + turn.step().title() + "’?",
                 verdict.of(),
                 Quorum.ALL,
                 Set.of(),
@@ -259,9 +260,17 @@ final class GatedCall {
         sheet.set(
                 "call",
                 describe(call)
+                        .put(
+                                "says",
+                                CallWords.of(
+                                        tool,
+                                        call,
+                                        turn.edition().handbook().house().currency()))
                         .put("description", tool.description())
-                        .put("effect", tool.effect().word()));
-        return sheet.put("why", why);
+                        .put("effect", tool.effect().word())
+                        .set("amounts", Json.of(tool.amounts())));
+        return sheet.put("currency", turn.edition().handbook().house().currency())
+                .put("why", why);
     }
 
     private static void approved(TransitionBuilder turn, ProposedCall call, ApprovalClosed closed, Caller caller) {

@@ -1,7 +1,9 @@
 package servitor.core.run;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import servitor.core.approval.ApprovalState;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Verb.Offer;
@@ -113,9 +115,21 @@ final class PursuitPlan {
         PursuitQuestion.open(
                 turn,
                 verb,
-                turn.step().title() + ": may " + turn.agent().title() + " go about it like this?",
+                turn.agent().title() + "’s plan at ‘" + turn.step().title() + "’: " + acts(turn, verb, plan),
                 sheet.put("why", why));
         return false;
+    }
+
+    /** What the plan changes: the tools it names that do more than look. */
+    private static String acts(TransitionBuilder turn, Pursue verb, JsonNode plan) {
+        String acts = tools(verb).stream()
+                .map(name -> turn.edition().handbook().tool(name))
+                .filter(tool -> tool.effect().acts())
+                .filter(tool ->
+                        plan.valueStream().anyMatch(line -> line.asString("").endsWith("(" + tool.name() + ")")))
+                .map(tool -> tool.title().toLowerCase(Locale.ROOT))
+                .collect(Collectors.joining(", "));
+        return acts.isEmpty() ? "it only looks" : acts;
     }
 
     /** The steps as lines for people, each with the tool it takes. */

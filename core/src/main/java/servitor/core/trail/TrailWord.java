@@ -161,7 +161,7 @@ public enum TrailWord {
     },
     CALL_SENT(
             TOOLS,
-            "tool key try",
+            "tool key try says",
             data -> "Called " + text(data, "tool")
                     + (data.path("try").asInt(1) > 1
                             ? " (try " + data.path("try").asInt() + ")"
@@ -184,13 +184,16 @@ public enum TrailWord {
     // approvals
     APPROVAL_OPENED(
             PEOPLE, Weight.NEEDS_PERSON, "approval question shown of sheet", data -> "Asked " + names(data.path("of"))),
+    APPROVAL_SEEN(PEOPLE, "approval shown via material", data -> "Saw what is asked"),
+    APPROVAL_HANDED(PEOPLE, "approval to reason", data -> "Handed it to " + text(data, "to")),
     APPROVAL_REMINDED(PEOPLE, "approval of", data -> "Reminded " + names(data.path("of"))),
-    APPROVAL_ANSWERED(PEOPLE, "approval answer shown reason before edited form", data -> switch (text(data, "answer")) {
-        case "approve" -> data.has("edited") ? "Approved, with an edit" : "Approved";
-        case "feedback" -> "Sent it back with feedback";
-        default -> "Declined";
-    }),
-    ANSWER_REFUSED(PEOPLE, "approval answer shown refused", data -> "Answered, but it didn't count"),
+    APPROVAL_ANSWERED(
+            PEOPLE, "approval answer shown via for reason before edited form", data -> switch (text(data, "answer")) {
+                case "approve" -> data.has("edited") ? "Approved, with an edit" : "Approved";
+                case "feedback" -> "Sent it back with feedback";
+                default -> "Declined";
+            }),
+    ANSWER_REFUSED(PEOPLE, "approval answer shown via refused", data -> "Answered, but it didn't count"),
     APPROVAL_EXPIRED(PEOPLE, "approval", data -> "Nobody answered in time"),
 
     // the house
@@ -212,6 +215,10 @@ public enum TrailWord {
     STOP_LIFTED("what name reason", data -> "Let the " + text(data, "what") + " ‘" + text(data, "name") + "’ go on"),
     PERSON_ADDED("person roles belongs changed", data -> "Added " + text(data, "person")),
     PERSON_CHANGED("person roles belongs changed", data -> "Changed " + text(data, "person")),
+    DEPUTY_SET(
+            "person deputy since until",
+            data -> "Named " + text(data, "deputy") + " deputy of " + text(data, "person")),
+    DEPUTY_ENDED("person", data -> "Took the deputy of " + text(data, "person") + " away"),
     SIGNED_IN("person from", data -> "Signed in"),
     SIGN_IN_REFUSED("person from", data -> "Was refused to sign in"),
     LOCKED_OUT("person from", data -> "Tried too often to sign in"),

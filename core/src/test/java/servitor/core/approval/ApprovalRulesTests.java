@@ -41,12 +41,14 @@ class ApprovalRulesTests {
     }
 
     private static Answer says(ApprovalRequest to, String person, Set<String> groups, Says says, String reason) {
-        return new Answer(person, groups, says, to.digest(), reason, Map.of(), null);
+        return new Answer(person, groups, Set.of(), says, to.digest(), reason, Map.of(), null, Via.CONSOLE);
     }
 
     private Ruling answer(String person, Says says, String reason, String edited) {
         Map<String, String> texts = edited == null ? Map.of() : Map.of("answer", edited);
-        return rule(request, new Answer(person, MANAGERS, says, request.digest(), reason, texts, null));
+        return rule(
+                request,
+                new Answer(person, MANAGERS, Set.of(), says, request.digest(), reason, texts, null, Via.CONSOLE));
     }
 
     private static Why why(Ruling ruling) {
@@ -91,7 +93,8 @@ class ApprovalRulesTests {
 
     @Test
     void anAnswerBindsToWhatWasShown() {
-        Answer stale = new Answer("osei", MANAGERS, Says.APPROVE, "0".repeat(64), "", Map.of(), null);
+        Answer stale =
+                new Answer("osei", MANAGERS, Set.of(), Says.APPROVE, "0".repeat(64), "", Map.of(), null, Via.CONSOLE);
         assertThat(why(rule(request, stale))).isEqualTo(Why.STALE);
         assertThat(request.showing(Map.of("answer", "Hello!")).digest()).isNotEqualTo(request.digest());
     }
@@ -137,8 +140,16 @@ class ApprovalRulesTests {
     @Test
     void anEditIsShownAnewWhereOthersHaveToAgree() {
         ApprovalRequest two = request(MANAGERS, new Quorum(Quorum.Rule.NUMBER, 2, false));
-        Answer edited =
-                new Answer("osei", MANAGERS, Says.APPROVE, two.digest(), "", Map.of("answer", "Hello you."), null);
+        Answer edited = new Answer(
+                "osei",
+                MANAGERS,
+                Set.of(),
+                Says.APPROVE,
+                two.digest(),
+                "",
+                Map.of("answer", "Hello you."),
+                null,
+                Via.CONSOLE);
         assertThat(rule(two, edited))
                 .isInstanceOfSatisfying(
                         ShownAnew.class,
@@ -154,7 +165,8 @@ class ApprovalRulesTests {
         assertThat(why(answer("osei", Says.APPROVE, "", "x".repeat(ApprovalRules.LONGEST + 1))))
                 .isEqualTo(Why.INCOMPLETE);
         ApprovalRequest call = request(MANAGERS, Quorum.ANY, Json.object(), Set.of());
-        Answer edit = new Answer("osei", MANAGERS, Says.APPROVE, call.digest(), "", Map.of("answer", "x"), null);
+        Answer edit = new Answer(
+                "osei", MANAGERS, Set.of(), Says.APPROVE, call.digest(), "", Map.of("answer", "x"), null, Via.CONSOLE);
         assertThat(why(rule(call, edit))).isEqualTo(Why.INCOMPLETE);
     }
 
@@ -178,23 +190,94 @@ class ApprovalRulesTests {
         Answer wrong = new Answer(
                 "osei",
                 MANAGERS,
+                Set.of(),
                 Says.APPROVE,
                 form.digest(),
                 "",
                 Map.of(),
-                Json.object().put("cost", "much"));
+                Json.object().put("cost", "much"),
+                Via.CONSOLE);
         assertThat(why(rule(form, wrong))).isEqualTo(Why.INCOMPLETE);
         Answer right = new Answer(
                 "osei",
                 MANAGERS,
+                Set.of(),
                 Says.APPROVE,
                 form.digest(),
                 "",
                 Map.of(),
-                Json.object().put("cost", 12));
+                Json.object().put("cost", 12),
+                Via.CONSOLE);
         assertThat(rule(form, right)).isInstanceOf(Counts.class);
         assertThat(rule(form, says(form, "osei", MANAGERS, Says.DECLINE, "no")))
                 .as("declining needs no form")
                 .isInstanceOf(Counts.class);
+    }
+
+    private static Answer instead(ApprovalRequest to, String deputy, Set<String> groups, String... away) {
+        return new Answer(deputy, groups, Set.of(away), Says.APPROVE, to.digest(), "", Map.of(), null, Via.CONSOLE);
+    }
+
+    @Test
+    void aDeputyAnswersForWhoeverIsAskedByName() {
+        ApprovalRequest manager = request(Set.of("person:dagny"), Quorum.ANY);
+        assertThat(why(rule(manager, instead(manager, "osei", MANAGERS)))).isEqualTo(Why.NOT_ASKED);
+        assertThat(rule(manager, instead(manager, "osei", MANAGERS, "dagny")))
+                .isEqualTo(new Counts(ApprovalState.APPROVED, Set.of("person:dagny")));
+    }
+
+    @Test
+    void nobodyIsStoodInForWhoMayNotAnswerThemselves() {
+        ApprovalRequest own = request(Set.of("person:ines"), Quorum.ANY);
+        assertThat(why(rule(own, instead(own, "osei", Set.of(), "ines"))))
+                .as("Ines asks for it herself")
+                .isEqualTo(Why.NOT_ASKED);
+        ApprovalRequest written = request(Set.of("person:maren"), Quorum.ANY);
+        assertThat(why(rule(written, instead(written, "osei", Set.of(), "maren"))))
+                .as("Maren wrote it")
+                .isEqualTo(Why.NOT_ASKED);
+        ApprovalRequest barred = request(Set.of("person:dagny"), Quorum.ANY, Json.object(), Set.of("person:dagny"));
+        assertThat(why(rule(barred, instead(barred, "osei", Set.of(), "dagny"))))
+                .isEqualTo(Why.NOT_ASKED);
+    }
+
+    @Test
+    void aDeputyWhoIsTheRequesterAnswersNothing() {
+        ApprovalRequest manager = request(Set.of("person:dagny"), Quorum.ANY);
+        assertThat(why(rule(manager, instead(manager, "ines", Set.of(), "dagny"))))
+                .isEqualTo(Why.NOT_ASKED);
+        ApprovalRequest barred = request(Set.of("person:dagny"), Quorum.ANY, Json.object(), Set.of("person:osei"));
+        assertThat(why(rule(barred, instead(barred, "osei", Set.of(), "dagny"))))
+                .as("exclusions hold for the deputy, too")
+                .isEqualTo(Why.NOT_ASKED);
+    }
+
+    @Test
+    void oneDeputyIsNeverTwoPeople() {
+        ApprovalRequest both = request(Set.of("person:dagny", "person:lucja"), Quorum.ALL);
+        Answer first = instead(both, "osei", Set.of(), "dagny", "lucja");
+        assertThat(rule(both, first)).isEqualTo(new Counts(ApprovalState.OPEN, Set.of("person:dagny")));
+        assertThat(why(rule(both, first, new Given("osei", true, Set.of("person:dagny")))))
+                .isEqualTo(Why.NOT_ASKED);
+        Answer herself = instead(both, "dagny", Set.of(), "lucja");
+        assertThat(rule(both, herself))
+                .as("whoever is asked themselves answers as themselves")
+                .isEqualTo(new Counts(ApprovalState.OPEN, Set.of("person:dagny")));
+        assertThat(why(rule(
+                        both,
+                        instead(both, "teun", Set.of(), "dagny"),
+                        new Given("dagny", true, Set.of("person:dagny")))))
+                .as("Dagny has answered already")
+                .isEqualTo(Why.NOT_ASKED);
+    }
+
+    @Test
+    void theHeadlineSaysWhatHappens() {
+        assertThat(request.headline()).isEqualTo("Send? ‘Hello.’");
+        ObjectNode call = Json.object();
+        call.putObject("call").put("says", "Pay 310.00 EUR back");
+        assertThat(request(MANAGERS, Quorum.ANY, call, Set.of()).headline()).isEqualTo("Pay 310.00 EUR back");
+        assertThat(request(MANAGERS, Quorum.ANY, Json.object(), Set.of()).headline())
+                .isEqualTo("Send?");
     }
 }

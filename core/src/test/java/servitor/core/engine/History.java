@@ -16,6 +16,7 @@ import servitor.core.SchemaValues;
 import servitor.core.approval.Answer;
 import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalState;
+import servitor.core.approval.Via;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.Grouping.Change;
 import servitor.core.engine.MemoryStore.Fault;
@@ -491,11 +492,13 @@ final class History {
         Answer answer = new Answer(
                 PEOPLE.get(random.nextInt(PEOPLE.size())),
                 Set.of("leads", "seniors", "desk"),
+                Set.of(),
                 says,
                 digest,
                 "because",
                 texts,
-                null);
+                null,
+                Via.CONSOLE);
         int times = happens(6) ? 2 : 1;
         for (int i = 0; i < times; i++) {
             process.submit(books -> answering.answer(books, kept.id(), answer));

@@ -62,6 +62,7 @@ final class Mutations {
         return new Tool(
                 tool.name(),
                 tool.description(),
+                tool.says(),
                 tool.effect() == Effect.ONCE ? Effect.WRITE : tool.effect(),
                 tool.personal(),
                 tool.inputs(),

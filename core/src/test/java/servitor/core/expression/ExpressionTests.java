@@ -161,4 +161,20 @@ class ExpressionTests {
         assertThatThrownBy(() -> Expression.parse("lists.range(1000000000)").evaluate(Map.of()))
                 .isInstanceOfAny(BadExpression.class, EvaluationFailed.class);
     }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '~',
+            quoteCharacter = '`',
+            value = {
+                "a <= 1.0 && b == c ~ a <= 1.0 ; b == c",
+                "a ~ a",
+                "a && (b || c && d) && e in [1, 2] ~ a ; (b || c && d) ; e in [1, 2]",
+                "a || b && c ~ a || b && c",
+                "a ? b : c && d ~ a ? b : c && d",
+                "a == \"x && y\" && b == 'it\\'s && so' ~ a == \"x && y\" ; b == 'it\\'s && so'",
+            })
+    void conditionsThatAllHaveToHoldAreToldApart(String text, String parts) throws BadExpression {
+        assertThat(Expression.parse(text).conjuncts()).containsExactly(parts.split(" ; "));
+    }
 }

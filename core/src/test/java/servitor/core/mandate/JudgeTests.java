@@ -57,6 +57,15 @@ class JudgeTests {
     }
 
     @Test
+    void theReasonNamesTheLimitThatMadeItAsk() {
+        assertThat(judge(refund("120.01", Origin.LOOKUP), "P-1", "signed-in").reason())
+                .contains("‘larger refunds’ says ask", "allows it alone only when args.amount <= 120.0")
+                .doesNotContain("owner ==");
+        assertThat(judge(refund("120.01", Origin.LOOKUP), "P-2", "signed-in").reason())
+                .contains("only when args.amount <= 120.0 and source(args.reference).owner ==");
+    }
+
+    @Test
     void whatNothingGrantsIsDenied() {
         ProposedCall unknown = new ProposedCall("purser", "directory.delete-person", Map.of(), Map.of());
         assertThat(judge(unknown, "P-1", "signed-in").decision()).isEqualTo(Decision.DENY);

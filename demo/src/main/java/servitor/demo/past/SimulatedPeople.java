@@ -18,6 +18,7 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
+import servitor.core.approval.Via;
 import servitor.core.json.Json;
 import servitor.core.run.RunState;
 import servitor.service.approvals.ApprovalRow;
@@ -151,16 +152,16 @@ final class SimulatedPeople {
     private Decision decision(ApprovalRequest request, String digest) {
         int mood = random.nextInt(20);
         if (mood < 2 && request.rounds() > 0) {
-            return new Decision(Says.FEEDBACK, digest, "A little warmer, please.", Map.of(), null);
+            return new Decision(Says.FEEDBACK, digest, "A little warmer, please.", Map.of(), null, Via.CONSOLE);
         }
         if (mood == 2) {
-            return new Decision(Says.DECLINE, digest, "Not this time.", Map.of(), null);
+            return new Decision(Says.DECLINE, digest, "Not this time.", Map.of(), null, Via.CONSOLE);
         }
         Map<String, String> texts = new LinkedHashMap<>();
         if (mood < 6) {
             request.texts().forEach((key, text) -> texts.put(key, text + " Safe travels."));
         }
-        return new Decision(Says.APPROVE, digest, "", texts, form(request));
+        return new Decision(Says.APPROVE, digest, "", texts, form(request), Via.CONSOLE);
     }
 
     private @Nullable ObjectNode form(ApprovalRequest request) {

@@ -81,7 +81,7 @@ class AgentController {
      * @param asked in which people were asked
      * @param refused that ended or stand at a refusal
      * @param troubled that went wrong or were handed over
-     * @param tokens that models used in them, and in pages they followed
+     * @param tokens that its own models used in them
      * @param cost what its own models cost, in the currency of the house; null where nobody knows
      */
     record Lately(
@@ -271,13 +271,19 @@ class AgentController {
         return runs.list(new RunFilter(person.staffDesks(), null, query.about(null, handbook), null, null), most);
     }
 
+    private static int tokens(List<RunRow> rows) {
+        return rows.stream()
+                .mapToInt(row -> Json.read(row.state(), RunState.class).tokens())
+                .sum();
+    }
+
     private Lately counted(List<RunRow> rows, String currency) {
-        Set<String> asked = approvals.asked(rows.stream().map(RunRow::id).toList());
+        List<String> ids = rows.stream().map(RunRow::id).toList();
+        Set<String> asked = approvals.asked(ids);
         int settled = 0;
         int alone = 0;
         int refused = 0;
         int troubled = 0;
-        int tokens = 0;
         BigDecimal cost = null;
         for (RunRow row : rows) {
             RunState state = Json.read(row.state(), RunState.class);
@@ -289,12 +295,10 @@ class AgentController {
                             || CaseState.WITH_PEOPLE.word().equals(state.caseState())
                     ? 1
                     : 0;
-            tokens += row.parent().isEmpty()
-                    ? state.tokens()
-                    : 0; // those of followed pages are counted where they are followed
             BigDecimal own = state.used().cost();
             cost = own == null ? cost : cost == null ? own : cost.add(own);
         }
+        int tokens = tokens(rows) - tokens(runs.followedBy(ids)); // a run's own include those of pages it follows
         return new Lately(rows.size(), settled, alone, asked.size(), refused, troubled, tokens, cost, currency);
     }
 }

@@ -1,7 +1,5 @@
 package servitor.service.api;
 
-import java.math.BigDecimal;
-import java.math.RoundingMode;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -10,7 +8,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.StringJoiner;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -24,25 +21,31 @@ import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalRules.Ruling;
 import servitor.core.approval.ApprovalState;
+import servitor.core.approval.Via;
 import servitor.core.engine.Evidence;
 import servitor.core.explain.Follows;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
-import servitor.core.origin.Formats;
 import servitor.core.run.RunState;
+import servitor.service.api.Views.Actor;
 import servitor.service.api.Views.AnswerView;
 import servitor.service.api.Views.ApprovalSheet;
 import servitor.service.api.Views.ApprovalSummary;
+import servitor.service.api.Views.EarlierView;
+import servitor.service.api.Views.Named;
 import servitor.service.approvals.ApprovalFilter;
 import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
 import servitor.service.approvals.Approvals.Decision;
+import servitor.service.approvals.Approvals.Seen;
+import servitor.service.approvals.EarlierCases;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.people.NotAllowed;
+import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunStore;
@@ -61,6 +64,8 @@ class ApprovalController {
 
     private final RunStore runStore;
     private final Approvals approvals;
+    private final EarlierCases earlier;
+    private final PeopleReader people;
     private final ViewMapper describe;
 
     ApprovalController(
@@ -68,11 +73,15 @@ class ApprovalController {
             CaseStore caseStore,
             RunStore runStore,
             Approvals approvals,
+            EarlierCases earlier,
+            PeopleReader people,
             ViewMapper describe) {
         this.approvalStore = approvalStore;
         this.caseStore = caseStore;
         this.runStore = runStore;
         this.approvals = approvals;
+        this.earlier = earlier;
+        this.people = people;
         this.describe = describe;
     }
 
@@ -118,15 +127,50 @@ class ApprovalController {
                 row.id());
     }
 
+    /** What is shown is noted as it was shown, once for each who sees it while it is open. */
     @GetMapping("/{id}")
-    ApprovalSheet show(Person person, @PathVariable String id) {
+    ApprovalSheet show(Person person, Via via, @PathVariable String id) {
         ApprovalRow row = find(person, id);
+        ApprovalSheet sheet = sheet(person, row);
+        approvals.saw(person, row, via, Json.write(sheet.toAnybody()));
+        return sheet;
+    }
+
+    /** Who was shown an approval, when, by which way, and under which digest. */
+    record SeenView(Actor person, Instant at, String via, String shown, String picture) {}
+
+    @GetMapping("/{id}/seen")
+    List<SeenView> seen(Person person, @PathVariable String id) {
+        return approvals.seen(find(person, id)).stream()
+                .map(one ->
+                        new SeenView(describe.person(one.person()), one.at(), one.via(), one.shown(), one.picture()))
+                .toList();
+    }
+
+    /** The sheet as somebody saw it then; whoever doesn't work at the case's desk sees what they were shown themselves. */
+    @GetMapping("/{id}/seen/{picture}")
+    JsonNode asSeen(Person person, @PathVariable String id, @PathVariable String picture) {
+        ApprovalRow row = find(person, id);
+        boolean staff = caseStore.find(row.caseId()).filter(person::seesAsStaff).isPresent();
+        Seen seen = approvals.seen(row).stream()
+                .filter(one ->
+                        one.picture().equals(picture) && (staff || one.person().equals(person.id())))
+                .findFirst()
+                .orElseThrow(() -> new NotFound("picture of this approval", picture));
+        return approvals
+                .picture(seen)
+                .map(text -> Json.read(text, JsonNode.class))
+                .orElseThrow(() -> new NotFound("What was shown has moved out of the database; an admin finds it under "
+                        + picture + " in the archive of the data folder."));
+    }
+
+    private ApprovalSheet sheet(Person person, ApprovalRow row) {
+        String id = row.id();
         CaseRow about = caseStore.find(row.caseId()).orElseThrow();
         RunRow run = runStore.find(row.runId()).orElseThrow();
         Runbook page = describe.page(run);
         ApprovalRequest request = Approvals.request(row);
         Evidence evidence = approvalStore.evidence(id).orElseGet(() -> today(about, run));
-        boolean call = request.sheet().has("call");
         return new ApprovalSheet(
                 describe.approval(person, row),
                 row.digest(),
@@ -140,6 +184,14 @@ class ApprovalController {
                 person.sees(about),
                 caseStore.documents(about.id()).stream().map(describe::document).toList(),
                 evidence.known(),
+                earlier.before(about, person).stream()
+                        .map(one -> new EarlierView(
+                                one.about().id(),
+                                describe.kind(one.about().kind()),
+                                one.about().created(),
+                                one.about().state(),
+                                one.did()))
+                        .toList(),
                 request.sheet().has("edits")
                         ? describe.written(run, row.opened()).orElse(null)
                         : null,
@@ -150,12 +202,19 @@ class ApprovalController {
                                 answer.reason(),
                                 texts(answer.texts()),
                                 answer.form() == null ? null : Json.read(answer.form(), JsonNode.class),
-                                answer.at()))
+                                answer.at(),
+                                answer.via(),
+                                answer.standsInFor().isEmpty() ? null : describe.person(answer.standsInFor())))
                         .toList(),
                 page.step(request.step())
                         .map(step -> Follows.of(describe.handbook(run), page, step, request.sheet()))
                         .orElse(null),
-                call ? confirm(describe.handbook(run), request.sheet().path("call"), evidence) : null,
+                confirm(describe.handbook(run), request, evidence),
+                approvals.isAsked(person, row)
+                        ? approvals.othersWhoMayAnswer(person, row).stream()
+                                .map(one -> new Named(one.id(), one.name()))
+                                .toList()
+                        : List.of(),
                 ApprovalState.EXPIRED.word().equals(row.state())
                         && request.sheet().has("edits")
                         && request.of().stream().anyMatch(person.answersFor()::contains)
@@ -174,34 +233,33 @@ class ApprovalController {
                 Evidence.known(Json.read(run.state(), RunState.class)));
     }
 
-    /** What is said once more before a call that changes something: amounts with their currency, and for whom. */
-    private static @Nullable String confirm(Handbook handbook, JsonNode call, Evidence evidence) {
-        Tool tool = handbook.tools().get(call.path("tool").asString(""));
-        if (tool == null || !tool.effect().acts()) {
-            return null;
+    /** What is said once more before a call that changes something, and for whom. */
+    private static @Nullable String confirm(Handbook handbook, ApprovalRequest request, Evidence evidence) {
+        Tool tool =
+                handbook.tools().get(request.sheet().path("call").path("tool").asString(""));
+        return tool == null || !tool.effect().acts() ? null : request.headline() + "; for " + evidence.name();
+    }
+
+    /** To whom an approval is handed. */
+    record Handed(String to, @Nullable String reason) {}
+
+    @PostMapping("/{id}/hand")
+    ApprovalSheet hand(Person person, @PathVariable String id, @RequestBody Handed body) {
+        ApprovalRow row = find(person, id);
+        Person to = body.to() == null ? null : people.find(body.to()).orElse(null);
+        if (to == null) {
+            throw new IllegalArgumentException("‘to’ is the id of a person who may answer.");
         }
-        StringJoiner inputs = new StringJoiner(", ");
-        call.path("inputs").properties().forEach(input -> {
-            JsonNode schema = tool.inputs().path("properties").path(input.getKey());
-            boolean amount = Formats.of(schema).filter("amount"::equals).isPresent();
-            inputs.add(input.getKey().replace('_', ' ') + " "
-                    + (amount && input.getValue().isNumber()
-                            ? money(input.getValue(), handbook.house().currency())
-                            : shortened(input.getValue())));
-        });
-        return tool.name() + ": " + inputs + "; for " + evidence.name();
-    }
-
-    private static String money(JsonNode amount, String currency) {
-        BigDecimal value = amount.decimalValue();
-        return value.setScale(Math.max(2, value.stripTrailingZeros().scale()), RoundingMode.UNNECESSARY)
-                        .toPlainString()
-                + " " + currency;
-    }
-
-    private static String shortened(JsonNode value) {
-        String text = value.isString() ? value.stringValue() : Json.write(value);
-        return text.length() <= 60 ? text : text.substring(0, 60) + "…";
+        String reason = body.reason() == null ? "" : body.reason().strip();
+        if (reason.length() > MOST_WORDS) {
+            throw new IllegalArgumentException("‘reason’ has at most " + MOST_WORDS + " characters.");
+        }
+        try {
+            approvals.hand(person, row, to, reason);
+        } catch (IllegalStateException e) {
+            throw new Conflict("Already decided", String.valueOf(e.getMessage()));
+        }
+        return sheet(person, find(person, id));
     }
 
     /** A lapsed text, as somebody who could have approved it sends it. */
@@ -209,15 +267,15 @@ class ApprovalController {
 
     /** Sends a text that nobody answered about in time, as a note of whoever sends it. */
     @PostMapping("/{id}/late")
-    ApprovalSheet sendLate(Person person, @PathVariable String id, @RequestBody LateText body) {
+    ApprovalSheet sendLate(Person person, Via via, @PathVariable String id, @RequestBody LateText body) {
         find(person, id);
         if (body.digest() == null) {
             throw new IllegalArgumentException("‘digest’ is missing: send that of the sheet you saw.");
         }
-        Decision decision =
-                new Decision(Says.APPROVE, body.digest(), "", body.texts() == null ? Map.of() : body.texts(), null);
+        Decision decision = new Decision(
+                Says.APPROVE, body.digest(), "", body.texts() == null ? Map.of() : body.texts(), null, via);
         refusal(approvals.sendLapsed(person, id, decision).orElseThrow(() -> new NotFound("approval", id)));
-        return show(person, id);
+        return sheet(person, find(person, id));
     }
 
     private static void refusal(Ruling ruling) {
@@ -277,7 +335,7 @@ class ApprovalController {
     }
 
     @PostMapping("/{id}/answers")
-    ApprovalSheet answer(Person person, @PathVariable String id, @RequestBody NewAnswer body) {
+    ApprovalSheet answer(Person person, Via via, @PathVariable String id, @RequestBody NewAnswer body) {
         ApprovalRow row = find(person, id);
         Says says = Arrays.stream(Says.values())
                 .filter(one -> one.word().equals(body.decision()))
@@ -291,8 +349,9 @@ class ApprovalController {
                 body.digest(),
                 body.reason() == null ? "" : body.reason(),
                 texts(row, body),
-                body.form() == null || body.form().isNull() ? null : body.form());
+                body.form() == null || body.form().isNull() ? null : body.form(),
+                via);
         refusal(approvals.answer(person, id, decision).orElseThrow(() -> new NotFound("approval", id)));
-        return show(person, id);
+        return sheet(person, find(person, id));
     }
 }

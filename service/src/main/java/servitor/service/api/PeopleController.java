@@ -1,6 +1,9 @@
 package servitor.service.api;
 
+import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -17,8 +20,11 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.service.Precondition;
+import servitor.service.api.Views.Named;
 import servitor.service.editions.Editions;
 import servitor.service.people.Access;
+import servitor.service.people.Deputies;
+import servitor.service.people.DeputyRow;
 import servitor.service.people.NotAllowed;
 import servitor.service.people.People;
 import servitor.service.people.People.PersonDetails;
@@ -30,11 +36,15 @@ import servitor.service.people.Role;
 @RequestMapping("/api")
 class PeopleController {
     private final People people;
+    private final Deputies deputies;
     private final Editions editions;
+    private final Clock clock;
 
-    PeopleController(People people, Editions editions) {
+    PeopleController(People people, Deputies deputies, Editions editions, Clock clock) {
         this.people = people;
+        this.deputies = deputies;
         this.editions = editions;
+        this.clock = clock;
     }
 
     record Details(
@@ -112,6 +122,61 @@ class PeopleController {
                 throw new IllegalArgumentException("There is no " + what + " ‘" + name + "’. There are: "
                         + String.join(", ", new TreeSet<>(there)) + ".");
             }
+        }
+    }
+
+    /** Who answers for somebody who is away; {@code until} is needed. */
+    record NewDeputy(
+            String deputy,
+            @Nullable Instant since,
+            @Nullable Instant until) {}
+
+    /** The deputy of a person, and who could be one. */
+    record DeputyView(
+            @Nullable Named deputy,
+            @Nullable Instant since,
+            @Nullable Instant until,
+            boolean now,
+            List<Named> couldBe,
+            List<Named> standsInFor) {}
+
+    @GetMapping("/people/{id}/deputy")
+    DeputyView deputy(Person person, @PathVariable String id) {
+        ownOrAdmin(person, id);
+        Person away = people.find(id).orElseThrow(() -> new NotFound("person", id));
+        Optional<DeputyRow> row = deputies.of(id);
+        return new DeputyView(
+                row.map(one -> named(one.deputy())).orElse(null),
+                row.map(DeputyRow::since).orElse(null),
+                row.map(DeputyRow::until).orElse(null),
+                row.filter(one -> one.isNow(clock.instant())).isPresent(),
+                deputies.couldBe(away).stream()
+                        .map(one -> new Named(one.id(), one.name()))
+                        .toList(),
+                away.standsInFor().stream().sorted().map(this::named).toList());
+    }
+
+    private Named named(String id) {
+        return new Named(id, people.nameOf(id));
+    }
+
+    @PutMapping("/people/{id}/deputy")
+    DeputyView setDeputy(Person person, @PathVariable String id, @RequestBody NewDeputy body) {
+        ownOrAdmin(person, id);
+        Person away = people.find(id).orElseThrow(() -> new NotFound("person", id));
+        if (body.deputy() == null) {
+            throw new IllegalArgumentException("‘deputy’ is missing: say who answers.");
+        }
+        deputies.set(away, body.deputy(), body.since(), body.until(), person.id());
+        return deputy(person, id);
+    }
+
+    @DeleteMapping("/people/{id}/deputy")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void endDeputy(Person person, @PathVariable String id) {
+        ownOrAdmin(person, id);
+        if (!deputies.end(id, person.id())) {
+            throw new NotFound("deputy of", id);
         }
     }
 

@@ -165,17 +165,21 @@ class ViewMapper {
         return "us: we are seeing to it";
     }
 
-    CaseSummary summary(Person viewer, CaseRow row) {
-        String kindTitle = editions.current()
-                .map(edition -> edition.handbook().kinds().get(row.kind()))
+    /** A kind of case, as people call it. */
+    String kind(String name) {
+        return editions.current()
+                .map(edition -> edition.handbook().kinds().get(name))
                 .map(kind -> kind.title())
-                .orElse(row.kind());
+                .orElse(name);
+    }
+
+    CaseSummary summary(Person viewer, CaseRow row) {
         return new CaseSummary(
                 row.id(),
                 row.subject(),
                 viewer.seesAsStaff(row) && !row.title().isEmpty() ? row.title() : null,
                 row.kind(),
-                kindTitle,
+                kind(row.kind()),
                 row.desk(),
                 person(row.requester()),
                 row.proof(),
@@ -387,6 +391,7 @@ class ViewMapper {
                 && !person.asked(about);
         return new ApprovalSummary(
                 row.id(),
+                request.headline(),
                 request.question(),
                 about(request.sheet()),
                 about.id(),
@@ -402,7 +407,8 @@ class ViewMapper {
                         .words(),
                 request.rounds(),
                 request.of().stream().sorted().map(this::whom).toList(),
-                row.held() ? paused(row) : null);
+                row.held() ? paused(row) : null,
+                row.handedTo() == null ? null : person(row.handedTo()));
     }
 
     /** Somebody who is asked, as people call them: a person by name, a group or desk by its title. */

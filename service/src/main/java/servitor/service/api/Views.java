@@ -150,6 +150,7 @@ final class Views {
 
     record ApprovalSummary(
             String id,
+            String headline,
             String question,
             String about,
             String caseId,
@@ -164,7 +165,30 @@ final class Views {
             String quorum,
             int rounds,
             List<String> asks,
-            @Nullable String paused) {}
+            @Nullable String paused,
+            @Nullable Actor handedTo) {
+        ApprovalSummary askingNobody() {
+            return new ApprovalSummary(
+                    id,
+                    headline,
+                    question,
+                    about,
+                    caseId,
+                    caseSubject,
+                    desk,
+                    requester,
+                    of,
+                    opened,
+                    due,
+                    state,
+                    false,
+                    quorum,
+                    rounds,
+                    asks,
+                    paused,
+                    handedTo);
+        }
+    }
 
     record AnswerView(
             Actor person,
@@ -172,7 +196,9 @@ final class Views {
             String reason,
             Map<String, String> texts,
             @Nullable JsonNode form,
-            Instant at) {}
+            Instant at,
+            String via,
+            @Nullable Actor insteadOf) {}
 
     record Written(String model, String reason, double sure) {}
 
@@ -189,11 +215,43 @@ final class Views {
             boolean caseVisible,
             List<DocumentView> documents,
             List<Evidence.Known> known,
+            List<EarlierView> earlier,
             @Nullable Written written,
             List<AnswerView> answers,
             @Nullable Follows follows,
             @Nullable String confirm,
-            boolean maySendLate) {}
+            List<Named> mayHandTo,
+            boolean maySendLate) {
+        /** The same without what concerns only whoever looks at it. */
+        ApprovalSheet toAnybody() {
+            return new ApprovalSheet(
+                    summary.askingNobody(),
+                    digest,
+                    sheet,
+                    pageTitle,
+                    stepTitle,
+                    agent,
+                    requestText,
+                    requestFields,
+                    proof,
+                    false,
+                    documents,
+                    known,
+                    earlier,
+                    written,
+                    answers,
+                    follows,
+                    confirm,
+                    List.of(),
+                    false);
+        }
+    }
+
+    /** A person by id and name. */
+    record Named(String id, String name) {}
+
+    /** A case that the requester had before, with what was changed outside in it, a line each. */
+    record EarlierView(String caseId, String kind, Instant opened, String state, List<String> did) {}
 
     record TrailView(
             long seq,

@@ -20,6 +20,7 @@ import org.springframework.web.method.support.ModelAndViewContainer;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
 import org.springframework.web.servlet.config.annotation.ViewControllerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import servitor.core.approval.Via;
 import servitor.service.Precondition;
 import servitor.service.connections.BrowserSignIns;
 import servitor.service.people.NotAllowed;
@@ -70,6 +71,7 @@ class WebSetup implements WebMvcConfigurer {
     public void addArgumentResolvers(List<HandlerMethodArgumentResolver> resolvers) {
         resolvers.add(new PersonArgument());
         resolvers.add(new PreconditionArgument());
+        resolvers.add(new ViaArgument());
     }
 
     @Override
@@ -100,6 +102,28 @@ class WebSetup implements WebMvcConfigurer {
                 @Nullable WebDataBinderFactory binder) {
             return new Precondition(
                     request.getHeader(HttpHeaders.IF_MATCH), request.getHeader(HttpHeaders.IF_NONE_MATCH));
+        }
+    }
+
+    /** Which way somebody comes who is signed in: browsers have a session, programs a token. */
+    private static final class ViaArgument implements HandlerMethodArgumentResolver {
+        @Override
+        public boolean supportsParameter(MethodParameter parameter) {
+            return parameter.getParameterType().equals(Via.class);
+        }
+
+        @Override
+        public Object resolveArgument(
+                MethodParameter parameter,
+                @Nullable ModelAndViewContainer container,
+                NativeWebRequest request,
+                @Nullable WebDataBinderFactory binder) {
+            if (request.getHeader(HttpHeaders.AUTHORIZATION) == null) {
+                return Via.CONSOLE;
+            }
+            return "servitor-command-line".equals(request.getHeader(HttpHeaders.USER_AGENT))
+                    ? Via.COMMAND_LINE
+                    : Via.API;
         }
     }
 

@@ -12,4 +12,6 @@ public record AnswerRow(
         String texts,
         @Nullable String form,
         String forGroups,
-        Instant at) {}
+        Instant at,
+        String via,
+        String standsInFor) {}

@@ -39,6 +39,7 @@ interface ApprovalMapper {
               c.requester &lt;&gt; #{filter.me} and c.opened_by &lt;&gt; #{filter.me} and exists (select 1 from approval_asked q
                 where q.approval_id = a.id and q.name in
                 <foreach collection="filter.names" item="n" open="(" separator="," close=")">#{n}</foreach>))
+            <if test="filter.askedOnly">and (a.handed_to is null or a.handed_to = #{filter.me})</if>
             """ + CaseFilter.OF_CASE + """
             )
             <if test="about.since != null">and a.opened &gt;= #{about.since}</if>
@@ -71,8 +72,8 @@ interface ApprovalMapper {
     /** Writes new approvals, one element of each column for each of them. */
     @Insert("""
             insert into approval (id, run_id, case_id, digest, state, opened, due, version, authors, remind_at, held,
-              reminders, held_millis)
-            select opened.*, 0, 0 from unnest(
+              reminders, held_millis, handed_to)
+            select opened.*, 0, 0, null from unnest(
               cast(#{id} as varchar array), cast(#{runId} as varchar array), cast(#{caseId} as varchar array),
               cast(#{digest} as varchar array), cast(#{state} as varchar array),
               cast(#{opened} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
@@ -125,6 +126,9 @@ interface ApprovalMapper {
             + "#{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
     int hold(String id, boolean held, long heldMillis, @Nullable Instant due, @Nullable Instant remindAt);
 
+    @Update("update approval set handed_to = #{to} where id = #{id} and state = 'open'")
+    int hand(String id, String to);
+
     @Select(
             "<script>select distinct run_id from approval where run_id in <foreach collection='runs' item='r' open='(' separator=',' "
                     + "close=')'>#{r}</foreach></script>")
@@ -142,7 +146,8 @@ interface ApprovalMapper {
     @Select("select * from approval_answer where approval_id = #{id} order by at")
     List<AnswerRow> answers(String id);
 
-    @Insert("insert into approval_answer (approval_id, person, says, reason, texts, form, for_groups, at) values "
-            + "(#{approvalId}, #{person}, #{says}, #{reason}, #{texts}, #{form}, #{forGroups}, #{at})")
+    @Insert(
+            "insert into approval_answer (approval_id, person, says, reason, texts, form, for_groups, at, via, stands_in_for) values "
+                    + "(#{approvalId}, #{person}, #{says}, #{reason}, #{texts}, #{form}, #{forGroups}, #{at}, #{via}, #{standsInFor})")
     void insertAnswer(AnswerRow row);
 }

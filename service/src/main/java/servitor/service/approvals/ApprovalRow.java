@@ -25,7 +25,8 @@ public record ApprovalRow(
         @Nullable Instant remindAt,
         int reminders,
         boolean held,
-        long heldMillis) {
+        long heldMillis,
+        @Nullable String handedTo) {
     /** The same as the engine knows it. */
     public KeptApproval kept() {
         return new KeptApproval(

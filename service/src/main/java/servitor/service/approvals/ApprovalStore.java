@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import servitor.core.approval.Answer;
@@ -100,6 +101,12 @@ public class ApprovalStore {
         approvals.forgetAnswers(read.id());
     }
 
+    /** Whether it could be handed to somebody: it is open. */
+    boolean hand(String id, String to) {
+        LedgerTransaction.writeHeld();
+        return approvals.hand(id, to) == 1;
+    }
+
     public void reminded(KeptApproval read, @Nullable Instant next) {
         LedgerTransaction.fenced(approvals.reminded(read.id(), next, read.version()), "approval " + read.id());
     }
@@ -120,7 +127,11 @@ public class ApprovalStore {
                 Json.write(answer.texts()),
                 answer.form() == null ? null : Json.write(answer.form()),
                 Json.write(new TreeSet<>(forGroups)),
-                now));
+                now,
+                answer.via().word(),
+                answer.standsInFor().stream()
+                        .filter(away -> forGroups.contains("person:" + away))
+                        .collect(Collectors.joining(" "))));
     }
 
     /** The answers that count, in the order given. */

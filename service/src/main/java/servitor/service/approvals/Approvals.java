@@ -1,12 +1,18 @@
 package servitor.service.approvals;
 
 import java.time.Clock;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -15,19 +21,28 @@ import servitor.core.approval.Answer;
 import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Ruling;
+import servitor.core.approval.ApprovalState;
+import servitor.core.approval.Via;
 import servitor.core.engine.ApprovalAnswers;
 import servitor.core.json.Json;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 import servitor.service.Unavailable;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.ledger.LedgerTransaction;
+import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
+import servitor.service.people.NotAllowed;
+import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import tools.jackson.databind.JsonNode;
 
 /** Takes answers to approvals, and closes those whose time has run out. */
 @Service
 public class Approvals {
+    private static final int MOST_SEEN = 2_000;
     private static final Logger LOG = LoggerFactory.getLogger(Approvals.class);
 
     private final Set<String> troubled = ConcurrentHashMap.newKeySet();
@@ -35,13 +50,24 @@ public class Approvals {
     private final ApprovalStore approvalStore;
     private final Writer writer;
     private final ApprovalAnswers answering;
+    private final PeopleReader people;
+    private final TrailStore trail;
     private final Clock clock;
 
-    Approvals(CaseStore caseStore, ApprovalStore approvalStore, Writer writer, ApprovalAnswers answering, Clock clock) {
+    Approvals(
+            CaseStore caseStore,
+            ApprovalStore approvalStore,
+            Writer writer,
+            ApprovalAnswers answering,
+            PeopleReader people,
+            TrailStore trail,
+            Clock clock) {
         this.caseStore = caseStore;
         this.approvalStore = approvalStore;
         this.writer = writer;
         this.answering = answering;
+        this.people = people;
+        this.trail = trail;
         this.clock = clock;
     }
 
@@ -75,28 +101,88 @@ public class Approvals {
      *
      * @param texts texts by their key on the sheet; those that are as they were shown count as left alone
      * @param form what was filled in; null for nothing
+     * @param via which way it came
      */
     public record Decision(
             Says says,
             String digest,
             String reason,
             Map<String, String> texts,
-            @Nullable JsonNode form) {}
+            @Nullable JsonNode form,
+            Via via) {}
 
     /** Takes an answer; what comes of it, counted or refused, is on the trail. Empty when there is no such approval to see. */
     public Optional<Ruling> answer(Person person, String id, Decision decision) {
-        Answer answer = new Answer(
-                person.id(),
-                person.answersFor(),
-                decision.says(),
-                decision.digest(),
-                decision.reason(),
-                decision.texts(),
-                decision.form());
+        Answer answer = answer(person, decision);
         return approvalStore
                 .find(id)
                 .filter(row -> sees(person, row)) // by its desk and requester, which never change
                 .map(row -> writer.write(tx -> answering.answer(tx.store(), id, answer)));
+    }
+
+    /** Who but {@code person} may answer an approval now. */
+    public List<Person> othersWhoMayAnswer(Person person, ApprovalRow row) {
+        return !ApprovalState.OPEN.word().equals(row.state())
+                ? List.of()
+                : request(row).of().stream()
+                        .flatMap(name -> people.meant(name).stream())
+                        .filter(one -> !one.id().equals(person.id()) && isAsked(one, row))
+                        .filter(distinct())
+                        .sorted(Comparator.comparing(Person::name))
+                        .toList();
+    }
+
+    private static Predicate<Person> distinct() {
+        Set<String> seen = new HashSet<>();
+        return person -> seen.add(person.id());
+    }
+
+    /**
+     * Hands an approval to another who may answer it.
+     *
+     * @throws NotAllowed when {@code person} isn't asked, or the other may not answer
+     * @throws IllegalStateException when it is decided already
+     */
+    public void hand(Person person, ApprovalRow row, Person to, String reason) {
+        if (!isAsked(person, row)) {
+            throw new NotAllowed("Only those who are asked hand an approval to somebody else.");
+        }
+        writer.write(tx -> {
+            Answer answer = answer(to, new Decision(Says.APPROVE, row.digest(), "", Map.of(), null, Via.API));
+            ApprovalAnswers.barred(tx.store(), row.id(), answer).ifPresent(why -> {
+                throw new NotAllowed(to.name() + " can't answer this: " + why);
+            });
+            if (!approvalStore.hand(row.id(), to.id())) {
+                throw new IllegalStateException("This approval isn't open any more.");
+            }
+            tx.changed(new LedgerTransaction.Changed(
+                    "approval", row.id(), "", "", request(row).of()));
+            tx.trail(
+                    row.caseId(),
+                    row.runId(),
+                    new TrailEvent(
+                            TrailEvent.person(person.id()),
+                            TrailWord.APPROVAL_HANDED,
+                            request(row).step(),
+                            Json.object()
+                                    .put("approval", row.id())
+                                    .put("to", to.id())
+                                    .put("reason", reason)));
+            return null;
+        });
+    }
+
+    private static Answer answer(Person person, Decision decision) {
+        return new Answer(
+                person.id(),
+                person.answersAsThemselves(),
+                person.standsInFor(),
+                decision.says(),
+                decision.digest(),
+                decision.reason(),
+                decision.texts(),
+                decision.form(),
+                decision.via());
     }
 
     /** Sends a text that lapsed, by somebody who could have approved it; empty when there is no such approval to see. */
@@ -104,18 +190,64 @@ public class Approvals {
         return writer.write(tx -> approvalStore
                 .find(id)
                 .filter(row -> sees(person, row))
-                .map(row -> answering.sendLapsed(
-                        tx.store(),
-                        id,
-                        new Answer(
-                                person.id(),
-                                person.answersFor(),
-                                Says.APPROVE,
-                                decision.digest(),
-                                decision.reason(),
-                                decision.texts(),
-                                null),
-                        "N-" + UUID.randomUUID())));
+                .map(row -> answering.sendLapsed(tx.store(), id, answer(person, decision), "N-" + UUID.randomUUID())));
+    }
+
+    /** Notes once what somebody was shown of an approval that is open: the picture as a whole, under its digest. */
+    public void saw(Person person, ApprovalRow row, Via via, String picture) {
+        String digest = Json.digest(picture);
+        boolean noted = !ApprovalState.OPEN.word().equals(row.state())
+                || seen(row).stream()
+                        .anyMatch(one -> one.person().equals(person.id())
+                                && one.picture().equals(digest));
+        if (!noted) {
+            writer.write(tx -> {
+                tx.trail(
+                        row.caseId(),
+                        row.runId(),
+                        new TrailEvent(
+                                TrailEvent.person(person.id()),
+                                TrailWord.APPROVAL_SEEN,
+                                request(row).step(),
+                                Json.object()
+                                        .put("approval", row.id())
+                                        .put("shown", row.digest())
+                                        .put("via", via.word())
+                                        .put("material", tx.keep(picture))));
+                return null;
+            });
+        }
+    }
+
+    /**
+     * That somebody was shown an approval.
+     *
+     * @param shown the digest that an answer binds to
+     * @param picture the digest of all that was shown
+     */
+    public record Seen(String person, Instant at, String via, String shown, String picture) {}
+
+    /** Who was shown an approval, the first first. */
+    public List<Seen> seen(ApprovalRow row) {
+        return trail.ofCase(row.caseId(), TrailWord.APPROVAL_SEEN.word(), 0, MOST_SEEN).stream()
+                .filter(entry -> entry.data() != null
+                        && entry.data().path("approval").asString("").equals(row.id()))
+                .map(entry -> new Seen(
+                        entry.entry().actor().substring(TrailEvent.person("").length()),
+                        entry.entry().at(),
+                        text(entry, "via"),
+                        text(entry, "shown"),
+                        text(entry, "material")))
+                .toList();
+    }
+
+    private static String text(RecordedEntry entry, String field) {
+        return Objects.requireNonNull(entry.data()).path(field).asString("");
+    }
+
+    /** What somebody was shown, whole; empty when it has moved out of the database. */
+    public Optional<String> picture(Seen seen) {
+        return trail.material(seen.picture());
     }
 
     /** Puts approvals whose time is passing back before people's eyes. */

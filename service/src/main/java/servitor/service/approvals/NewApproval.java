@@ -25,7 +25,8 @@ public record NewApproval(ApprovalRow row, Set<String> asked, String evidence) {
                 remindAt,
                 0,
                 approval.held(),
-                0);
+                0,
+                null);
         return new NewApproval(row, approval.request().of(), Json.write(evidence));
     }
 }

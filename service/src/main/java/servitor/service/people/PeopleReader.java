@@ -1,5 +1,6 @@
 package servitor.service.people;
 
+import java.time.Clock;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -12,8 +13,11 @@ import org.springframework.stereotype.Component;
 public class PeopleReader {
     private final PersonStore personStore;
 
-    PeopleReader(PersonStore personStore) {
+    private final Clock clock;
+
+    PeopleReader(PersonStore personStore, Clock clock) {
         this.personStore = personStore;
+        this.clock = clock;
     }
 
     public Optional<Person> find(String id) {
@@ -26,15 +30,17 @@ public class PeopleReader {
     }
 
     Person person(PersonRow row) {
+        Set<Role> roles = split(row.roles()).stream().map(Role::of).collect(Collectors.toSet());
         return new Person(
                 row.id(),
                 row.name(),
                 row.email(),
                 row.account(),
-                split(row.roles()).stream().map(Role::of).collect(Collectors.toSet()),
+                roles,
                 personStore.desksOf(row.id()),
                 personStore.groupsOf(row.id()),
-                row.disabled() == null);
+                row.disabled() == null,
+                roles.contains(Role.APPROVER) ? personStore.standsInFor(row.id(), clock.instant()) : Set.of());
     }
 
     static Set<String> split(String words) {

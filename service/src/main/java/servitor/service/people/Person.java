@@ -8,6 +8,7 @@ import servitor.core.handbook.Kind;
  * Somebody who signed in, with what they may see and do.
  *
  * @param enabled whether they may sign in at all
+ * @param standsInFor people for whom they answer approvals now
  */
 public record Person(
         String id,
@@ -17,11 +18,13 @@ public record Person(
         Set<Role> roles,
         Set<String> desks,
         Set<String> groups,
-        boolean enabled) {
+        boolean enabled,
+        Set<String> standsInFor) {
     public Person {
         roles = Set.copyOf(roles);
         desks = Set.copyOf(desks);
         groups = Set.copyOf(groups);
+        standsInFor = Set.copyOf(standsInFor);
     }
 
     public Person(
@@ -32,7 +35,7 @@ public record Person(
             Set<Role> roles,
             Set<String> desks,
             Set<String> groups) {
-        this(id, name, email, account, roles, desks, groups, true);
+        this(id, name, email, account, roles, desks, groups, true, Set.of());
     }
 
     public boolean is(Role... any) {
@@ -92,8 +95,15 @@ public record Person(
         return all;
     }
 
-    /** The groups this person answers approvals for, and the person alone; a desk stands for those who approve or resolve there. */
+    /** Everything this person answers approvals for, as themselves and for those they stand in for. */
     public Set<String> answersFor() {
+        Set<String> all = answersAsThemselves();
+        standsInFor.forEach(one -> all.add("person:" + one));
+        return all;
+    }
+
+    /** The groups this person answers approvals for, and the person alone; a desk stands for those who approve or resolve there. */
+    public Set<String> answersAsThemselves() {
         Set<String> all = new TreeSet<>(groups);
         all.add("person:" + id);
         if (is(Role.APPROVER, Role.RESOLVER)) {

@@ -1,5 +1,6 @@
 package servitor.service.people;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Set;
 import org.apache.ibatis.annotations.Delete;
@@ -75,6 +76,28 @@ interface PersonMapper {
 
     @Insert("insert into person_group (person, name) values (#{person}, #{name})")
     void insertGroup(String person, String name);
+
+    /** Whom somebody stands in for now: people who may sign in, at no other desks than their deputy's. */
+    @Select("""
+            select d.person from deputy d join person p on p.id = d.person
+            where d.deputy = #{deputy} and d.since <= #{now} and d.until > #{now} and p.disabled is null
+              and not exists (select 1 from person_desk x where x.person = d.person
+                and x.desk not in (select y.desk from person_desk y where y.person = #{deputy}))
+            order by d.person
+            """)
+    List<String> standsInFor(String deputy, Instant now);
+
+    @Select("select * from deputy where person = #{person}")
+    @Nullable
+    DeputyRow deputy(String person);
+
+    @Insert(
+            "merge into deputy (person, deputy, since, until, set_by) key (person) values (#{person}, #{deputy}, #{since}, "
+                    + "#{until}, #{setBy})")
+    void setDeputy(DeputyRow row);
+
+    @Delete("delete from deputy where person = #{person}")
+    int deleteDeputy(String person);
 
     @Select("select * from token where hash = #{hash}")
     @Nullable

@@ -1,5 +1,6 @@
 package servitor.service.people;
 
+import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -51,6 +52,23 @@ public class PersonStore {
     /** How many people belong to any of {@code groups}, as members of a group or a desk, or by name. */
     public int eligible(Set<String> groups) {
         return groups.isEmpty() ? 0 : people.countIn(groups);
+    }
+
+    /** Whom somebody stands in for now. */
+    Set<String> standsInFor(String deputy, Instant now) {
+        return new HashSet<>(people.standsInFor(deputy, now));
+    }
+
+    Optional<DeputyRow> deputy(String person) {
+        return Optional.ofNullable(people.deputy(person));
+    }
+
+    void setDeputy(DeputyRow row) {
+        people.setDeputy(row);
+    }
+
+    boolean deleteDeputy(String person) {
+        return people.deleteDeputy(person) > 0;
     }
 
     Optional<TokenRow> token(String hash) {

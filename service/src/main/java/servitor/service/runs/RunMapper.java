@@ -32,6 +32,11 @@ interface RunMapper {
     @Nullable
     RunRow find(String id);
 
+    @Select(
+            "<script>select " + RUN
+                    + " from run where parent in <foreach collection='runs' item='r' open='(' separator=',' close=')'>#{r}</foreach></script>")
+    List<RunRow> followedBy(List<String> runs);
+
     @Select("select id from run where parent = #{parent} and status not in ('finished', 'failed', 'stopped')")
     List<String> activeUnder(String parent);
 

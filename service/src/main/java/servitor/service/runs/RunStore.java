@@ -46,6 +46,12 @@ public class RunStore {
         return runs.activeOf(caseId);
     }
 
+    /** The runs that follow pages for these, ended or not. */
+    public List<RunRow> followedBy(List<String> followers) {
+        LedgerTransaction.writeHeld();
+        return followers.isEmpty() ? List.of() : runs.followedBy(followers);
+    }
+
     /** The runs that follow pages for {@code run} and haven't ended; as the table holds them. */
     public List<String> activeUnder(String run) {
         return runs.activeUnder(run);

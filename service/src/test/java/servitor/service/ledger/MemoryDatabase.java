@@ -48,7 +48,8 @@ public final class MemoryDatabase {
             "V24__followed_files",
             "V25__read_documents",
             "V26__tables_of_documents",
-            "V27__working_titles");
+            "V27__working_titles",
+            "V28__deputies");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

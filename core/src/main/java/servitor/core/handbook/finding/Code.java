@@ -37,6 +37,8 @@ public enum Code {
     JOB("A look at work under way that couldn't tell how far it is."),
     BINDING("A tool that nothing carries out, or that is bound twice."),
     EXAMPLE("An example whose inputs don't fit the tool."),
+    SAYS("A headline that a tool's inputs can't be told with."),
+    NO_HEADLINE("A tool that changes something and doesn't say in a line what it does."),
     VAGUE_TOOL("A tool that models and people will mistake for another, or use for the wrong thing."),
     FORMAT("An input that says whose record is meant, without the format by which it would be known again."),
     LIMITS("A limit of a grant that can't be read."),

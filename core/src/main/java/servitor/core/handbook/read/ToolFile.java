@@ -27,6 +27,7 @@ final class ToolFile {
     private static final Duration MOST_TIME = Duration.ofMinutes(2);
     private static final List<String> ABOUT = List.of(
             "description",
+            "says",
             "effect",
             "personal",
             "identifies",
@@ -115,6 +116,7 @@ final class ToolFile {
         return new Tool(
                 full,
                 tool.text("description", bound.description()),
+                tool.has("says") ? tool.template("says") : null,
                 tool.has("effect") || bound.effect() == null ? effect(tool) : bound.effect(),
                 tool.yes("personal"),
                 bound.inputs(),
