@@ -18,6 +18,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/approvals/:id': Sheet,
   '/ask': Ask,
   '/form/confirm': () => import('./form/confirm.svelte'),
+  '/form/approval': () => import('./form/approval.svelte'),
   '/form/case': () => import('./form/my-case.svelte'),
   '/form/:kind': () => import('./form/form.svelte'),
   '/intake': () => import('./intake/intake.svelte'),

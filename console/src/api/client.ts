@@ -186,6 +186,8 @@ export const api = {
   setDeputy: (person: string, body: { deputy: string; since?: string; until: string }) =>
     of(http.PUT('/api/people/{id}/deputy', { params: id(person), body })),
   endDeputy: (person: string) => of(http.DELETE('/api/people/{id}/deputy', { params: id(person) })),
+  answerTogether: (body: { decision: 'approve' | 'decline'; reason: string; approvals: { id: string; digest: string }[] }) =>
+    of(http.POST('/api/approvals/together', { body })),
   whoSaw: (which: string) => of(http.GET('/api/approvals/{id}/seen', { params: id(which) })),
   approvalAsSeen: (which: string, picture: string) =>
     of(http.GET('/api/approvals/{id}/seen/{picture}', { params: { path: { id: which, picture } } })),
@@ -238,6 +240,9 @@ export const api = {
     of(http.POST('/api/public/forms/{kind}', { params: { path: { kind } }, body })),
   toConfirm: (link: string) => of(http.GET('/api/public/confirmation', linked(link))),
   confirmForm: (link: string) => of(http.POST('/api/public/confirmation', linked(link))),
+  askedByMail: (link: string) => of(http.GET('/api/public/approval', linked(link))),
+  answerByLink: (link: string, body: { decision: 'approve' | 'decline' | 'feedback'; reason: string; texts?: string[] }) =>
+    of(http.POST('/api/public/approval/answers', { ...linked(link), body })),
   myCase: (link: string) => of(http.GET('/api/public/case', linked(link))),
   answerMyCase: (link: string, text: string) => of(http.POST('/api/public/case/notes', { ...linked(link), body: { text } })),
   attachToMyCase: async (link: string, file: File) =>

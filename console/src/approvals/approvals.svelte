@@ -2,6 +2,7 @@
   import { api, type ApprovalSummary } from '../api/client';
   import { asked } from './asked.svelte';
   import Away from './away.svelte';
+  import Together from './together.svelte';
   import { listKeys } from '../parts/list-keys';
   import { Loaded } from '../parts/loaded.svelte';
   import Narrow from '../parts/narrow.svelte';
@@ -25,6 +26,20 @@
     const mine = new Set(waiting.items.map((item) => item.id));
     return { asked: waiting.items, others: open.items.filter((item) => !mine.has(item.id)), closed };
   });
+  let together = $state<string[]>([]);
+  const MOST_TOGETHER = 50;
+
+  /** Those that ask about calls of one tool and nothing else, where there are several. */
+  function alike(items: ApprovalSummary[]): ApprovalSummary[][] {
+    const byTool: Record<string, ApprovalSummary[]> = {};
+    items
+      .filter((item) => item.about === 'call' && item.tool && !handedAway(item))
+      .forEach((item) => (byTool[item.tool!] ??= []).push(item));
+    return Object.values(byTool)
+      .filter((same) => same.length > 1)
+      .map((same) => same.slice(0, MOST_TOGETHER));
+  }
+
   /** Whether somebody else was handed it; one may answer it all the same. */
   const handedAway = (item: ApprovalSummary): boolean => item.handedTo != null && item.handedTo.id !== session.value?.id;
   $effect(() => {
@@ -68,34 +83,46 @@
     >
   {/if}
 </div>
-<Waiting loaded={approvals}>
-  {#snippet children(value)}
-    <div use:listKeys class="max-w-3xl space-y-6">
-      <section>
-        <h2 class="mb-2">Waits for you</h2>
-        <div class="sheet">
-          {#each value.asked as item (item.id)}{@render line(item)}{:else}<p class="p-4 text-faint">
-              {narrowing.isSet ? 'Nothing that fits waits for your answer.' : 'Nothing waits for your answer.'}
-            </p>{/each}
-        </div>
-      </section>
-      {#if value.others.length}
+{#if together.length}
+  <h2 class="mb-2">Decided together</h2>
+  <div class="max-w-3xl"><Together ids={together} onDone={() => ((together = []), void approvals.refresh())} /></div>
+{:else}
+  <Waiting loaded={approvals}>
+    {#snippet children(value)}
+      <div use:listKeys class="max-w-3xl space-y-6">
         <section>
-          <h2 class="mb-2">Waits for others</h2>
+          <h2 class="mb-2">Waits for you</h2>
+          {#each alike(value.asked) as same (same[0]!.tool)}
+            <p class="mb-2 text-sm">
+              <button class="cursor-pointer text-accent underline" onclick={() => (together = same.map((item) => item.id))}
+                >Look at {same.length} that call {same[0]!.tool} together</button
+              >
+            </p>
+          {/each}
           <div class="sheet">
-            {#each value.others as item (item.id)}{@render line(item)}{/each}
+            {#each value.asked as item (item.id)}{@render line(item)}{:else}<p class="p-4 text-faint">
+                {narrowing.isSet ? 'Nothing that fits waits for your answer.' : 'Nothing waits for your answer.'}
+              </p>{/each}
           </div>
         </section>
-      {/if}
-      {#if value.closed.items.length}
-        <section>
-          <h2 class="mb-2">Decided</h2>
-          <div class="sheet">
-            {#each value.closed.items as item (item.id)}{@render line(item)}{/each}
-          </div>
-          {#if value.closed.more}<button class="button mt-3" onclick={() => (wanted += 60)}>More</button>{/if}
-        </section>
-      {/if}
-    </div>
-  {/snippet}
-</Waiting>
+        {#if value.others.length}
+          <section>
+            <h2 class="mb-2">Waits for others</h2>
+            <div class="sheet">
+              {#each value.others as item (item.id)}{@render line(item)}{/each}
+            </div>
+          </section>
+        {/if}
+        {#if value.closed.items.length}
+          <section>
+            <h2 class="mb-2">Decided</h2>
+            <div class="sheet">
+              {#each value.closed.items as item (item.id)}{@render line(item)}{/each}
+            </div>
+            {#if value.closed.more}<button class="button mt-3" onclick={() => (wanted += 60)}>More</button>{/if}
+          </section>
+        {/if}
+      </div>
+    {/snippet}
+  </Waiting>
+{/if}

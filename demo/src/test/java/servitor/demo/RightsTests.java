@@ -62,6 +62,8 @@ class RightsTests {
             POST   /api/public/forms/{kind}                            404 404 404
             GET    /api/public/confirmation                            404 404 404
             POST   /api/public/confirmation                            404 404 404
+            GET    /api/public/approval                                404 404 404
+            POST   /api/public/approval/answers                        404 404 404
             GET    /api/public/case                                    404 404 404
             POST   /api/public/case/notes                              404 404 404
             POST   /api/public/case/documents                          404 404 404
@@ -78,6 +80,7 @@ class RightsTests {
             POST   /api/runs/{id}/troubles/{trouble}                      404 404 404
             POST   /api/runs/{id}/stop                                 404 404 403
             GET    /api/approvals                                      200 200 200
+            POST   /api/approvals/together                             422 422 422
             GET    /api/approvals/{id}                                 404 404 200
             GET    /api/approvals/{id}/seen                            404 404 200
             GET    /api/approvals/{id}/seen/{picture}                  404 404 404

@@ -23,6 +23,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param sheet everything the approvers are shown: {@code call}, {@code edits}, {@code form}, {@code plan}, {@code show}
  * @param within how long they have; null for no limit
  * @param remind shares of that time (0 to 1) after which they are reminded
+ * @param validWhile the condition without which it isn't asked any more; null for none
  */
 public record ApprovalRequest(
         String id,
@@ -34,7 +35,8 @@ public record ApprovalRequest(
         int rounds,
         JsonNode sheet,
         @Nullable Duration within,
-        List<Double> remind) {
+        List<Double> remind,
+        @Nullable String validWhile) {
     private static final int LONGEST_BEGINNING = 80;
 
     public ApprovalRequest {
@@ -44,6 +46,21 @@ public record ApprovalRequest(
         if (of.isEmpty()) {
             throw new IllegalArgumentException("an approval must ask somebody");
         }
+    }
+
+    /** One that is asked whatever comes. */
+    public ApprovalRequest(
+            String id,
+            String step,
+            String question,
+            Set<String> of,
+            Quorum quorum,
+            Set<String> not,
+            int rounds,
+            JsonNode sheet,
+            @Nullable Duration within,
+            List<Double> remind) {
+        this(id, step, question, of, quorum, not, rounds, sheet, within, remind, null);
     }
 
     /** What an answer binds to: the question and everything shown with it. */
@@ -88,6 +105,6 @@ public record ApprovalRequest(
                 ((ObjectNode) edit).put("text", text);
             }
         });
-        return new ApprovalRequest(id, step, question, of, quorum, not, rounds, copy, within, remind);
+        return new ApprovalRequest(id, step, question, of, quorum, not, rounds, copy, within, remind, validWhile);
     }
 }

@@ -77,6 +77,11 @@ public final class ApprovalRules {
             return new Refused(
                     Why.STALE, "What you saw isn't what this approval shows now. Look at it again, then answer.");
         }
+        if (answer.via().isByMail() && answer.approves() && !isWordingForOne(request)) {
+            return new Refused(
+                    Why.NOT_ASKED,
+                    "By mail only wording is approved, and only where one answer is enough. Sign in to approve this.");
+        }
         Optional<String> incomplete = incomplete(request, answer);
         return incomplete.isPresent()
                 ? new Refused(Why.INCOMPLETE, incomplete.get())
@@ -88,6 +93,17 @@ public final class ApprovalRules {
         return standing.state() != ApprovalState.OPEN
                 ? Optional.of("This approval is already " + standing.state().word() + ".")
                 : barred(standing, answer, standsFor(standing, answer));
+    }
+
+    /** Whether nothing but texts is asked about, and one yes is enough. */
+    public static boolean isWordingForOne(ApprovalRequest request) {
+        JsonNode sheet = request.sheet();
+        boolean one = switch (request.quorum().rule()) {
+            case ANY -> true;
+            case NUMBER -> request.quorum().number() == 1;
+            case ALL -> request.of().size() == 1;
+        };
+        return one && !sheet.path("edits").isEmpty() && !sheet.has("call") && !sheet.has("form") && !sheet.has("plan");
     }
 
     private static Set<String> themselves(Answer answer) {

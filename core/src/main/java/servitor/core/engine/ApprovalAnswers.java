@@ -18,11 +18,16 @@ import servitor.core.approval.ApprovalRules.ShownAnew;
 import servitor.core.approval.ApprovalRules.Standing;
 import servitor.core.approval.ApprovalRules.Why;
 import servitor.core.approval.ApprovalState;
+import servitor.core.expression.BadExpression;
+import servitor.core.expression.EvaluationFailed;
+import servitor.core.expression.Expression;
 import servitor.core.handbook.Audience;
 import servitor.core.json.Json;
 import servitor.core.run.RunInput;
+import servitor.core.run.RunState;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Takes answers to approvals, closes those whose time has run out, reminds of those whose time is running out. */
@@ -38,6 +43,9 @@ public final class ApprovalAnswers {
         KeptApproval kept = store.approval(id).orElseThrow();
         if (isOverdue(store, kept)) {
             expire(store, id);
+            kept = store.approval(id).orElseThrow();
+        } else {
+            withdrawUnlessValid(store, id);
             kept = store.approval(id).orElseThrow();
         }
         Answer answer = edited(kept, given);
@@ -206,6 +214,46 @@ public final class ApprovalAnswers {
                 kept.authors(),
                 store.given(kept.id()),
                 store.eligible(kept.request().of()));
+    }
+
+    /** Withdraws an open approval when what has to hold for it holds no more; what can't be told doesn't hold. */
+    public void withdrawUnlessValid(EngineStore store, String id) {
+        store.approval(id)
+                .filter(kept -> kept.state() == ApprovalState.OPEN
+                        && !kept.held()
+                        && kept.request().validWhile() != null)
+                .ifPresent(kept -> fault(store, kept).ifPresent(why -> withdraw(store, kept, why)));
+    }
+
+    private static Optional<String> fault(EngineStore store, KeptApproval kept) {
+        String condition = String.valueOf(kept.request().validWhile());
+        RunState run = store.run(kept.run()).orElseThrow().state();
+        Map<String, JsonNode> scope =
+                new LinkedHashMap<>(store.situation(kept.caseId()).plainScope(run));
+        run.known().forEach((name, value) -> scope.put(name, value.value()));
+        try {
+            return Expression.parse(condition).holds(scope)
+                    ? Optional.empty()
+                    : Optional.of("‘" + condition + "’ holds no more");
+        } catch (BadExpression | EvaluationFailed e) {
+            return Optional.of("‘" + condition + "’ can't be told any more: " + e.getMessage());
+        }
+    }
+
+    private void withdraw(EngineStore store, KeptApproval kept, String why) {
+        store.close(kept, ApprovalState.WITHDRAWN);
+        store.trail(
+                kept.caseId(),
+                kept.run(),
+                new TrailEvent(
+                        TrailEvent.SYSTEM,
+                        TrailWord.APPROVAL_WITHDRAWN,
+                        kept.request().step(),
+                        Json.object().put("approval", kept.id()).put("why", why)));
+        engine.feed(
+                store,
+                kept.run(),
+                new RunInput.ApprovalClosed(kept.id(), ApprovalState.WITHDRAWN, why, Map.of(), null, Set.of(), ""));
     }
 
     /** Closes an approval if it is open and its time has run out. */

@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
 import servitor.core.handbook.Agent;
+import servitor.core.handbook.AnswerTime;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
@@ -88,7 +89,11 @@ public final class Explainer {
                                 ? ""
                                 : ". They fill in " + verb.form().words())
                         + (verb.forStep() == null ? "" : ". It is about the call of ‘" + verb.forStep() + "’")
-                        + (verb.within() == null ? "" : ". They have " + time(verb.within())));
+                        + answerTime(verb.time())
+                        + (verb.validWhile() == null
+                                ? ""
+                                : ". It is withdrawn once this holds no more: "
+                                        + verb.validWhile().text()));
         sentence(
                 Tell.class,
                 (page, verb) -> "tells " + page.told(verb)
@@ -340,6 +345,14 @@ public final class Explainer {
     }
 
     /** A length of time in words, such as {@code 2 days}. */
+    private static String answerTime(AnswerTime time) {
+        return time.until() != null
+                ? ". They have until " + time.until().text()
+                : time.within() == null
+                        ? ""
+                        : ". They have " + time(time.within()) + (time.working() ? " of the desk's work" : "");
+    }
+
     static String time(@Nullable Duration time) {
         if (time == null) {
             return "";

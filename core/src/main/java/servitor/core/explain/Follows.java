@@ -23,7 +23,7 @@ public record Follows(String yes, String no, String silence) {
             return new Follows(
                     way(page, approve.ways().getOrDefault(Approve.APPROVED, onwards(page, step))),
                     way(page, approve.ways().getOrDefault(Approve.DECLINED, Step.HAND_OVER)),
-                    approve.within() == null
+                    !approve.time().ends()
                             ? "It stays open until somebody answers."
                             : way(page, approve.ways().getOrDefault(Approve.EXPIRED, Step.HAND_OVER)));
         }

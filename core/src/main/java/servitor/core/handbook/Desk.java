@@ -7,9 +7,13 @@ import org.jspecify.annotations.Nullable;
  *
  * @param mail what its mails look like; null when it sends none
  * @param room where it is told things by chat; null when it isn't
+ * @param hours when it works; null when it never said, and then it always does
+ * @param asking how people are told that approvals about its cases wait
  */
 public record Desk(
         String name,
         String title,
         @Nullable Letterhead mail,
-        @Nullable String room) {}
+        @Nullable String room,
+        @Nullable WorkingHours hours,
+        Asking asking) {}

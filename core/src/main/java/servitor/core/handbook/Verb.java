@@ -410,9 +410,10 @@ public sealed interface Verb {
      * @param forStep the step whose call this asks about; null when it isn't about one
      * @param show further saved names the sheet shows
      * @param rounds how many times they may send a draft back with feedback
-     * @param within how long they have; null for no limit
+     * @param time how long they have
      * @param remind shares of that time (0 to 1) after which they are reminded
-     * @param ways where each answer leads: {@code approved declined expired exhausted}
+     * @param validWhile what has to hold for it to be asked at all; null for nothing
+     * @param ways where each answer leads: {@code approved declined expired exhausted withdrawn}
      */
     record Approve(
             Template question,
@@ -425,8 +426,9 @@ public sealed interface Verb {
             @Nullable String forStep,
             List<String> show,
             int rounds,
-            @Nullable Duration within,
+            AnswerTime time,
             List<Double> remind,
+            @Nullable Expression validWhile,
             @Nullable String save,
             Map<String, String> ways)
             implements Verb {
@@ -447,8 +449,11 @@ public sealed interface Verb {
         /** It was sent back once too often. */
         public static final String EXHAUSTED = "exhausted";
 
+        /** What had to hold for it to be asked holds no more. */
+        public static final String WITHDRAWN = "withdrawn";
+
         /** The answers there can be. */
-        public static final List<String> ANSWERS = List.of(APPROVED, DECLINED, EXPIRED, EXHAUSTED);
+        public static final List<String> ANSWERS = List.of(APPROVED, DECLINED, EXPIRED, EXHAUSTED, WITHDRAWN);
 
         @Override
         public List<Exit> exits(String next) {

@@ -57,6 +57,18 @@ public record ThreadMark(Signer signer) {
                 .findFirst();
     }
 
+    /** What a mail of ours that this one answers was sent for: the key of the last Message-ID that is a mark. */
+    public Optional<String> keyOf(Mail mail) {
+        List<String> newestFirst = new ArrayList<>(mail.references());
+        Collections.reverse(newestFirst);
+        return newestFirst.stream()
+                .map(ID::matcher)
+                .filter(Matcher::matches)
+                .filter(id -> signer.hasSigned("mail " + id.group(1) + " " + id.group(2), id.group(3)))
+                .map(id -> id.group(1))
+                .findFirst();
+    }
+
     private Optional<String> tagged(String subject) {
         return TAG.matcher(subject)
                 .results()

@@ -1,5 +1,8 @@
 package servitor.core.run;
 
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
@@ -12,7 +15,9 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.handbook.AnswerTime;
 import servitor.core.handbook.Decision;
+import servitor.core.handbook.Desk;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb.Approve;
@@ -81,6 +86,10 @@ final class ApproveHandler implements VerbHandler<Approve> {
         if (verb.rounds() > 0) {
             sheet.putObject("feedback").put("left", left);
         }
+        Optional<Duration> within = within(turn, verb.time());
+        if (within == null) {
+            return;
+        }
         ApprovalRequest request = new ApprovalRequest(
                 turn.usage().nextId(),
                 turn.step().address(),
@@ -90,10 +99,36 @@ final class ApproveHandler implements VerbHandler<Approve> {
                 not,
                 left,
                 sheet,
-                verb.within(),
-                verb.remind());
+                within.orElse(null),
+                verb.remind(),
+                verb.validWhile() == null ? null : verb.validWhile().text());
         turn.command(new Command.OpenApproval(request));
         turn.awaitPeople(request.id(), call, "an answer of " + String.join(" or ", new TreeSet<>(of)));
+    }
+
+    /** How long people have from now, empty for ever; null after the way of a problem, when that can't be told. */
+    @SuppressWarnings("OptionalAssignedToNull")
+    private static @Nullable Optional<Duration> within(TransitionBuilder turn, AnswerTime time) {
+        Instant now = turn.situation().now();
+        ZoneId zone = turn.edition().handbook().house().timeZone();
+        Instant end;
+        if (time.until() != null) {
+            TracedValue until = turn.fill(time.until());
+            if (until == null) {
+                return null;
+            }
+            end = AwaitHandler.time(until.value().asString(""), zone);
+        } else if (time.within() != null && time.working()) {
+            Desk desk = turn.edition().handbook().desks().get(turn.page().desk());
+            end = desk == null || desk.hours() == null ? null : desk.hours().after(now, time.within(), zone);
+        } else {
+            return Optional.ofNullable(time.within());
+        }
+        if (end == null) {
+            turn.problem(Problem.INVALID, "it can't be told until when people may answer");
+            return null;
+        }
+        return Optional.of(end.isBefore(now) ? Duration.ZERO : Duration.between(now, end));
     }
 
     /** Puts the texts that may be edited on the sheet; false when there are none. */
@@ -221,7 +256,11 @@ final class ApproveHandler implements VerbHandler<Approve> {
             accept(turn, verb, closed);
             turn.goOn(verb.ways(), Approve.APPROVED);
         } else {
-            String answer = closed.state() == ApprovalState.EXPIRED ? Approve.EXPIRED : Approve.DECLINED;
+            String answer = switch (closed.state()) {
+                case EXPIRED -> Approve.EXPIRED;
+                case WITHDRAWN -> Approve.WITHDRAWN;
+                default -> Approve.DECLINED;
+            };
             turn.noteProblem(answer, closed.reason().isEmpty() ? "nobody answered in time" : closed.reason());
             turn.goTo(verb.ways().getOrDefault(answer, Step.HAND_OVER));
         }

@@ -3,6 +3,7 @@ package servitor.core.run;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.util.Set;
@@ -22,6 +23,7 @@ import servitor.core.trail.TrailWord;
 
 /** {@code await}: waits for a reply, a document, an event or a time; nothing is held meanwhile. */
 final class AwaitHandler implements VerbHandler<Await> {
+    private static final String DAY = "2026-12-24";
 
     @Override
     public void enter(TransitionBuilder turn, Await verb) {
@@ -89,11 +91,13 @@ final class AwaitHandler implements VerbHandler<Await> {
         return verb.types().isEmpty() || verb.types().stream().anyMatch(word -> FileType.fits(word, type));
     }
 
-    private static @Nullable Instant time(String text, ZoneId zone) {
+    static @Nullable Instant time(String text, ZoneId zone) {
         try {
-            return text.length() == 10
+            return text.length() == DAY.length()
                     ? LocalDate.parse(text).atStartOfDay(zone).toInstant()
-                    : OffsetDateTime.parse(text).toInstant();
+                    : text.matches("[^T]*T[0-9:.]*")
+                            ? LocalDateTime.parse(text).atZone(zone).toInstant()
+                            : OffsetDateTime.parse(text).toInstant();
         } catch (DateTimeException e) {
             return null;
         }

@@ -185,6 +185,9 @@ public enum TrailWord {
     APPROVAL_OPENED(
             PEOPLE, Weight.NEEDS_PERSON, "approval question shown of sheet", data -> "Asked " + names(data.path("of"))),
     APPROVAL_SEEN(PEOPLE, "approval shown via material", data -> "Saw what is asked"),
+    APPROVAL_WITHDRAWN(PEOPLE, "approval why", data -> "Isn't asked any more: " + text(data, "why")),
+    APPROVAL_TOLD(
+            PEOPLE, "approval to by shown material", data -> "Was told by " + text(data, "by") + " what is asked"),
     APPROVAL_HANDED(PEOPLE, "approval to reason", data -> "Handed it to " + text(data, "to")),
     APPROVAL_REMINDED(PEOPLE, "approval of", data -> "Reminded " + names(data.path("of"))),
     APPROVAL_ANSWERED(

@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -8,6 +9,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -61,6 +63,7 @@ class ApprovalController {
     private final ApprovalStore approvalStore;
     private final CaseStore caseStore;
     private static final int MOST_WORDS = 2_000;
+    private static final int MOST_TOGETHER = 50;
 
     private final RunStore runStore;
     private final Approvals approvals;
@@ -278,7 +281,8 @@ class ApprovalController {
         return sheet(person, find(person, id));
     }
 
-    private static void refusal(Ruling ruling) {
+    /** Throws what a ruling that doesn't count is told as. */
+    static void refusal(Ruling ruling) {
         if (ruling instanceof Refused refused) {
             throw switch (refused.why()) {
                 case NOT_OPEN -> new Conflict("Already decided", refused.message());
@@ -334,13 +338,74 @@ class ApprovalController {
         return AnswerReading.of(text, sheet.path("feedback").path("left").asInt(0));
     }
 
+    /** One of several that are decided together, under the digest that was seen. */
+    record OneOfSeveral(String id, String digest) {}
+
+    /** The same answer to several approvals. */
+    record SameAnswer(String decision, @Nullable String reason, List<OneOfSeveral> approvals) {}
+
+    /** What came of the answer to one of them; {@code message} is why it doesn't count, empty when it does. */
+    record CameOf(String id, String headline, boolean counts, String message, String state) {}
+
+    /** Answers several that ask about calls of the same tool with the same inputs given, each on its own, one after the other. */
+    @PostMapping("/together")
+    List<CameOf> together(Person person, Via via, @RequestBody SameAnswer body) {
+        List<OneOfSeveral> several = body.approvals() == null ? List.of() : body.approvals();
+        if (several.size() < 2 || several.size() > MOST_TOGETHER) {
+            throw new IllegalArgumentException("‘approvals’ are 2 to " + MOST_TOGETHER + ".");
+        }
+        Says says = said(body.decision());
+        if (says == Says.FEEDBACK) {
+            throw new IllegalArgumentException("Calls are approved or declined.");
+        }
+        List<ApprovalRow> rows =
+                several.stream().map(one -> find(person, one.id())).toList();
+        if (rows.stream().map(row -> shape(Approvals.request(row))).distinct().count() != 1) {
+            throw new IllegalArgumentException(
+                    "Only calls of the same tool with the same inputs given are decided together; these aren't.");
+        }
+        String reason = body.reason() == null ? "" : body.reason();
+        List<CameOf> came = new ArrayList<>();
+        for (int i = 0; i < rows.size(); i++) {
+            came.add(cameOf(
+                    person, rows.get(i), new Decision(says, several.get(i).digest(), reason, Map.of(), null, via)));
+        }
+        return came;
+    }
+
+    private CameOf cameOf(Person person, ApprovalRow row, Decision decision) {
+        Ruling ruling =
+                approvals.answer(person, row.id(), decision).orElseThrow(() -> new NotFound("approval", row.id()));
+        return new CameOf(
+                row.id(),
+                Approvals.request(row).headline(),
+                !(ruling instanceof Refused),
+                ruling instanceof Refused refused ? refused.message() : "",
+                approvalStore.find(row.id()).map(ApprovalRow::state).orElse(row.state()));
+    }
+
+    /** What makes approvals alike: the tool that is called, and which inputs it is given. */
+    private static String shape(ApprovalRequest request) {
+        JsonNode call = request.sheet().path("call");
+        if (!call.isObject() || request.sheet().has("edits") || request.sheet().has("form")) {
+            throw new IllegalArgumentException(
+                    "‘" + request.question() + "’ is not only about a call, so it is decided on its own.");
+        }
+        return call.path("tool").asString("") + " "
+                + String.join(" ", new TreeSet<>(call.path("inputs").propertyNames()));
+    }
+
+    private static Says said(@Nullable String decision) {
+        return Arrays.stream(Says.values())
+                .filter(one -> one.word().equals(decision))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("‘decision’ is approve, decline or feedback."));
+    }
+
     @PostMapping("/{id}/answers")
     ApprovalSheet answer(Person person, Via via, @PathVariable String id, @RequestBody NewAnswer body) {
         ApprovalRow row = find(person, id);
-        Says says = Arrays.stream(Says.values())
-                .filter(one -> one.word().equals(body.decision()))
-                .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("‘decision’ is approve, decline or feedback."));
+        Says says = said(body.decision());
         if (body.digest() == null) {
             throw new IllegalArgumentException("‘digest’ is missing: send that of the sheet you saw.");
         }

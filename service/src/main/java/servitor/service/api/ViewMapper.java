@@ -394,6 +394,7 @@ class ViewMapper {
                 request.headline(),
                 request.question(),
                 about(request.sheet()),
+                request.sheet().path("call").path("tool").asString(null),
                 about.id(),
                 about.subject(),
                 about.desk(),

@@ -18,6 +18,7 @@ record ApprovalColumns(
         Object authors,
         Object remindAt,
         Object held,
+        Object watched,
         Object evidence,
         Object askedId,
         Object askedName) {
@@ -39,6 +40,7 @@ record ApprovalColumns(
                 Columns.texts(rows, ApprovalRow::authors),
                 Columns.times(rows, ApprovalRow::remindAt),
                 rows.stream().map(ApprovalRow::held).toArray(Boolean[]::new),
+                all.stream().map(NewApproval::watched).toArray(Boolean[]::new),
                 Columns.texts(all, NewApproval::evidence),
                 Columns.texts(asked, Asked::id),
                 Columns.texts(asked, Asked::name));

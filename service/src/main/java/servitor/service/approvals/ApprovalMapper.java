@@ -72,13 +72,14 @@ interface ApprovalMapper {
     /** Writes new approvals, one element of each column for each of them. */
     @Insert("""
             insert into approval (id, run_id, case_id, digest, state, opened, due, version, authors, remind_at, held,
-              reminders, held_millis, handed_to)
-            select opened.*, 0, 0, null from unnest(
+              watched, reminders, held_millis, handed_to, told)
+            select opened.*, 0, 0, null, false from unnest(
               cast(#{id} as varchar array), cast(#{runId} as varchar array), cast(#{caseId} as varchar array),
               cast(#{digest} as varchar array), cast(#{state} as varchar array),
               cast(#{opened} as timestamp(6) with time zone array), cast(#{due} as timestamp(6) with time zone array),
               cast(#{version} as int array), cast(#{authors} as varchar array),
-              cast(#{remindAt} as timestamp(6) with time zone array), cast(#{held} as boolean array)) as opened
+              cast(#{remindAt} as timestamp(6) with time zone array), cast(#{held} as boolean array),
+              cast(#{watched} as boolean array)) as opened
             """)
     void insert(ApprovalColumns columns);
 
@@ -89,7 +90,7 @@ interface ApprovalMapper {
     int close(String id, String state, @Nullable Instant closed, int version);
 
     @Update("""
-            update approval set digest = #{digest}, authors = #{authors}, version = version + 1
+            update approval set digest = #{digest}, authors = #{authors}, told = false, version = version + 1
             where id = #{id} and state = 'open' and version = #{version}
             """)
     int showAnew(String id, String digest, String authors, int version);
@@ -105,8 +106,9 @@ interface ApprovalMapper {
                     + "where a.state = 'open' and a.remind_at <= #{now} and not a.held order by a.state, a.remind_at limit #{limit}")
     List<ApprovalRow> toRemind(Instant now, int limit);
 
-    @Update("update approval set remind_at = #{next}, reminders = reminders + 1, version = version + 1 where id "
-            + "= #{id} and state = 'open' and version = #{version}")
+    @Update(
+            "update approval set remind_at = #{next}, reminders = reminders + 1, told = false, version = version + 1 where id "
+                    + "= #{id} and state = 'open' and version = #{version}")
     int reminded(String id, @Nullable Instant next, int version);
 
     /** What is asked, and what is shown beside it, as it is when people are asked. */
@@ -125,6 +127,15 @@ interface ApprovalMapper {
     @Update("update approval set held = #{held}, held_millis = #{heldMillis}, due = #{due}, remind_at = "
             + "#{remindAt}, version = version + 1 where id = #{id} and state = 'open'")
     int hold(String id, boolean held, long heldMillis, @Nullable Instant due, @Nullable Instant remindAt);
+
+    @Select(APPROVAL + "where a.watched and a.state = 'open' and not a.held order by a.id limit #{limit}")
+    List<ApprovalRow> watched(int limit);
+
+    @Select(APPROVAL + "where not a.told and a.state = 'open' order by a.opened limit #{limit}")
+    List<ApprovalRow> toTell(int limit);
+
+    @Update("update approval set told = true where id = #{id}")
+    void told(String id);
 
     @Update("update approval set handed_to = #{to} where id = #{id} and state = 'open'")
     int hand(String id, String to);

@@ -101,6 +101,23 @@ public class ApprovalStore {
         approvals.forgetAnswers(read.id());
     }
 
+    /** Open ones for which something has to hold. */
+    public List<ApprovalRow> watched(int limit) {
+        LedgerTransaction.writeHeld();
+        return approvals.watched(limit);
+    }
+
+    /** Open ones whose people haven't been told yet. */
+    public List<ApprovalRow> toTell(int limit) {
+        LedgerTransaction.writeHeld();
+        return approvals.toTell(limit);
+    }
+
+    void told(String id) {
+        LedgerTransaction.writeHeld();
+        approvals.told(id);
+    }
+
     /** Whether it could be handed to somebody: it is open. */
     boolean hand(String id, String to) {
         LedgerTransaction.writeHeld();

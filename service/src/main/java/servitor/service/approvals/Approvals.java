@@ -122,11 +122,18 @@ public class Approvals {
 
     /** Who but {@code person} may answer an approval now. */
     public List<Person> othersWhoMayAnswer(Person person, ApprovalRow row) {
+        return whoMayAnswer(row).stream()
+                .filter(one -> !one.id().equals(person.id()))
+                .toList();
+    }
+
+    /** Who may answer an approval now: those who are asked, and the deputies of those who are asked by name. */
+    List<Person> whoMayAnswer(ApprovalRow row) {
         return !ApprovalState.OPEN.word().equals(row.state())
                 ? List.of()
                 : request(row).of().stream()
-                        .flatMap(name -> people.meant(name).stream())
-                        .filter(one -> !one.id().equals(person.id()) && isAsked(one, row))
+                        .flatMap(name -> people.meantOrInstead(name).stream())
+                        .filter(one -> isAsked(one, row))
                         .filter(distinct())
                         .sorted(Comparator.comparing(Person::name))
                         .toList();
@@ -270,6 +277,13 @@ public class Approvals {
             if (troubled.add(row.id())) {
                 LOG.error("The approval {} can't be seen to; the others are.", row.id(), e);
             }
+        }
+    }
+
+    /** Withdraws every approval for which no longer holds what has to. */
+    public void withdrawInvalid() {
+        for (ApprovalRow row : approvalStore.watched(1_000)) {
+            alone(row, tx -> answering.withdrawUnlessValid(tx.store(), row.id()));
         }
     }
 

@@ -7,8 +7,12 @@ import servitor.core.engine.Evidence;
 import servitor.core.engine.KeptApproval;
 import servitor.core.json.Json;
 
-/** A new approval as the tables take it, with who is asked and, as JSON, what is shown beside it. */
-public record NewApproval(ApprovalRow row, Set<String> asked, String evidence) {
+/**
+ * A new approval as the tables take it, with who is asked and, as JSON, what is shown beside it.
+ *
+ * @param watched whether something has to hold for it to be asked
+ */
+public record NewApproval(ApprovalRow row, Set<String> asked, String evidence, boolean watched) {
     public static NewApproval of(KeptApproval approval, @Nullable Instant remindAt, Evidence evidence) {
         ApprovalRow row = new ApprovalRow(
                 approval.id(),
@@ -27,6 +31,10 @@ public record NewApproval(ApprovalRow row, Set<String> asked, String evidence) {
                 approval.held(),
                 0,
                 null);
-        return new NewApproval(row, approval.request().of(), Json.write(evidence));
+        return new NewApproval(
+                row,
+                approval.request().of(),
+                Json.write(evidence),
+                approval.request().validWhile() != null);
     }
 }

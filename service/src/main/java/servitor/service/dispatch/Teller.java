@@ -27,6 +27,7 @@ import servitor.service.messages.CannotTell;
 import servitor.service.messages.Letters;
 import servitor.service.people.PeopleReader;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** The part of the gate that tells people something. The note of what was told is written with the run's next state. */
 @Component
@@ -92,16 +93,34 @@ class Teller {
     private Reply chat(Handbook handbook, CaseRow row, String to, ProposedCall call, String key, Deadline deadline)
             throws CannotTell, InterruptedException {
         Room room = handbook.roomOf(to).orElseThrow(() -> new CannotTell("‘" + to + "’ has no room"));
+        TracedValue text = call.input("text");
+        String words = call.args().path("text").asString("");
+        return post(room, letters.message(handbook, row, to, words, text != null && text.written()), key, deadline);
+    }
+
+    /** Writes a message ({@link Room#OF_MESSAGE}) into a room that the handbook names. */
+    Reply inRoom(Handbook handbook, String name, ObjectNode message, String key, Deadline deadline) {
+        try {
+            Room room = handbook.rooms().get(name);
+            return room == null
+                    ? new Reply.NotSent("there is no room ‘" + name + "’")
+                    : post(room, message, key, deadline);
+        } catch (CannotTell | KeyRing.CannotOpen e) {
+            return new Reply.NotSent(String.valueOf(e.getMessage()));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return new Reply.NotSent("the service is stopping");
+        }
+    }
+
+    private Reply post(Room room, ObjectNode message, String key, Deadline deadline)
+            throws CannotTell, InterruptedException {
         Optional<Access> access = connections.access(room.connection());
         if (access.isEmpty()) {
             return new Reply.NotSent("the connection ‘" + room.connection() + "’ isn't set up");
         }
-        TracedValue text = call.input("text");
-        String words = call.args().path("text").asString("");
         try {
-            JsonNode body = room.filled(
-                    letters.message(handbook, row, to, words, text != null && text.written()),
-                    clock.instant().toString());
+            JsonNode body = room.filled(message, clock.instant().toString());
             return hook.send(access.get(), key, body, clock.instant(), deadline);
         } catch (EvaluationFailed e) {
             throw new CannotTell("what is sent to the room can't be filled: " + e.getMessage());

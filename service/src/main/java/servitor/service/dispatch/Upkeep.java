@@ -59,6 +59,7 @@ class Upkeep {
 
     void run(Instant now) {
         approvals.expireOverdue();
+        approvals.withdrawInvalid();
         approvals.remind();
         dueCases.look();
         eventIntake.writeRefused();

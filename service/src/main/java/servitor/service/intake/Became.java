@@ -12,6 +12,8 @@ public enum Became {
     NOTE,
     /** Somebody whom nobody has named wrote. */
     STRANGER,
+    /** Somebody answered what an approval asked them by mail. */
+    ANSWER,
     /** A mail server says that a mail about the case didn't arrive. */
     REPORT;
 

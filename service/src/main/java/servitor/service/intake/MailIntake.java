@@ -24,6 +24,7 @@ import servitor.core.mail.SenderProof;
 import servitor.core.mail.ThreadMark;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.approvals.AskedByMail.Asked;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.Cases;
 import servitor.service.cases.Cases.Arrival;
@@ -109,6 +110,14 @@ public class MailIntake {
             Optional<String> automatic = Automatic.reason(mail, own);
             if (automatic.isPresent()) {
                 throw new LeftOut(automatic.get());
+            }
+            Optional<Asked> asked = threads.asked(mail, read);
+            if (asked.isPresent()) {
+                return keep(read, raw, stands, tx -> {
+                    threads.answer(tx, asked.get(), read, mail);
+                    log(tx, asked.get().about(), intake, read, TrailEvent.SYSTEM, Became.ANSWER);
+                    return read.becoming(asked.get().about().id(), Became.ANSWER);
+                });
             }
             Optional<CaseRow> about = threads.caseOf(mail);
             if (about.isEmpty() && requests.isWanted(intake, mail, proof)) {

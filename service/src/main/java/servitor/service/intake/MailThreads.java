@@ -17,6 +17,9 @@ import servitor.core.mail.ThreadMark;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import servitor.service.ServitorSettings;
+import servitor.service.approvals.ApprovalMail;
+import servitor.service.approvals.AskedByMail;
+import servitor.service.approvals.AskedByMail.Asked;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
@@ -46,6 +49,7 @@ class MailThreads {
     private final PersonStore personStore;
     private final PeopleReader people;
     private final RunStore runs;
+    private final AskedByMail approvals;
     private final ThreadMark marks;
     private final ServitorSettings settings;
 
@@ -57,6 +61,7 @@ class MailThreads {
             PersonStore personStore,
             PeopleReader people,
             RunStore runs,
+            AskedByMail approvals,
             ThreadMark marks,
             ServitorSettings settings) {
         this.caseStore = caseStore;
@@ -66,6 +71,7 @@ class MailThreads {
         this.personStore = personStore;
         this.people = people;
         this.runs = runs;
+        this.approvals = approvals;
         this.marks = marks;
         this.settings = settings;
     }
@@ -85,6 +91,31 @@ class MailThreads {
         return intake.belongs() instanceof Intake.NewestOpen && Proof.holds(proof.word())
                 ? sender(mail).filter(Person::enabled).flatMap(person -> caseStore.newestOpen(person.id(), desk))
                 : Optional.empty();
+    }
+
+    /** What a mail answers of what an approval asked its sender by mail: only when it is proven that it is theirs, and to their own mail. */
+    Optional<Asked> asked(Mail mail, MailRow row) {
+        return Proof.holds(row.proof())
+                ? marks.keyOf(mail)
+                        .flatMap(key -> approvals.byKey(key, sender(mail).orElse(null)))
+                : Optional.empty();
+    }
+
+    /** Takes such an answer; what was written stands on the case as a note that nothing acts on, with what came of it. */
+    void answer(LedgerTransaction tx, Asked asked, MailRow row, Mail mail) {
+        String came = approvals.answerByMail(tx, asked, MailRequests.text(mail));
+        cases.takeIn(
+                tx,
+                asked.about(),
+                new MailNote(
+                        TrailEvent.person(asked.person().id()),
+                        asked.person().name(),
+                        Audience.STAFF,
+                        "By mail, about an approval: "
+                                + MailRequests.bounded(MailRequests.text(mail).strip(), 2_000) + "\n(" + came + ")",
+                        Proof.VERIFIED,
+                        row.id(),
+                        false));
     }
 
     private Optional<Person> sender(Mail mail) {
@@ -116,7 +147,10 @@ class MailThreads {
                 && Proof.holds(proof.word())
                 && sender.seesAsStaff(row)
                 && Access.ADD_TO_CASE.allows(sender, row);
-        Became became = became(row, sender, staff);
+        boolean ofOthers = marks.keyOf(mail)
+                .filter(key -> key.startsWith(ApprovalMail.KEY))
+                .isPresent();
+        Became became = ofOthers ? Became.STRANGER : became(row, sender, staff); // it answers what asked somebody else
         String author = sender == null || became == Became.STRANGER
                 ? TrailEvent.stranger(mailRow.sender())
                 : TrailEvent.person(sender.id());

@@ -84,6 +84,28 @@ public class Letters {
     }
 
     /**
+     * A mail of the house to one of its people about a case: what stands in it is composed for them, and has no label of its own.
+     *
+     * @param key the same key has the same Message-ID, by which an answer is known
+     * @throws CannotTell when the desk sends no mails, or the person has no address
+     */
+    public Letter toColleague(Handbook handbook, CaseRow row, String person, String subject, String text, String key)
+            throws CannotTell {
+        Letterhead head = letterhead(handbook, row.desk());
+        return new Letter(
+                messageId(handbook, row, key),
+                new Mail.Address(head.name(), head.address()),
+                addresses(Telling.PERSON + person),
+                ThreadMark.plain(subject) + " " + marks.tag(row.id()),
+                "",
+                text,
+                head.name(),
+                "en",
+                List.of(),
+                clock.instant());
+    }
+
+    /**
      * A mail of a desk that is about no case, to somebody who gave this address.
      *
      * @param key the same key has the same Message-ID
@@ -138,6 +160,18 @@ public class Letters {
                 .put("case", row.id())
                 .put("desk", desk)
                 .put("to", handbook.called(to));
+    }
+
+    /** What a room is told of an approval that waits ({@link Room#OF_MESSAGE}): a line, and where it is answered. */
+    public ObjectNode asking(Handbook handbook, CaseRow row, String headline, String link) {
+        String desk = handbook.called(row.desk());
+        return Json.object()
+                .put("headline", headline)
+                .put("text", "waits for an answer.")
+                .put("link", link)
+                .put("case", row.id())
+                .put("desk", desk)
+                .put("to", desk);
     }
 
     /** Where whoever asked reads their case: in the console, or by a link of its own when they can't sign in. */

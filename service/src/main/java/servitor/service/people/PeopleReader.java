@@ -1,6 +1,7 @@
 package servitor.service.people;
 
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -11,6 +12,8 @@ import org.springframework.stereotype.Component;
 /** Reads people with what they belong to. */
 @Component
 public class PeopleReader {
+    private static final String PERSON = "person:";
+
     private final PersonStore personStore;
 
     private final Clock clock;
@@ -27,6 +30,20 @@ public class PeopleReader {
     /** Everybody who may sign in and is meant by a group, a desk or {@code person:ID}. */
     public List<Person> meant(String name) {
         return personStore.meant(name).stream().map(this::person).toList();
+    }
+
+    /** The same, and whoever stands in now for somebody who is meant by {@code person:ID}. */
+    public List<Person> meantOrInstead(String name) {
+        List<Person> all = new ArrayList<>(meant(name));
+        if (name.startsWith(PERSON)) {
+            String away = name.substring(PERSON.length());
+            personStore
+                    .deputy(away)
+                    .flatMap(row -> find(row.deputy()))
+                    .filter(deputy -> deputy.enabled() && deputy.standsInFor().contains(away))
+                    .ifPresent(all::add);
+        }
+        return all;
     }
 
     Person person(PersonRow row) {

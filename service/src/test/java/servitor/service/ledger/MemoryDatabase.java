@@ -49,7 +49,8 @@ public final class MemoryDatabase {
             "V25__read_documents",
             "V26__tables_of_documents",
             "V27__working_titles",
-            "V28__deputies");
+            "V28__deputies",
+            "V29__asked_by_mail");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

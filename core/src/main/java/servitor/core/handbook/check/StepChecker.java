@@ -294,6 +294,21 @@ final class StepChecker {
 
     private void approve(Step step, Approve approve, Map<String, Shape> scope) {
         template(step, "approve", approve.question(), scope);
+        if (approve.time().until() != null) {
+            template(step, "until", approve.time().until(), scope);
+        }
+        if (approve.time().working()
+                && handbook.desks().containsKey(page.desk())
+                && handbook.desks().get(page.desk()).hours() == null) {
+            findings.error(
+                    step.placeOf("within"),
+                    Code.HOURS,
+                    "‘" + page.desk() + "’ has never said when it works, so working hours can't be counted.",
+                    "Give the desk ‘hours’ in desks.yaml, or write a length of time such as P1D.");
+        }
+        if (approve.validWhile() != null) {
+            expressions.condition(approve.validWhile(), step.placeOf("valid-while"), scope, saved);
+        }
         asked(step, "of", approve.of(), scope);
         asked(step, "not", approve.not(), scope);
         if (approve.edit() != null) {

@@ -22,6 +22,7 @@ public enum Code {
     // single values
     TIME_ZONE("A time zone nobody knows."),
     DURATION("A length of time that can't be read."),
+    HOURS("When a desk works, said so that it can't be read; or time counted in hours that nobody has said."),
     PATTERN("A pattern that isn't a regular expression."),
     UNKNOWN_TYPE("A type that fields don't have."),
     SHAPE("An answer, form or input whose shape can't be read."),
@@ -46,7 +47,7 @@ public enum Code {
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),
     UNKNOWN_GROUP("A group that isn't declared in desks.yaml."),
     UNKNOWN_ROOM("A room that isn't declared in desks.yaml."),
-    NO_MAIL("A form for everybody at a desk that sends no mails, by which they would confirm what they ask."),
+    NO_MAIL("Something that goes by mail, a form for everybody or a question to approvers, at a desk that sends none."),
     ADDRESS("What mails can't be from."),
     UNKNOWN_MODEL("A model that isn't declared in handbook.yaml."),
     PRICE("A limit on what models cost, and a model without a price."),

@@ -1,10 +1,12 @@
 package servitor.core.handbook.read;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Template;
+import servitor.core.handbook.AnswerTime;
 import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Verb;
@@ -24,8 +26,11 @@ final class ApproveSteps {
         Map<String, String> ways = keys.goWays(Approve.ANSWERS);
         int rounds = rounds(keys, findings);
         List<String> needed = new ArrayList<>(List.of(Approve.DECLINED));
-        if (keys.has("within")) {
+        if (keys.has("within") || keys.has("until")) {
             needed.add(Approve.EXPIRED);
+        }
+        if (keys.has("valid-while")) {
+            needed.add(Approve.WITHDRAWN);
         }
         if (rounds > 0) {
             needed.add(Approve.EXHAUSTED);
@@ -59,10 +64,37 @@ final class ApproveSteps {
                 address(keys, "for"),
                 keys.texts("show"),
                 rounds,
-                keys.duration("within"),
+                time(keys, findings),
                 reminders(keys, findings),
+                keys.condition("valid-while"),
                 keys.text("save"),
                 ways);
+    }
+
+    private static AnswerTime time(Keys keys, Findings findings) {
+        if (keys.has("until")) {
+            if (keys.has("within")) {
+                findings.error(
+                        keys.placeOf("until"),
+                        Code.UNKNOWN_KEY,
+                        "‘until’ and ‘within’ both say when the time is over.",
+                        "Keep one of them.");
+            }
+            return new AnswerTime(null, false, keys.template("until"));
+        }
+        if (!keys.value("within").isMap()) {
+            return new AnswerTime(keys.duration("within"), false, null);
+        }
+        Keys within = Keys.of(keys.value("within"), findings, List.of("working-hours"));
+        int hours = within.number("working-hours", 0);
+        if (hours < 1 || hours > 10_000) {
+            findings.error(
+                    keys.placeOf("within"),
+                    Code.HOURS,
+                    "‘within’ says no number of working hours.",
+                    "Write it as in ‘within: { working-hours: 8 }’.");
+        }
+        return new AnswerTime(Duration.ofHours(Math.max(1, hours)), true, null);
     }
 
     private static @Nullable String address(Keys keys, String key) {
@@ -128,7 +160,7 @@ final class ApproveSteps {
                         "Write ‘remind: [0.5, 0.9]’.");
             }
         }
-        if (!shares.isEmpty() && !keys.has("within")) {
+        if (!shares.isEmpty() && !keys.has("within") && !keys.has("until")) {
             findings.error(
                     keys.placeOf("remind"),
                     Code.MISSING_KEY,

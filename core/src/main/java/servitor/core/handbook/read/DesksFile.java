@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Asking;
 import servitor.core.handbook.Desk;
 import servitor.core.handbook.Group;
 import servitor.core.handbook.Letterhead;
@@ -50,14 +51,36 @@ final class DesksFile {
     /** A desk is a title alone, or a map. */
     private Desk desk(String name, Yaml value, Map<String, Room> rooms) {
         if (!value.isMap()) {
-            return new Desk(name, value.text(), null, null);
+            return new Desk(name, value.text(), null, null, null, Asking.QUIETLY);
         }
-        Keys keys = Keys.of(value, findings, List.of("title", "mail", "room"));
+        Keys keys = Keys.of(value, findings, List.of("title", "mail", "room", "hours", "holidays", "approvals"));
         return new Desk(
                 name,
                 keys.required("title"),
                 keys.has("mail") ? letterhead(keys.value("mail")) : null,
-                in(keys, rooms));
+                in(keys, rooms),
+                keys.has("hours") ? new HoursReader(findings).read(keys) : null,
+                keys.has("approvals") ? asking(name, keys, rooms) : Asking.QUIETLY);
+    }
+
+    private Asking asking(String desk, Keys of, Map<String, Room> rooms) {
+        Keys keys = Keys.of(of.value("approvals"), findings, List.of("mail", "wording", "room"));
+        boolean mail = keys.yes("mail");
+        if (mail && !of.has("mail")) {
+            findings.error(
+                    keys.placeOf("mail"),
+                    Code.NO_MAIL,
+                    "‘" + desk + "’ sends no mails, so nobody is asked by mail.",
+                    "Give the desk ‘mail’ with its letterhead.");
+        }
+        if (keys.yes("wording") && !mail) {
+            findings.error(
+                    keys.placeOf("wording"),
+                    Code.NO_MAIL,
+                    "Wording is approved by mail only where people are asked by mail.",
+                    "Add ‘mail: true’, or take this out.");
+        }
+        return new Asking(mail, keys.yes("wording"), in(keys, rooms));
     }
 
     private Group group(String name, Yaml value, Map<String, Room> rooms) {

@@ -1,0 +1,21 @@
+package servitor.core.handbook;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How people are told that an approval about a case of a desk waits for them, beside the console.
+ *
+ * @param mail whether a mail goes to each of them, by the desk's own letterhead
+ * @param wording whether wording may be approved by mail alone; whatever acts is approved by those who have signed in
+ * @param room where it is told by chat; null for nowhere
+ */
+public record Asking(
+        boolean mail, boolean wording, @Nullable String room) {
+    /** Nobody is told. */
+    public static final Asking QUIETLY = new Asking(false, false, null);
+
+    /** Whether anybody is told at all. */
+    public boolean tells() {
+        return mail || room != null;
+    }
+}
