@@ -241,7 +241,7 @@ export const api = {
   toConfirm: (link: string) => of(http.GET('/api/public/confirmation', linked(link))),
   confirmForm: (link: string) => of(http.POST('/api/public/confirmation', linked(link))),
   askedByMail: (link: string) => of(http.GET('/api/public/approval', linked(link))),
-  answerByLink: (link: string, body: { decision: 'approve' | 'decline' | 'feedback'; reason: string; texts?: string[] }) =>
+  answerByLink: (link: string, body: { decision: 'approve' | 'decline' | 'feedback'; reason: string; drafts?: string[] }) =>
     of(http.POST('/api/public/approval/answers', { ...linked(link), body })),
   myCase: (link: string) => of(http.GET('/api/public/case', linked(link))),
   answerMyCase: (link: string, text: string) => of(http.POST('/api/public/case/notes', { ...linked(link), body: { text } })),

@@ -14,6 +14,8 @@
 
   let left = $state<Record<string, boolean>>({});
   let declining = $state(false);
+  /** True once the person said yes, and is asked once more. */
+  let confirming = $state(false);
   let reason = $state('');
   let busy = $state(false);
   let failure = $state<ApiError>();
@@ -81,11 +83,22 @@
           >Decline these {chosen.length}</button
         >
         <button type="button" class="button" onclick={() => (declining = false)}>Back</button>
+      {:else if confirming}
+        <div class="sheet border-l-4 border-l-signal p-3" role="alertdialog" aria-labelledby="all-of-these">
+          <p id="all-of-these" class="mb-1 font-semibold">These are then done, and count as yours:</p>
+          <ul class="mb-3 list-disc pl-5">
+            {#each chosen as sheet (sheet.summary.id)}<li class="wrap-anywhere">{sheet.summary.headline}</li>{/each}
+          </ul>
+          <button class="button button-main" disabled={busy} onclick={() => void answer(sheets, 'approve')}
+            >Yes, do these {chosen.length}</button
+          >
+          <button type="button" class="button" onclick={() => (confirming = false)}>Back</button>
+        </div>
       {:else}
         <p>{chosen.length} of {sheets.length} are marked. Each is answered on its own, as it stands here.</p>
         <p class="flex flex-wrap gap-3">
-          <button class="button button-main" disabled={busy || chosen.length < 2} onclick={() => void answer(sheets, 'approve')}
-            >Approve these {chosen.length}</button
+          <button class="button button-main" disabled={busy || chosen.length < 2} onclick={() => (confirming = true)}
+            >Approve these {chosen.length}…</button
           >
           <button class="button" disabled={busy || chosen.length < 2} onclick={() => (declining = true)}>Decline them…</button>
           <button type="button" class="button" onclick={onDone}>Back</button>

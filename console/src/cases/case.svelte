@@ -4,6 +4,7 @@
   import StateWord from '../parts/state-word.svelte';
   import ValueView from '../parts/value-view.svelte';
   import Waiting from '../parts/waiting.svelte';
+  import TimeLeft from '../parts/time-left.svelte';
   import When from '../parts/when.svelte';
   import { route } from '../router';
   import { session } from '../shell/session.svelte';
@@ -52,7 +53,13 @@
     {#if summary.title}<p class="text-faint">asked as ‘{summary.subject}’</p>{/if}
     <p class="mb-5 flex flex-wrap items-baseline gap-x-3 text-faint">
       <StateWord state={summary.state} />
-      {#if summary.waitingFor}<span>for {summary.waitingFor}</span>{/if}
+      {#if detail.askedOf && !detail.staff}
+        <span
+          >for {detail.askedOf.whom.join(' and ')} to decide, since <When time={detail.askedOf.since} />{#if detail.askedOf.until}, until <When
+              time={detail.askedOf.until}
+            /> at the latest{/if}</span
+        >
+      {:else if summary.waitingFor}<span>for {summary.waitingFor}</span>{/if}
       <span>{summary.kindTitle}</span>
       <span>opened <When time={summary.created} /></span>
       {#if summary.late}<StateWord state="late" needsPerson />{/if}
@@ -86,7 +93,11 @@
         {#each detail.approvals.filter((approval) => approval.state === 'open') as approval (approval.id)}
           <a href="/approvals/{approval.id}" class="sheet block border-l-4 border-l-signal bg-signal-soft p-3 text-ink no-underline">
             <span class="font-semibold">{approval.headline}</span>
-            <span class="block text-sm">{approval.asked ? 'This waits for you.' : `This waits for ${approval.asks.join(' and ')}.`}</span>
+            <span class="block text-sm"
+              >{approval.asked ? 'This waits for you' : `This waits for ${approval.asks.join(' and ')}`}, since <When
+                time={approval.opened}
+              />{#if approval.due}, <TimeLeft due={approval.due} />{/if}.</span
+            >
           </a>
         {/each}
 

@@ -12,9 +12,10 @@
     stuck: 'This broke again and again',
     late: 'This came too late',
     undelivered: 'A mail did not arrive',
+    nobody: 'Nobody can answer an approval',
     'handed-over': 'This was handed over to people',
   };
-  const onlyNoted = $derived(['late', 'undelivered', 'handed-over'].includes(trouble.what));
+  const onlyNoted = $derived(['late', 'undelivered', 'handed-over', 'nobody'].includes(trouble.what));
   let reason = $state('');
   let result = $state('');
   let failure = $state<ApiError>();

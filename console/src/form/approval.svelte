@@ -39,7 +39,7 @@
     busy = true;
     failure = undefined;
     try {
-      asked.value = await api.answerByLink(link, { decision, reason, ...(decision === 'approve' ? { texts: drafts } : {}) });
+      asked.value = await api.answerByLink(link, { decision, reason, ...(decision === 'approve' ? { drafts } : {}) });
     } catch (error) {
       failure = error as ApiError;
     } finally {

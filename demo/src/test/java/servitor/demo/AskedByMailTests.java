@@ -133,7 +133,7 @@ class AskedByMailTests {
         JsonNode shown = read(byLink(link, null));
         assertThat(shown.path("mayApprove").asBoolean()).isTrue();
         assertThat(shown.path("drafts").path(0).asString()).startsWith("Good day Tomas");
-        assertThat(byLink(link, Map.of("decision", "approve", "texts", List.of("Good day Tomas, your boat sailed.")))
+        assertThat(byLink(link, Map.of("decision", "approve", "drafts", List.of("Good day Tomas, your boat sailed.")))
                         .status())
                 .isEqualTo(200);
         assertThat(state(approval)).isEqualTo("approved");

@@ -209,7 +209,10 @@ class RightsTests {
                 case "reading" -> "{\"text\":\"go ahead\"}";
                 case "late" -> "{\"digest\":\"x\"}";
                 case "stop", "pause", "lift" -> "{\"reason\":\"I say so.\"}";
-                case "answers" -> "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
+                case "answers" ->
+                    path.startsWith("/api/public")
+                            ? "{\"decision\":\"decline\",\"reason\":\"x\"}"
+                            : "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
                 case "check", "editions" -> "{\"files\":{}}";
                 case "tokens" -> "{\"label\":\"x\"}";
                 case "{name}" -> "{\"url\":\"http://127.0.0.1:9\"}";

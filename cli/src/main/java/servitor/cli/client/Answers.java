@@ -111,7 +111,11 @@ public final class Answers {
             List<Note> notes,
             List<Run> runs,
             List<ApprovalSummary> approvals,
+            @Nullable AskedOf askedOf,
             @Nullable ModelUse models) {}
+
+    public record AskedOf(
+            List<String> whom, String since, @Nullable String until) {}
 
     /** What somebody's words about a sheet are read as. */
     public record AnswerReading(String said, String decision, String reason, String words) {}

@@ -208,6 +208,14 @@ public final class CaseCommand {
                             : ", " + shown.models().cost().stripTrailingZeros().toPlainString() + " "
                                     + shown.models().currency()));
         }
+        if (shown.askedOf() != null) {
+            out.println("  waits for an answer of "
+                    + String.join(" and ", shown.askedOf().whom()) + " since "
+                    + Output.time(shown.askedOf().since())
+                    + (shown.askedOf().until() == null
+                            ? ""
+                            : ", until " + Output.time(shown.askedOf().until())));
+        }
         shown.fields()
                 .properties()
                 .forEach(field -> out.println("  " + field.getKey() + ": " + Output.plain(field.getValue())));

@@ -393,6 +393,19 @@ public final class Engine {
                         Duration.ZERO),
                 request.reminder(now, 0),
                 Evidence.of(state, store.situation(state.caseId())));
+        if (store.eligible(request.of()) == 0) {
+            store.report(new Trouble(
+                    "nobody-" + request.id(),
+                    Trouble.What.NOBODY,
+                    state.caseId(),
+                    state.id(),
+                    "",
+                    request.step(),
+                    "nobody",
+                    "Nobody belongs to " + String.join(", ", new TreeSet<>(request.of()))
+                            + ", so nobody can answer. An admin puts people there with ‘servitor user set’.",
+                    now));
+        }
         ObjectNode data = Json.object()
                 .put("approval", request.id())
                 .put("question", request.question())

@@ -180,6 +180,9 @@ public final class RunControl {
             case LATE -> throw new RunRefused("A late answer is nothing to retry; take note of it.");
             case HANDED_OVER ->
                 throw new RunRefused("What was handed over is nothing to retry: see to the case, and take note of it.");
+            case NOBODY ->
+                throw new RunRefused(
+                        "Nobody could answer: have an admin put somebody there, and take note of it; the approval still waits.");
             case UNDELIVERED ->
                 throw new RunRefused(
                         "The mail was sent and didn't arrive: tell them another way, and take note of it.");
@@ -217,7 +220,7 @@ public final class RunControl {
                     stop(store, trouble.run(), by, reason);
                 }
             }
-            case LATE, UNDELIVERED, HANDED_OVER -> log(store, trouble, by, TrailWord.NOTED, reason);
+            case LATE, UNDELIVERED, HANDED_OVER, NOBODY -> log(store, trouble, by, TrailWord.NOTED, reason);
         }
     }
 

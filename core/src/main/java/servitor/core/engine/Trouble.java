@@ -33,7 +33,9 @@ public record Trouble(
         /** A mail about the case didn't arrive. */
         UNDELIVERED,
         /** A run gave the case to people while another run works on it, so that the case doesn't stand with them. */
-        HANDED_OVER;
+        HANDED_OVER,
+        /** People were asked, and there is nobody who could answer. */
+        NOBODY;
 
         public String word() {
             return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');

@@ -47,7 +47,6 @@ import servitor.service.approvals.EarlierCases;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.people.NotAllowed;
-import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
 import servitor.service.runs.RunRow;
 import servitor.service.runs.RunStore;
@@ -68,7 +67,6 @@ class ApprovalController {
     private final RunStore runStore;
     private final Approvals approvals;
     private final EarlierCases earlier;
-    private final PeopleReader people;
     private final ViewMapper describe;
 
     ApprovalController(
@@ -77,14 +75,12 @@ class ApprovalController {
             RunStore runStore,
             Approvals approvals,
             EarlierCases earlier,
-            PeopleReader people,
             ViewMapper describe) {
         this.approvalStore = approvalStore;
         this.caseStore = caseStore;
         this.runStore = runStore;
         this.approvals = approvals;
         this.earlier = earlier;
-        this.people = people;
         this.describe = describe;
     }
 
@@ -249,16 +245,12 @@ class ApprovalController {
     @PostMapping("/{id}/hand")
     ApprovalSheet hand(Person person, @PathVariable String id, @RequestBody Handed body) {
         ApprovalRow row = find(person, id);
-        Person to = body.to() == null ? null : people.find(body.to()).orElse(null);
-        if (to == null) {
-            throw new IllegalArgumentException("‘to’ is the id of a person who may answer.");
-        }
         String reason = body.reason() == null ? "" : body.reason().strip();
         if (reason.length() > MOST_WORDS) {
             throw new IllegalArgumentException("‘reason’ has at most " + MOST_WORDS + " characters.");
         }
         try {
-            approvals.hand(person, row, to, reason);
+            approvals.hand(person, row, body.to(), reason);
         } catch (IllegalStateException e) {
             throw new Conflict("Already decided", String.valueOf(e.getMessage()));
         }

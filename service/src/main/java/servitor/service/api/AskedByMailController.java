@@ -60,11 +60,11 @@ class AskedByMailController {
             boolean maySendBack,
             @Nullable Instant due) {}
 
-    /** An answer; {@code texts} are the drafts as they are wanted, in their order. */
+    /** An answer; {@code drafts} are the texts as they are wanted, in their order. */
     record MailedAnswer(
             String decision,
             @Nullable String reason,
-            @Nullable List<String> texts) {}
+            @Nullable List<String> drafts) {}
 
     @GetMapping
     ByMail show(@RequestHeader(FormController.LINK) String link) {
@@ -78,8 +78,8 @@ class AskedByMailController {
                 .filter(one -> one.word().equals(body.decision()))
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException("‘decision’ is approve, decline or feedback."));
-        Map<String, String> texts = says == Says.APPROVE && body.texts() != null
-                ? AskedByMail.texts(Approvals.request(found.row()), body.texts())
+        Map<String, String> texts = says == Says.APPROVE && body.drafts() != null
+                ? AskedByMail.texts(Approvals.request(found.row()), body.drafts())
                 : Map.of();
         ApprovalController.refusal(asked.answer(found, says, body.reason() == null ? "" : body.reason(), texts));
         return view(find(link));

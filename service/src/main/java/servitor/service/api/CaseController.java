@@ -28,11 +28,13 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.approval.ApprovalState;
 import servitor.core.document.ReadDocument;
 import servitor.core.handbook.Audience;
 import servitor.core.handbook.CaseState;
 import servitor.core.json.Json;
 import servitor.core.trail.Lane;
+import servitor.service.api.Views.AskedOf;
 import servitor.service.api.Views.CaseDetail;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.DocumentView;
@@ -389,6 +391,22 @@ class CaseController {
                         .orElse(summary);
     }
 
+    /** Staff are told who is asked; whoever the case is for is told of groups and desks, and of nobody by name. */
+    private @Nullable AskedOf askedOf(CaseRow row, boolean staff) {
+        return approvalStore.ofCase(row.id()).stream()
+                .filter(one -> ApprovalState.OPEN.word().equals(one.state()))
+                .findFirst()
+                .map(one -> new AskedOf(
+                        Approvals.request(one).of().stream()
+                                .sorted()
+                                .map(name -> staff || !name.startsWith("person:") ? describe.whom(name) : "a colleague")
+                                .distinct()
+                                .toList(),
+                        one.opened(),
+                        one.due()))
+                .orElse(null);
+    }
+
     private CaseDetail detail(Person person, CaseRow row) {
         boolean staff = person.seesAsStaff(row);
         List<RunView> runs =
@@ -421,6 +439,7 @@ class CaseController {
                                 .map(approval -> describe.approval(person, approval))
                                 .toList()
                         : List.of(),
+                askedOf(row, staff),
                 staff && !runs.isEmpty() ? describe.modelUse(runs) : null);
     }
 }

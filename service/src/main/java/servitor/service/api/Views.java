@@ -63,7 +63,12 @@ final class Views {
             List<NoteView> notes,
             List<RunView> runs,
             List<ApprovalSummary> approvals,
+            @Nullable AskedOf askedOf,
             @Nullable ModelUse models) {}
+
+    /** Whose answer a case waits for, since when, and until when at most: told to whoever sees the case, its requester too. */
+    record AskedOf(
+            List<String> whom, Instant since, @Nullable Instant until) {}
 
     /** What models used in all runs of a case, for staff; {@code cost} is null where nobody knows. */
     record ModelUse(int tokens, @Nullable BigDecimal cost, String currency) {}
@@ -129,7 +134,7 @@ final class Views {
             Instant created,
             Instant updated) {}
 
-    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck}, {@code late}, {@code undelivered} or {@code handed-over}. */
+    /** Trouble nobody has seen to: {@code what} is {@code failed}, {@code stuck}, {@code late}, {@code undelivered}, {@code nobody} or {@code handed-over}. */
     record TroubleView(String id, String what, String step, String problem, String detail, Instant at) {}
 
     /** What happened on a case, with the lanes it happened in, in their order. */

@@ -147,13 +147,18 @@ public class Approvals {
     /**
      * Hands an approval to another who may answer it.
      *
+     * @param name the id of the other
      * @throws NotAllowed when {@code person} isn't asked, or the other may not answer
+     * @throws IllegalArgumentException when there is nobody of that name
      * @throws IllegalStateException when it is decided already
      */
-    public void hand(Person person, ApprovalRow row, Person to, String reason) {
+    public void hand(Person person, ApprovalRow row, @Nullable String name, String reason) {
         if (!isAsked(person, row)) {
             throw new NotAllowed("Only those who are asked hand an approval to somebody else.");
         }
+        Person to = Optional.ofNullable(name)
+                .flatMap(people::find)
+                .orElseThrow(() -> new IllegalArgumentException("‘to’ is the id of a person who may answer."));
         writer.write(tx -> {
             Answer answer = answer(to, new Decision(Says.APPROVE, row.digest(), "", Map.of(), null, Via.API));
             ApprovalAnswers.barred(tx.store(), row.id(), answer).ifPresent(why -> {
