@@ -138,8 +138,12 @@
             {#if sheet.sheet.show}
               <section class="sheet space-y-2 p-4" aria-label="What you are shown">
                 {#each Object.entries(sheet.sheet.show) as [name, value] (name)}
-                  <h3 class="font-semibold">{name}</h3>
-                  <KnownValue {value} found={sheet.known.find((one) => one.name === name)?.found} caseId={summary.caseId} />
+                  {@const known = sheet.known.find((one) => one.name === name)}
+                  <h3 class="flex flex-wrap items-baseline gap-x-3 font-semibold">
+                    {name}
+                    {#if known?.written}<MachineMark />{/if}
+                  </h3>
+                  <KnownValue {value} found={known?.found} caseId={summary.caseId} />
                 {/each}
               </section>
             {/if}

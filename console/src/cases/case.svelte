@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { asked } from '../approvals/asked.svelte';
   import { api, type CaseDetail } from '../api/client';
   import { Loaded } from '../parts/loaded.svelte';
   import StateWord from '../parts/state-word.svelte';
@@ -40,7 +41,7 @@
 
 <svelte:head
   >{#if shown.value}<title
-      >{shown.value.detail.summary.id} {shown.value.detail.summary.title ?? shown.value.detail.summary.subject} · Servitor</title
+      >{asked.titled(`${shown.value.detail.summary.id} ${shown.value.detail.summary.title ?? shown.value.detail.summary.subject}`)}</title
     >{/if}</svelte:head
 >
 

@@ -53,7 +53,7 @@
     {#if shown.state === 'open'}
       <Paper house={shown.house} title={(drafts.length ? shown.question : shown.headline) ?? 'Your answer is needed'}>
         <p class="mb-4 text-faint">
-          {shown.name} is asked{#if shown.due}, until <When time={shown.due} />{/if}.
+          {shown.name} is asked{#if shown.due}; it lapses <When time={shown.due} />{/if}
         </p>
         {#if shown.requester}
           <section class="sheet mb-4 p-4">

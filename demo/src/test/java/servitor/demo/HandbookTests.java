@@ -257,7 +257,7 @@ class HandbookTests {
                         "tools: [case.reply, case.mail, case.find-mail]\n    verdict: ask"));
         household.run("--as", "osei", "approval", "decide", wording, "--approve");
         Household.await("the gate to ask", () -> !household.approvalOf(id).equals(wording));
-        assertThat(household.run("--as", "osei", "approval", "list").out()).contains("Send: let Purser do this?");
+        assertThat(household.run("--as", "osei", "approval", "list").out()).contains("Reply: ‘Good day Ines");
         publish(MANDATE, mandate);
     }
 

@@ -30,7 +30,9 @@ class SceneTests {
 
             Said list = household.run("--as", "osei", "approval", "list");
             assertThat(list.code()).isZero();
-            assertThat(list.out()).contains("Pay: let Purser do this?").contains("Send this answer?");
+            assertThat(list.out())
+                    .contains("Pay 310.00 EUR back for booking SK-51077 to Bram Okafor")
+                    .contains("Send this answer?");
 
             approve(household, "osei", below);
             settled(household, below, "resolved");

@@ -57,7 +57,7 @@ public final class CallWords {
         return TracedValue.of(value, Origin.HANDBOOK);
     }
 
-    /** What can be told of a tool that doesn't say what it does: its name, whom it is about, and the inputs that are known by their types. */
+    /** What can be told of a tool that doesn't say what it does: its name, whom it is about, inputs known by their types, and its first words. */
     private static String plain(Tool tool, ObjectNode args) {
         StringJoiner told = new StringJoiner(", ");
         JsonNode properties = tool.inputs().path("properties");
@@ -66,6 +66,10 @@ public final class CallWords {
                 told.add(input.replace('_', ' ') + " " + args.path(input).asString(""));
             }
         });
+        tool.speaks().stream()
+                .sorted()
+                .filter(args::has)
+                .forEach(input -> told.add("‘" + args.path(input).asString("") + "’"));
         return beginning(tool.title() + (told.length() == 0 ? "" : ": " + told), LONGEST);
     }
 

@@ -38,6 +38,7 @@ import servitor.demo.past.Script.Asked;
 import servitor.service.approvals.ApprovalRow;
 import servitor.service.approvals.ApprovalStore;
 import servitor.service.approvals.Approvals;
+import servitor.service.approvals.AskedByMail;
 import servitor.service.cases.CaseFilter;
 import servitor.service.cases.CaseStore;
 import servitor.service.cases.Cases;
@@ -144,6 +145,7 @@ public final class DemoHistory {
             context.getBean(People.class).all().forEach(person -> past.people.put(person.id(), person));
             past.play(new ArrayDeque<>(script.asked()), start, end, days, told);
             past.mails.awaitAcknowledged(context.getBean(Acknowledgements.class));
+            past.mails.awaitTold(context.getBean(AskedByMail.class));
             clock.pass(Duration.between(clock.instant(), end));
             // The first token has run out by now.
             Files.writeString(

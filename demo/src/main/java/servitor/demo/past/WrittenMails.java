@@ -10,6 +10,7 @@ import servitor.core.trail.TrailEvent;
 import servitor.demo.Correspondent;
 import servitor.demo.DemoSeeder;
 import servitor.demo.past.Script.Asked;
+import servitor.service.approvals.AskedByMail;
 import servitor.service.cases.CaseFilter;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
@@ -83,6 +84,11 @@ final class WrittenMails {
                 () -> all.in(State.WAITING).stream()
                                 .noneMatch(row -> row.detail().isEmpty())
                         && all.in(State.SENDING).isEmpty()); // in the order in which they go
+    }
+
+    /** Waits until whoever is asked something has a mail of it. */
+    void awaitTold(AskedByMail all) {
+        await("the last mail about an approval", all::isDone);
     }
 
     private long written(CaseRow about) {

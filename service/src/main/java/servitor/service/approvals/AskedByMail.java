@@ -130,6 +130,13 @@ public class AskedByMail {
                 null);
     }
 
+    /** Whether everybody is told of what there is to tell them. */
+    public boolean isDone() {
+        return approvals.toTell(1).isEmpty()
+                && in(State.TO_SEND).isEmpty()
+                && in(State.SENDING).isEmpty();
+    }
+
     /** Mails that stand so, the longest first. */
     public List<ApprovalMail> in(State state) {
         return mails.in(state.word());
