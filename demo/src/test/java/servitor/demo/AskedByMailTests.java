@@ -221,7 +221,7 @@ class AskedByMailTests {
     void whatIsUnclearIsFeedbackOrNothing() throws Exception {
         String approval = wording();
         MimeMessage mail = mailOf(lucja, approval);
-        lucja.answer(mail, DESK, "I am out of the office until Monday. I approve of the sea.\n");
+        lucja.answer(mail, DESK, "Dear all, I approve of the sea.\n");
         Household.await("the draft to be sent back", () -> state(approval).equals("sent-back"));
         assertThat(answered(approval).get(0).at("/data/answer").asString()).isEqualTo("feedback");
         String acting = call();
@@ -235,6 +235,7 @@ class AskedByMailTests {
                 "Out of office: " + asked.getSubject(),
                 "no\n",
                 "In-Reply-To: " + asked.getMessageID() + "\r\nAuto-Submitted: auto-replied\r\n");
+        lucja.answer(asked, DESK, "I am out of the office until Monday.\n\nno\n");
         lucja.answer(asked, DESK, "\n\nOn 30 Nov 2026 the desk wrote:\n> no\n> decline\n");
         assertThat(answered(acting)).isEmpty();
         assertThat(state(acting)).isEqualTo("open");

@@ -91,6 +91,19 @@ class InControlTests {
     }
 
     @Test
+    void aRoomIsToldWhatWaitsAndWhereItIsAnswered() {
+        String id = household.open("ewan", "kit-wish", "A radio", "A radio for the deck watch, please.", Map.of());
+        String approval = household.approvalOf(id);
+        String said = Household.await(
+                "the room to be told",
+                () -> household.standins.room().said().stream()
+                        .filter(text -> text.contains("/approvals/" + approval))
+                        .findFirst()
+                        .orElse(null));
+        assertThat(said).contains("Bosun’s plan at ‘Supply it’: supply kit waits for an answer.");
+    }
+
+    @Test
     void aDeputyAnswersWhileSomebodyIsAwayAndNobodyElse() {
         String id = household.open("ewan", "kit-wish", "A radio", "A radio for the deck watch, please.", Map.of());
         String approval = household.approvalOf(id);

@@ -88,10 +88,23 @@ class WebSetup implements WebMvcConfigurer {
                         CacheControl.maxAge(Duration.ofDays(365)).cachePublic().immutable());
     }
 
-    private static final class PreconditionArgument implements HandlerMethodArgumentResolver {
+    /** What a method of a controller is handed for each parameter of one type. */
+    private abstract static class Argument implements HandlerMethodArgumentResolver {
+        private final Class<?> type;
+
+        Argument(Class<?> type) {
+            this.type = type;
+        }
+
         @Override
         public boolean supportsParameter(MethodParameter parameter) {
-            return parameter.getParameterType().equals(Precondition.class);
+            return parameter.getParameterType().equals(type);
+        }
+    }
+
+    private static final class PreconditionArgument extends Argument {
+        PreconditionArgument() {
+            super(Precondition.class);
         }
 
         @Override
@@ -106,10 +119,9 @@ class WebSetup implements WebMvcConfigurer {
     }
 
     /** Which way somebody comes who is signed in: browsers have a session, programs a token. */
-    private static final class ViaArgument implements HandlerMethodArgumentResolver {
-        @Override
-        public boolean supportsParameter(MethodParameter parameter) {
-            return parameter.getParameterType().equals(Via.class);
+    private static final class ViaArgument extends Argument {
+        ViaArgument() {
+            super(Via.class);
         }
 
         @Override
@@ -127,10 +139,9 @@ class WebSetup implements WebMvcConfigurer {
         }
     }
 
-    private final class PersonArgument implements HandlerMethodArgumentResolver {
-        @Override
-        public boolean supportsParameter(MethodParameter parameter) {
-            return parameter.getParameterType().equals(Person.class);
+    private final class PersonArgument extends Argument {
+        PersonArgument() {
+            super(Person.class);
         }
 
         @Override

@@ -134,8 +134,8 @@ interface ApprovalMapper {
     @Select(APPROVAL + "where not a.told and a.state = 'open' order by a.opened limit #{limit}")
     List<ApprovalRow> toTell(int limit);
 
-    @Update("update approval set told = true where id = #{id}")
-    void told(String id);
+    @Update("update approval set told = true where id = #{id} and not told")
+    int told(String id);
 
     @Update("update approval set handed_to = #{to} where id = #{id} and state = 'open'")
     int hand(String id, String to);

@@ -113,9 +113,10 @@ public class ApprovalStore {
         return approvals.toTell(limit);
     }
 
-    void told(String id) {
+    /** Notes that its people are told; false when they were. */
+    boolean told(String id) {
         LedgerTransaction.writeHeld();
-        approvals.told(id);
+        return approvals.told(id) == 1;
     }
 
     /** Whether it could be handed to somebody: it is open. */

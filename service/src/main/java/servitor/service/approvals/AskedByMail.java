@@ -101,16 +101,19 @@ public class AskedByMail {
         return editions.current().map(edition -> edition.handbook());
     }
 
-    /** Has a mail go to everybody who may answer an approval, and notes that they are told. */
-    public void plan(ApprovalRow row) {
+    /** Has a mail go to everybody who may answer an approval, and notes that they are told; false when another process did. */
+    public boolean plan(ApprovalRow row) {
         CaseRow about = cases.find(row.caseId()).orElseThrow();
         List<Person> asked = asking(about).mail() ? answered.whoMayAnswer(row) : List.of();
-        writer.write(tx -> {
-            for (Person person : asked.subList(0, Math.min(asked.size(), MOST_ASKED))) {
-                mails.insert(mail(tx, row, person.id(), ""));
+        return writer.write(tx -> {
+            if (!approvals.told(row.id())) {
+                return false;
             }
-            approvals.told(row.id());
-            return null;
+            ApprovalRow now = approvals.find(row.id()).orElse(row); // as it may be shown anew by now
+            for (Person person : asked.subList(0, Math.min(asked.size(), MOST_ASKED))) {
+                mails.insert(mail(tx, now, person.id(), ""));
+            }
+            return true;
         });
     }
 
@@ -289,17 +292,16 @@ public class AskedByMail {
         PlainAnswer plain = PlainAnswer.of(text);
         boolean canSendBack = !Approvals.request(asked.row()).texts().isEmpty()
                 && Approvals.request(asked.row()).rounds() > 0;
+        if (plain.says() == PlainAnswer.Says.AWAY) {
+            return "They are away; it counts for nothing.";
+        }
         String came;
         if (plain.says() == PlainAnswer.Says.UNCLEAR && !canSendBack) {
             came =
                     "That is neither a plain yes nor a plain no in its first line, so it counts for nothing. Answer here: "
                             + link(asked.mail());
         } else {
-            Says says = switch (plain.says()) {
-                case YES -> Says.APPROVE;
-                case NO -> Says.DECLINE;
-                case UNCLEAR -> Says.FEEDBACK;
-            };
+            Says says = says(plain);
             String reason = says == Says.DECLINE && plain.words().isBlank()
                     ? "Declined by mail, without a reason."
                     : bounded(plain.words());
@@ -307,6 +309,14 @@ public class AskedByMail {
         }
         mails.insert(mail(tx, asked.row(), asked.person().id(), came));
         return came;
+    }
+
+    private static Says says(PlainAnswer plain) {
+        return switch (plain.says()) {
+            case YES -> Says.APPROVE;
+            case NO -> Says.DECLINE;
+            case UNCLEAR, AWAY -> Says.FEEDBACK;
+        };
     }
 
     private static String bounded(String words) {

@@ -6,7 +6,9 @@ import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.format.FormatStyle;
+import java.util.HashMap;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -64,6 +66,9 @@ class ApprovalMailer implements Recurring {
     private final Editions editions;
     private final Stops stops;
     private final Clock clock;
+    /** Until when nothing is tried over a connection; only this thread's. */
+    private final Map<String, Instant> resting = new HashMap<>();
+
     private final Rounds rounds = new Rounds("approval-mailer", EACH, this::pass);
 
     ApprovalMailer(
@@ -109,8 +114,7 @@ class ApprovalMailer implements Recurring {
     private void tell(ApprovalRow row) {
         CaseRow about = cases.find(row.caseId()).orElseThrow();
         Asking asking = asked.asking(about);
-        asked.plan(row);
-        if (asking.room() != null) {
+        if (asked.plan(row) && asking.room() != null) {
             Handbook handbook = handbook();
             String headline = headline(handbook, about, Approvals.request(row));
             Reply reply = teller.inRoom(
@@ -139,8 +143,8 @@ class ApprovalMailer implements Recurring {
             return;
         }
         Handbook handbook = handbook();
-        boolean held =
-                stops.holdsConnection(Teller.connection(handbook, about.get().desk()));
+        String connection = Teller.connection(handbook, about.get().desk());
+        boolean held = stops.holdsConnection(connection) || rests(connection);
         if (held || !asked.move(mail, State.SENDING, "")) {
             return;
         }
@@ -150,10 +154,17 @@ class ApprovalMailer implements Recurring {
                     ? asking(handbook, about.get(), row.get(), mail)
                     : saying(handbook, about.get(), row.get(), mail);
             Reply reply = teller.send(handbook, about.get().desk(), letter, Deadline.in(LONGEST));
+            if (reply instanceof Reply.NotSent) {
+                resting.put(connection, clock.instant().plus(AGAIN)); // what doesn't take one takes no other
+            }
             came(taken, row.get(), letter, reply);
         } catch (CannotTell | KeyRing.CannotOpen e) {
             asked.move(taken, State.LEFT, String.valueOf(e.getMessage()));
         }
+    }
+
+    private boolean rests(String connection) {
+        return resting.getOrDefault(connection, Instant.MIN).isAfter(clock.instant());
     }
 
     private static boolean isAsked(ApprovalRow row, ApprovalMail mail) {

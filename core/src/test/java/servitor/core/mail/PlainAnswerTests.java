@@ -1,0 +1,87 @@
+package servitor.core.mail;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import servitor.core.mail.PlainAnswer.Says;
+
+class PlainAnswerTests {
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "Yes",
+                "yes.",
+                "OK, thanks!",
+                "Ja",
+                "Genehmigt.",
+                "Oui, merci",
+                "D’accord",
+                "Approved\n\n-- \nOsei",
+                "Yes\n\nBest regards\nOsei Brandt",
+                "yes\n\nOn 30 Nov 2026 at 09:02, the desk wrote:\n> Pay 310.00 EUR\n> no\n",
+                "Ja.\n\nSent from my telephone",
+            })
+    void aPlainYesIsOne(String text) {
+        assertThat(PlainAnswer.of(text).says()).isEqualTo(Says.YES);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            nullValues = "-",
+            value = {
+                "No | ''",
+                "no. | ''",
+                "No, the amount is wrong | the amount is wrong",
+                "Nein: zu viel | zu viel",
+                "Non – le montant est faux | le montant est faux",
+                "declined; not ours | not ours",
+            })
+    void aPlainNoIsOneWithItsReason(String text, String reason) {
+        assertThat(PlainAnswer.of(text)).isEqualTo(new PlainAnswer(Says.NO, reason));
+    }
+
+    @Test
+    void theReasonMayFollowInTheNextLines() {
+        assertThat(PlainAnswer.of("No.\nIt was paid already.\n\nOn 30 Nov the desk wrote:\n> x\n")
+                        .words())
+                .isEqualTo("It was paid already.");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                "Yes and no",
+                "Yes, but only half of it",
+                "Yes\nBut change the date",
+                "Yes\n\nif the boat sails",
+                "No idea, ask Lucja",
+                "Not sure",
+                "I approve of the sea",
+                "> yes\n> approve",
+                "On 30 Nov 2026 the desk wrote:\n> yes",
+                "-----Original Message-----\nFrom: desk\nyes",
+                "FYI\n\nyes",
+                "Sí",
+                "Yes to the question of yesterday; this one I have to think about",
+            })
+    void whatIsntPlainIsUnclear(String text) {
+        assertThat(PlainAnswer.of(text).says()).isEqualTo(Says.UNCLEAR);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "I am out of the office until Monday.",
+                "Hello,\n\nI am on annual leave until 4 January. Yes.",
+                "Ich bin bis Montag abwesend.",
+                "Je suis absent jusqu'à lundi.",
+            })
+    void whoIsAwayAnswersNothing(String text) {
+        assertThat(PlainAnswer.of(text).says()).isEqualTo(Says.AWAY);
+    }
+}
