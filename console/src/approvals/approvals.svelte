@@ -15,16 +15,17 @@
   import { session } from '../shell/session.svelte';
 
   let wanted = $state(30);
+  /** How many of those that wait for the person are shown: the most urgent first, so that they are there at once. */
+  let most = $state(100);
   const narrowing = new Narrowing();
 
   const approvals = new Loaded(async () => {
     const [waiting, open, closed] = await Promise.all([
-      upTo(1_000, (cursor) => api.approvals({ asked: true, limit: 200, ...narrowing.query, ...cursor })),
+      upTo(most, (cursor) => api.approvals({ asked: true, limit: 100, ...narrowing.query, ...cursor })),
       upTo(100, (cursor) => api.approvals({ limit: 100, ...narrowing.query, ...cursor })),
       upTo(wanted, (cursor) => api.approvals({ state: 'closed', limit: 30, ...narrowing.query, ...cursor })),
     ]);
-    const mine = new Set(waiting.items.map((item) => item.id));
-    return { asked: waiting.items, others: open.items.filter((item) => !mine.has(item.id)), closed };
+    return { asked: waiting.items, moreAsked: waiting.more, others: open.items.filter((item) => !item.asked || handedAway(item)), closed };
   });
   let together = $state<string[]>([]);
   const MOST_TOGETHER = 50;
@@ -43,7 +44,7 @@
   /** Whether somebody else was handed it; one may answer it all the same. */
   const handedAway = (item: ApprovalSummary): boolean => item.handedTo != null && item.handedTo.id !== session.value?.id;
   $effect(() => {
-    void wanted;
+    void [wanted, most];
     if (route.pathname === '/approvals') {
       narrowing.keep();
     }
@@ -104,6 +105,7 @@
                 {narrowing.isSet ? 'Nothing that fits waits for your answer.' : 'Nothing waits for your answer.'}
               </p>{/each}
           </div>
+          {#if value.moreAsked}<button class="button mt-3" onclick={() => (most += 200)}>More</button>{/if}
         </section>
         {#if value.others.length}
           <section>

@@ -8,6 +8,8 @@
 
   const sheet = $derived(decision.sheet!);
   const edits = $derived(sheet.sheet.edits ?? []);
+  /** The version that was sent back last; one that is as it was says nothing. */
+  const before = $derived(sheet.sheet.before);
   const answered = $derived(sheet.answers.find((answer) => Object.keys(answer.texts).length > 0));
 </script>
 
@@ -29,6 +31,10 @@
     {:else if answered?.texts[edit.key]}
       <Difference before={edit.text} after={answered.texts[edit.key]!} />
     {:else}<p class="whitespace-pre-wrap">{edit.text}</p>{/if}
+    {#if before && typeof before.versions[edit.key] === 'string'}
+      <p class="mt-3 text-sm text-faint">It was sent back with ‘{before.said}’. What is different since:</p>
+      <Difference before={before.versions[edit.key]!} after={edit.text} />
+    {/if}
   {/each}
   {#if sheet.written}
     <p class="mt-3 text-sm text-faint">The model is {Math.round(sheet.written.sure * 100)} % sure: {sheet.written.reason}</p>

@@ -210,7 +210,11 @@ public final class Answers {
             @Nullable String why,
             @Nullable List<Edit> edits,
             @Nullable JsonNode plan,
-            @Nullable Form form) {}
+            @Nullable Form form,
+            @Nullable Before before) {}
+
+    /** The version of texts that was sent back last. */
+    public record Before(String said, Map<String, String> versions) {}
 
     public record Follows(String yes, String no, String silence) {}
 

@@ -196,6 +196,10 @@ public final class ApprovalCommand {
                     + ":");
             out.println(Output.indent(edit.text()));
         }
+        if (sheet.before() != null) {
+            out.println("\nIt was sent back before with ‘" + sheet.before().said() + "’. It was then:");
+            sheet.before().versions().values().forEach(text -> out.println(Output.indent(text)));
+        }
         if (sheet.plan() != null) {
             out.println("\nWhat the agent means to do:" + Output.value(sheet.plan(), "  "));
         }

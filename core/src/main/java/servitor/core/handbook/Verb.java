@@ -452,6 +452,12 @@ public sealed interface Verb {
         /** What had to hold for it to be asked holds no more. */
         public static final String WITHDRAWN = "withdrawn";
 
+        /** In what is saved: the text as it was shown, as it was accepted, and whether these differ. */
+        public static final String DRAFTED = "drafted";
+
+        public static final String RELEASED = "released";
+        public static final String CHANGED = "changed";
+
         /** The answers there can be. */
         public static final List<String> ANSWERS = List.of(APPROVED, DECLINED, EXPIRED, EXHAUSTED, WITHDRAWN);
 
@@ -464,6 +470,10 @@ public sealed interface Verb {
         public Shape result(String on, Known known) {
             Shape.Fields answer =
                     Shape.Fields.of(Map.of("answer", new Shape.OneOf(ANSWERS), "reason", Shape.TEXT, "by", Shape.TEXT));
+            if (on.equals(APPROVED) && edit != null) {
+                answer = answer.and(
+                        Shape.Fields.of(Map.of(DRAFTED, Shape.TEXT, RELEASED, Shape.TEXT, CHANGED, Shape.YES_NO)));
+            }
             return on.equals(APPROVED) && form != null ? answer.and(form) : answer;
         }
 

@@ -12,6 +12,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
@@ -138,6 +139,15 @@ final class ApproveHandler implements VerbHandler<Approve> {
             turn.problem(Problem.INVALID, "‘" + name + "’ isn't saved as a text yet, so there is nothing to approve");
             return false;
         }
+        List<Round> before = turn.memory().feedback().getOrDefault(name, List.of());
+        if (!before.isEmpty()) {
+            Round last = before.get(before.size() - 1);
+            sheet.putObject("before")
+                    .put("said", last.said())
+                    .set(
+                            "versions",
+                            saved.value().isString() ? Json.object().set(name, last.version()) : named(name, last));
+        }
         ArrayNode edits = sheet.putArray("edits");
         if (saved.value().isString()) {
             edits.addObject()
@@ -156,6 +166,13 @@ final class ApproveHandler implements VerbHandler<Approve> {
                                             .written()));
         }
         return true;
+    }
+
+    /** The texts of a version of several, by the keys that they have on the sheet. */
+    private static ObjectNode named(String name, Round round) {
+        ObjectNode named = Json.object();
+        round.version().properties().forEach(e -> named.set(name + "." + e.getKey(), e.getValue()));
+        return named;
     }
 
     /** The form as it is shown; null after the way of a problem, when a field has nothing to choose among. */
@@ -244,26 +261,56 @@ final class ApproveHandler implements VerbHandler<Approve> {
     }
 
     private static void closed(TransitionBuilder turn, Approve verb, ApprovalClosed closed) {
-        turn.known()
-                .save(
-                        verb.save(),
-                        answered(
-                                closed.state().word(),
-                                closed.reason(),
-                                closed.by(),
-                                closed.state() == ApprovalState.APPROVED ? closed.form() : null));
         if (closed.state() == ApprovalState.APPROVED) {
-            accept(turn, verb, closed);
+            turn.known().save(verb.save(), accepted(turn, verb, closed));
             turn.goOn(verb.ways(), Approve.APPROVED);
-        } else {
-            String answer = switch (closed.state()) {
-                case EXPIRED -> Approve.EXPIRED;
-                case WITHDRAWN -> Approve.WITHDRAWN;
-                default -> Approve.DECLINED;
-            };
-            turn.noteProblem(answer, closed.reason().isEmpty() ? "nobody answered in time" : closed.reason());
-            turn.goTo(verb.ways().getOrDefault(answer, Step.HAND_OVER));
+            return;
         }
+        turn.known().save(verb.save(), answered(closed.state().word(), closed.reason(), closed.by(), null));
+        String way = switch (closed.state()) {
+            case EXPIRED -> Approve.EXPIRED;
+            case WITHDRAWN -> Approve.WITHDRAWN;
+            default -> Approve.DECLINED;
+        };
+        turn.noteProblem(way, closed.reason().isEmpty() ? "nobody answered in time" : closed.reason());
+        turn.goTo(verb.ways().getOrDefault(way, Step.HAND_OVER));
+    }
+
+    /** Takes what was approved, and gives what is saved of it. */
+    private static TracedValue accepted(TransitionBuilder turn, Approve verb, ApprovalClosed closed) {
+        TracedValue answer = answered(closed.state().word(), closed.reason(), closed.by(), closed.form());
+        if (verb.edit() == null) {
+            accept(turn, verb, closed);
+            return answer;
+        }
+        TracedValue drafted = Objects.requireNonNull(turn.known().saved().get(verb.edit()));
+        accept(turn, verb, closed);
+        return withTexts(
+                answer, drafted, Objects.requireNonNull(turn.known().saved().get(verb.edit())));
+    }
+
+    /** The answer with the text as it was shown and as it was accepted; several are told one under the other. */
+    private static TracedValue withTexts(TracedValue answer, TracedValue drafted, TracedValue released) {
+        Map<String, TracedValue> parts = new LinkedHashMap<>();
+        answer.value()
+                .propertyNames()
+                .forEach(name -> parts.put(name, Objects.requireNonNull(answer.at(List.of(name)))));
+        parts.put(Approve.DRAFTED, text(drafted));
+        parts.put(Approve.RELEASED, text(released));
+        parts.put(Approve.CHANGED, TracedValue.of(Json.of(!drafted.value().equals(released.value())), Origin.PERSON));
+        return TracedValue.fields(parts);
+    }
+
+    private static TracedValue text(TracedValue saved) {
+        if (saved.value().isString()) {
+            return saved;
+        }
+        String joined = saved.value()
+                .valueStream()
+                .filter(JsonNode::isString)
+                .map(JsonNode::stringValue)
+                .collect(Collectors.joining("\n\n"));
+        return new TracedValue(Json.of(joined), saved.originsAt(""), Map.of(), saved.written());
     }
 
     private static TracedValue answered(String answer, String reason, String by, @Nullable JsonNode form) {

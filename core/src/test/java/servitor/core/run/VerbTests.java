@@ -134,6 +134,33 @@ class VerbTests {
     }
 
     @Test
+    void aVersionThatIsWrittenAgainIsShownBesideTheLast() {
+        Play play = play(FEEDBACK).start().write("First.");
+        assertThat(play.approval().sheet().has("before")).isFalse();
+        play.feedback("Name the ship.").write("Second, on the Grey Heron.");
+        assertThat(play.approval().sheet().path("before").toString())
+                .isEqualTo("{\"said\":\"Name the ship.\",\"versions\":{\"answer\":\"First.\"}}");
+        play.feedback("Shorter.").write("Third.");
+        assertThat(play.approval().sheet().at("/before/versions/answer").asString())
+                .isEqualTo("Second, on the Grey Heron.");
+    }
+
+    @Test
+    void whatWasDraftedAndWhatWasReleasedIsSaved() {
+        Play play = play(FEEDBACK).start().write("First.");
+        play.close(ApprovalState.APPROVED, "", Map.of("answer", "First, and mended."));
+        TracedValue verdict = play.state.known().get("verdict");
+        assertThat(verdict.value().path("drafted").asString()).isEqualTo("First.");
+        assertThat(verdict.value().path("released").asString()).isEqualTo("First, and mended.");
+        assertThat(verdict.value().path("changed").asBoolean()).isTrue();
+        assertThat(verdict.at(List.of("drafted")).written()).isTrue();
+        TracedValue as =
+                play(FEEDBACK).start().write("First.").approve().state.known().get("verdict");
+        assertThat(as.value().path("changed").asBoolean()).isFalse();
+        assertThat(as.value().path("released").asString()).isEqualTo("First.");
+    }
+
+    @Test
     void onlyTheVersionThatWasApprovedCountsAsRead() {
         Play play = play(FEEDBACK)
                 .start()

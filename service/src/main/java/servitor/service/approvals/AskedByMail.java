@@ -53,7 +53,7 @@ public class AskedByMail {
     private static final int MOST_ASKED = 50;
 
     private final ApprovalStore approvals;
-    private final ApprovalMailMapper mails;
+    private final ApprovalMailStore mails;
     private final Approvals answered;
     private final CaseStore cases;
     private final PeopleReader people;
@@ -66,7 +66,7 @@ public class AskedByMail {
 
     AskedByMail(
             ApprovalStore approvals,
-            ApprovalMailMapper mails,
+            ApprovalMailStore mails,
             Approvals answered,
             CaseStore cases,
             PeopleReader people,
@@ -142,23 +142,23 @@ public class AskedByMail {
 
     /** Mails that stand so, the longest first. */
     public List<ApprovalMail> in(State state) {
-        return mails.in(state.word());
+        return mails.in(state);
     }
 
     public Optional<ApprovalMail> find(String id) {
-        return Optional.ofNullable(mails.find(id));
+        return mails.find(id);
     }
 
     /** Whether a mail stands there now that stood as it says. */
     public boolean move(ApprovalMail mail, State to, String detail) {
         String told = detail.length() <= 1_000 ? detail : detail.substring(0, 1_000);
-        return writer.write(tx -> mails.move(mail, to.word(), tx.now(), told) == 1);
+        return writer.write(tx -> mails.move(mail, to, tx.now(), told));
     }
 
     /** A mail went out: what it said is kept. */
     public void sent(ApprovalMail mail, ApprovalRow row, String text) {
         writer.write(tx -> {
-            if (mails.move(mail, State.SENT.word(), tx.now(), "") == 1 && mail.asks()) {
+            if (mails.move(mail, State.SENT, tx.now(), "") && mail.asks()) {
                 told(tx, row, mail.person(), "mail", text);
             }
             return null;
@@ -223,8 +223,8 @@ public class AskedByMail {
     }
 
     private Optional<Asked> asked(String id) {
-        ApprovalMail mail = mails.find(id);
-        if (mail == null || !mail.asks()) {
+        ApprovalMail mail = mails.find(id).filter(ApprovalMail::asks).orElse(null);
+        if (mail == null) {
             return Optional.empty();
         }
         ApprovalRow row = approvals.find(mail.approvalId()).orElse(null);
@@ -252,8 +252,7 @@ public class AskedByMail {
 
     private Ruling answer(
             LedgerTransaction tx, Asked asked, Says says, String reason, Map<String, String> texts, Via via) {
-        ApprovalMail now = mails.find(asked.mail().id());
-        if (now == null || now.used() != null) {
+        if (mails.find(asked.mail().id()).filter(mail -> mail.used() == null).isEmpty()) {
             return new Refused(Why.NOT_OPEN, "This mail has been answered already; it is good for one answer.");
         }
         if (says == Says.APPROVE && !asked.mayApprove()) {
@@ -270,7 +269,7 @@ public class AskedByMail {
                 null,
                 via);
         Ruling ruling = answering.answer(tx.store(), asked.row().id(), answer);
-        if (!(ruling instanceof Refused) && mails.use(asked.mail().id(), tx.now()) != 1) {
+        if (!(ruling instanceof Refused) && !mails.use(asked.mail().id(), tx.now())) {
             throw new IllegalStateException("the mail " + asked.mail().id() + " was answered twice in one transaction");
         }
         return ruling;
