@@ -49,7 +49,7 @@ class WordingsTests {
 
     private String planned(String id) {
         String plan = household.approvalOf(id);
-        assertThat(question(plan)).contains("may Bosun go about it like this?");
+        assertThat(question(plan)).isEqualTo("Bosun’s plan at ‘Supply it’: supply kit");
         decide("dagny", plan);
         return household.approvalOf(id);
     }
