@@ -6,6 +6,7 @@ import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.mybatis.spring.boot.autoconfigure.MybatisAutoConfiguration;
@@ -33,6 +34,7 @@ import servitor.service.cases.Cases.NewCase;
 import servitor.service.connections.Connections;
 import servitor.service.editions.EditionStore;
 import servitor.service.editions.Editions;
+import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
 import servitor.service.people.Guests;
 import servitor.service.people.PeopleReader;
@@ -75,7 +77,7 @@ public final class SmallService {
     @Import({PeopleReader.class, PersonStore.class, Guests.class})
     static class Setup {}
 
-    /** Starts it on a data folder, with the handbook and one passenger, and its outside systems at these addresses. */
+    /** Starts it on a data folder, with the handbook, one passenger, one approver, and its outside systems at these addresses. */
     static ConfigurableApplicationContext start(Path data, Path handbook, String fares, String models)
             throws IOException {
         return start(data, handbook, fares, models, Clock.systemUTC());
@@ -99,19 +101,9 @@ public final class SmallService {
         PersonStore people = context.getBean(PersonStore.class);
         if (people.find("ines").isEmpty()) {
             context.getBean(Writer.class).write(tx -> {
-                people.insert(
-                        tx,
-                        new PersonRow(
-                                "ines",
-                                "Ines",
-                                "ines@skerryline.example",
-                                "P-1042",
-                                null,
-                                "requester",
-                                tx.now(),
-                                "",
-                                null,
-                                null));
+                people.insert(tx, person(tx, "ines", "P-1042", Role.REQUESTER));
+                people.insert(tx, person(tx, "osei", "", Role.APPROVER));
+                people.setMemberships(tx, "osei", Set.of("passengers"), Set.of());
                 return null;
             });
         }
@@ -119,6 +111,12 @@ public final class SmallService {
             context.getBean(Editions.class).publish(HandbookFolder.read(handbook), "", "admin");
         }
         return context;
+    }
+
+    private static PersonRow person(LedgerTransaction tx, String id, String account, Role role) {
+        String name = id.substring(0, 1).toUpperCase(Locale.ROOT) + id.substring(1);
+        String address = id + "@skerryline.example";
+        return new PersonRow(id, name, address, account, null, role.word(), tx.now(), "", null, null);
     }
 
     /** Opens a refund case for a booking, as the passenger; gives its id once it is acknowledged. */
