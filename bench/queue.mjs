@@ -13,6 +13,7 @@ await page.goto('/approvals');
 await page.getByLabel('Name').fill('osei');
 await page.getByLabel('Password').fill('skerry-demo');
 await page.getByRole('button', { name: 'Sign in' }).click();
+await page.locator('[data-item]').first().waitFor();
 
 const until = async (path, shown) => {
   const start = performance.now();

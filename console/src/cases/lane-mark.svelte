@@ -46,7 +46,7 @@
       aria-expanded={open}
       onclick={() => (open = !open)}
     >
-      <span class="bg-sheet px-1 hover:underline"
+      <span class="bg-sheet box-decoration-clone px-1 hover:underline"
         ><span class="sr-only">{mark.lane === 'agent' ? mark.actor.name : mark.lane}: </span>{mark.title}</span
       >
     </button>

@@ -158,6 +158,10 @@ public final class AgentCommand {
         out.println("Could do:");
         agent.mandate().forEach(can -> out.println("  " + can.tool() + " (" + can.effect() + "): " + can.words()));
         out.println();
+        if (agent.runs().isEmpty()) {
+            out.println("It has worked in no run yet.");
+            return;
+        }
         out.println("Last runs:");
         Output.table(
                 out,

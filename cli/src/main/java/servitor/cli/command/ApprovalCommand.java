@@ -168,7 +168,7 @@ public final class ApprovalCommand {
         }
         out.println("  " + id + ", case " + summary.caseId() + " ‘"
                 + summary.caseSubject() + "’, asks "
-                + summary.quorum() + " "
+                + (summary.quorum().isEmpty() ? "" : summary.quorum() + " ")
                 + String.join(", ", summary.asks()));
         if (summary.handedTo() != null) {
             out.println("  handed to " + summary.handedTo().name());

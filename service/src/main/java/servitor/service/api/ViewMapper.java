@@ -404,12 +404,21 @@ class ViewMapper {
                 row.due(),
                 row.state(),
                 asked,
-                (request.of().size() == 1 && request.quorum().rule() == Quorum.Rule.ALL ? Quorum.ANY : request.quorum())
-                        .words(),
+                quorum(request),
                 request.rounds(),
                 request.of().stream().sorted().map(this::whom).toList(),
                 row.held() ? paused(row) : null,
                 row.handedTo() == null ? null : person(row.handedTo()));
+    }
+
+    /** How many have to approve, in words that stand before the names; none before one person. */
+    private static String quorum(ApprovalRequest request) {
+        if (request.of().size() > 1) {
+            return request.quorum().words();
+        }
+        boolean person = request.of().stream().allMatch(name -> name.startsWith("person:"));
+        boolean each = request.quorum().rule() == Quorum.Rule.ALL;
+        return person ? "" : (each ? Quorum.ANY : request.quorum()).words();
     }
 
     /** Somebody who is asked, as people call them: a person by name, a group or desk by its title. */
