@@ -36,7 +36,7 @@ class AskedByMailTests {
         return whose.awaitMail("/approvals/" + approval + "\n");
     }
 
-    private static String link(MimeMessage mail) {
+    static String link(MimeMessage mail) {
         Matcher matcher = LINK.matcher(Post.text(mail));
         assertThat(matcher.find()).as(Post.text(mail)).isTrue();
         return matcher.group(1);

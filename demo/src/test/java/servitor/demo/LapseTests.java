@@ -2,12 +2,16 @@ package servitor.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jakarta.mail.internet.MimeMessage;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import servitor.core.json.Json;
 import servitor.demo.Household.Said;
 import tools.jackson.databind.JsonNode;
 
@@ -157,5 +161,44 @@ class LapseTests {
         Said back = household.run("--as", "osei", "approval", "decide", approval, "--feedback", "Name the ship.");
         assertThat(back.code()).as(back.err()).isZero();
         assertThat(state(approval)).isEqualTo("sent-back");
+    }
+
+    @Test
+    void aLinkAndAMailAfterItLapsedSayThatItIsTooLate() throws Exception {
+        String approval = household.approvalOf(household.openRefund("ines", "SK-650011"));
+        Post osei = new Post(household, "osei");
+        MimeMessage mail = osei.awaitMail("/approvals/" + approval + "\n");
+        String link = AskedByMailTests.link(mail);
+        Http http = new Http(household.url()).with("Form-Link", link);
+        Household.await("nobody to have answered", () -> state(approval).equals("expired"));
+        Http.Answer late = http.post("/api/public/approval/answers", Json.write(Map.of("decision", "approve")));
+        assertThat(late.status()).isIn(404, 409, 410);
+        assertThat(late.detail()).isNotBlank();
+        osei.answer(mail, "passengers@skerryline.example", "yes\n");
+        assertThat(Post.text(osei.awaitMail("already expired"))).contains("/approvals/" + approval);
+        assertThat(state(approval)).isEqualTo("expired");
+    }
+
+    @Test
+    void ofAnAnswerAndTheEndOfItsTimeOneCounts() {
+        String approval = household.approvalOf(household.openRefund("ines", "SK-650012"));
+        JsonNode sheet = sheet("osei", approval);
+        Instant due = Instant.parse(sheet.at("/summary/due").asString());
+        String answer = Json.write(
+                Map.of("decision", "approve", "digest", sheet.path("digest").asString()));
+        Http http = Http.as(household, "osei");
+        Household.await("its last moment", () -> Instant.now().isAfter(due.minusMillis(60)));
+        List<Integer> said = Stream.generate(() ->
+                        CompletableFuture.supplyAsync(() -> http.post("/api/approvals/" + approval + "/answers", answer)
+                                .status()))
+                .limit(8)
+                .toList()
+                .stream()
+                .map(CompletableFuture::join)
+                .toList();
+        Household.await("it to be decided", () -> !state(approval).equals("open"));
+        long counted = said.stream().filter(status -> status == 200).count();
+        assertThat(said).allMatch(status -> status == 200 || status == 409);
+        assertThat(counted).isEqualTo(state(approval).equals("approved") ? 1 : 0);
     }
 }
