@@ -3,6 +3,7 @@
   import { asked } from './asked.svelte';
   import Away from './away.svelte';
   import Together from './together.svelte';
+  import { fromAddress } from '../parts/in-address';
   import { listKeys } from '../parts/list-keys';
   import { Loaded } from '../parts/loaded.svelte';
   import Narrow from '../parts/narrow.svelte';
@@ -17,6 +18,7 @@
   let wanted = $state(30);
   /** How many of those that wait for the person are shown: the most urgent first, so that they are there at once. */
   let most = $state(100);
+  let mine = $state(fromAddress('mine') === 'yes');
   const narrowing = new Narrowing();
 
   const approvals = new Loaded(async () => {
@@ -46,7 +48,7 @@
   $effect(() => {
     void [wanted, most];
     if (route.pathname === '/approvals') {
-      narrowing.keep();
+      narrowing.keep({ mine: mine ? 'yes' : '' });
     }
     return approvals.follow();
   });
@@ -73,8 +75,11 @@
   </a>
 {/snippet}
 
-<h1 class="mb-4">Approvals</h1>
-<Narrow {narrowing} />
+<div class="mb-3 flex flex-wrap items-baseline justify-between gap-x-6">
+  <h1>Approvals</h1>
+  <label class="text-sm text-faint"><input type="checkbox" bind:checked={mine} /> only what waits for me</label>
+</div>
+<Narrow {narrowing} always={['desk', 'page']} />
 <div class="mb-4 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
   <Away />
   {#if asked.possible}
@@ -107,7 +112,7 @@
           </div>
           {#if value.moreAsked}<button class="button mt-3" onclick={() => (most += 200)}>More</button>{/if}
         </section>
-        {#if value.others.length}
+        {#if value.others.length && !mine}
           <section>
             <h2 class="mb-2">Waits for others</h2>
             <div class="sheet">
@@ -115,7 +120,7 @@
             </div>
           </section>
         {/if}
-        {#if value.closed.items.length}
+        {#if value.closed.items.length && !mine}
           <section>
             <h2 class="mb-2">Decided</h2>
             <div class="sheet">

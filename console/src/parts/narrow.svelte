@@ -2,20 +2,29 @@
   import { untrack } from 'svelte';
   import { PARTS, type Narrowing, type PartName } from './narrowing.svelte';
 
-  let { narrowing, parts = Object.keys(PARTS) as PartName[] }: { narrowing: Narrowing; parts?: PartName[] } = $props();
+  /** What a list is narrowed to: the parts that are asked for most stand `always` there, the others open on demand. */
+  let { narrowing, always = [] }: { narrowing: Narrowing; always?: PartName[] } = $props();
 
-  const open = untrack(() => narrowing.isSet); // as it begins; whoever empties a field goes on writing
+  const others = (Object.keys(PARTS) as PartName[]).filter((name) => !untrack(() => always).includes(name));
+  const open = untrack(() => others.some((name) => narrowing.parts[name])); // as it begins; whoever empties a field goes on writing
   const isDay = (name: PartName) => name === 'since' || name === 'until';
 </script>
 
+{#snippet part(name: PartName)}
+  <label class="block text-faint">
+    {PARTS[name]}
+    <input class="field mt-0.5 w-full text-ink" type={isDay(name) ? 'date' : 'text'} bind:value={narrowing.parts[name]} />
+  </label>
+{/snippet}
+
+{#if always.length}
+  <div class="mb-2 grid max-w-3xl grid-cols-2 gap-3 text-sm">
+    {#each always as name (name)}{@render part(name)}{/each}
+  </div>
+{/if}
 <details class="mb-4 text-sm" {open}>
-  <summary class="cursor-pointer text-faint">Narrow{narrowing.isSet ? 'ed' : ''}</summary>
+  <summary class="cursor-pointer text-faint">{always.length ? 'Narrow further' : narrowing.isSet ? 'Narrowed' : 'Narrow'}</summary>
   <div class="mt-2 grid grid-cols-2 gap-3 sm:grid-cols-4">
-    {#each parts as name (name)}
-      <label class="block text-faint">
-        {PARTS[name]}
-        <input class="field mt-0.5 w-full text-ink" type={isDay(name) ? 'date' : 'text'} bind:value={narrowing.parts[name]} />
-      </label>
-    {/each}
+    {#each others as name (name)}{@render part(name)}{/each}
   </div>
 </details>

@@ -8,6 +8,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
@@ -15,6 +16,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import servitor.core.json.Json;
+import servitor.demo.Household.Said;
 import tools.jackson.databind.JsonNode;
 
 /** Approvers see in a line what happens, and what they saw is kept; deputies, handing over, and several together. */
@@ -207,6 +209,31 @@ class InControlTests {
                         Map.of("decision", "approve", "approvals", List.of(listed.get(2), wording))))
                 .isIn(400, 422);
         assertThat(sheet("osei", three).at("/summary/state").asString()).isEqualTo("open");
+    }
+
+    @Test
+    void theCommandLineListsEachOfSeveralBeforeItAnswersThem() {
+        String one = call("bram", "SK-51077");
+        String two = call("edda", "SK-51190");
+        String[] decline = {
+            "--as", "osei", "approval", "together", one, two, "--decline", "--reason", "Not today.", "--seen", ""
+        };
+        Said listed = household.run(Arrays.copyOf(decline, decline.length - 2));
+        assertThat(listed.code()).as("nothing is answered yet").isEqualTo(1);
+        assertThat(listed.out())
+                .contains("booking SK-51077 to Bram Okafor", "booking SK-51190 to Edda Quill", "--seen ");
+        String seen = listed.out().strip().substring(listed.out().strip().lastIndexOf(' ') + 1);
+        decline[decline.length - 1] = "0".repeat(12);
+        assertThat(household.run(decline).code()).isEqualTo(1);
+        assertThat(sheet("osei", one).at("/summary/state").asString()).isEqualTo("open");
+        decline[decline.length - 1] = seen;
+        Said answered = household.run(decline);
+        assertThat(answered.code()).as(answered.err()).isZero();
+        assertThat(answered.out()).contains(one + "  Pay 310.00 EUR", ": declined");
+        assertThat(sheet("osei", two).at("/summary/state").asString()).isEqualTo("declined");
+        assertThat(household.run(decline).code())
+                .as("what is closed counts no more")
+                .isEqualTo(1);
     }
 
     @Test

@@ -236,6 +236,9 @@ public final class Answers {
 
     public record Seen(Actor person, String at, String via, String picture) {}
 
+    /** What came of the answer to one of several. */
+    public record CameOf(String id, String headline, boolean counts, String message, String state) {}
+
     public record ApprovalSheet(
             ApprovalSummary summary,
             String digest,

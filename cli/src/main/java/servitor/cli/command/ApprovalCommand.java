@@ -31,8 +31,12 @@ import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
 
-/** {@code approval}: list, show, decide. */
-@Command(name = "approval", description = "See and answer what waits for people.", synopsisSubcommandLabel = "ACTION")
+/** {@code approval}: list, show, decide; several together by {@link TogetherCommand}. */
+@Command(
+        name = "approval",
+        description = "See and answer what waits for people.",
+        synopsisSubcommandLabel = "ACTION",
+        subcommands = TogetherCommand.class)
 public final class ApprovalCommand {
     @ParentCommand
     private Servitor servitor;
@@ -158,7 +162,11 @@ public final class ApprovalCommand {
         return 0;
     }
 
-    private void print(String id, ApprovalSheet shown) {
+    Servitor servitor() {
+        return servitor;
+    }
+
+    void print(String id, ApprovalSheet shown) {
         var out = servitor.out();
         ApprovalSummary summary = shown.summary();
         Sheet sheet = shown.sheet();

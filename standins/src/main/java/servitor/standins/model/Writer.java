@@ -168,6 +168,7 @@ final class Writer {
                                 missing(facts),
                                 found(facts).path("number").asString(""),
                                 found(facts).path("kept").asString(""))
+                        .replace(" ()", "")
                 + asked(facts);
         return Asked.JSON
                 .createObjectNode()
