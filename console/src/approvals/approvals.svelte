@@ -79,8 +79,8 @@
   <h1>Approvals</h1>
   <label class="text-sm text-faint"><input type="checkbox" bind:checked={mine} /> only what waits for me</label>
 </div>
-<Narrow {narrowing} always={['desk', 'page']} />
-<div class="mb-4 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+<div class="mb-4 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-2">
+  <Narrow {narrowing} always={['desk', 'page']} />
   <Away />
   {#if asked.possible}
     <label class="text-sm text-faint"

@@ -139,7 +139,7 @@
               <section class="sheet space-y-2 p-4" aria-label="What you are shown">
                 {#each Object.entries(sheet.sheet.show) as [name, value] (name)}
                   {@const known = sheet.known.find((one) => one.name === name)}
-                  <h3 class="flex flex-wrap items-baseline gap-x-3 font-semibold">
+                  <h3 class="mt-3 flex flex-wrap items-baseline gap-x-3 font-semibold first:mt-0">
                     {name}
                     {#if known?.written}<MachineMark />{/if}
                   </h3>

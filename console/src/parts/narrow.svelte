@@ -10,21 +10,18 @@
   const isDay = (name: PartName) => name === 'since' || name === 'until';
 </script>
 
-{#snippet part(name: PartName)}
-  <label class="block text-faint">
-    {PARTS[name]}
-    <input class="field mt-0.5 w-full text-ink" type={isDay(name) ? 'date' : 'text'} bind:value={narrowing.parts[name]} />
-  </label>
+{#snippet field(name: PartName)}
+  <input class="field mt-0.5 w-full text-ink" type={isDay(name) ? 'date' : 'text'} bind:value={narrowing.parts[name]} />
 {/snippet}
 
-{#if always.length}
-  <div class="mb-2 grid max-w-3xl grid-cols-2 gap-3 text-sm">
-    {#each always as name (name)}{@render part(name)}{/each}
-  </div>
-{/if}
-<details class="mb-4 text-sm" {open}>
-  <summary class="cursor-pointer text-faint">{always.length ? 'Narrow further' : narrowing.isSet ? 'Narrowed' : 'Narrow'}</summary>
+{#each always as name (name)}
+  <label class="flex items-baseline gap-2 text-sm text-faint">{PARTS[name]} <span class="w-28 sm:w-36">{@render field(name)}</span></label>
+{/each}
+<details class={['text-sm', !always.length && 'mb-4']} {open}>
+  <summary class="cursor-pointer text-faint">{always.length ? 'narrow further' : narrowing.isSet ? 'Narrowed' : 'Narrow'}</summary>
   <div class="mt-2 grid grid-cols-2 gap-3 sm:grid-cols-4">
-    {#each others as name (name)}{@render part(name)}{/each}
+    {#each others as name (name)}
+      <label class="block text-faint">{PARTS[name]} {@render field(name)}</label>
+    {/each}
   </div>
 </details>

@@ -9,6 +9,7 @@ import jakarta.mail.internet.MimeMessage;
 import jakarta.mail.internet.MimeMultipart;
 import java.io.UnsupportedEncodingException;
 import java.util.Date;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
@@ -18,6 +19,8 @@ import servitor.core.mail.Mail;
 /** A mail as it is sent: the same words as text and as HTML (RFC 2046, section 5.1.4), which loads nothing. */
 final class LetterMime {
     private static final String UTF_8 = "UTF-8";
+    /** A line that is nothing but an address; it becomes a link that says where it leads. */
+    private static final Pattern LINK = Pattern.compile("https?://[\\w.:\\[\\]-]+/[\\w./#?=&%~+-]*");
 
     private LetterMime() {}
 
@@ -73,6 +76,7 @@ final class LetterMime {
         Document page = Document.createShell("");
         page.outputSettings().charset(UTF_8).prettyPrint(false);
         page.child(0).attr("lang", letter.language());
+        page.body().attr("style", "font:16px/1.5 system-ui,sans-serif;max-width:40rem;overflow-wrap:anywhere");
         if (!letter.label().isEmpty()) {
             paragraph(page.body(), letter.label()).attr("style", "color:#555;font-style:italic");
         }
@@ -92,7 +96,12 @@ final class LetterMime {
             if (i > 0) {
                 paragraph.appendElement("br");
             }
-            paragraph.appendText(lines[i]);
+            if (LINK.matcher(lines[i].strip()).matches()) {
+                String link = lines[i].strip();
+                paragraph.appendElement("a").attr("href", link).text(link);
+            } else {
+                paragraph.appendText(lines[i]);
+            }
         }
         return paragraph;
     }

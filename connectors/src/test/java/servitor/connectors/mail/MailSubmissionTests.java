@@ -19,6 +19,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -100,6 +102,18 @@ class MailSubmissionTests {
         assertThat(both.getBodyPart(1).getContent().toString())
                 .contains("&lt;script&gt;alert(1)&lt;/script&gt; &amp; more.", "<p>It lay on deck.</p>")
                 .doesNotContain("<script", "http", "src=");
+    }
+
+    @Test
+    void aLineThatIsAnAddressIsALinkThatSaysWhereItLeads() throws Exception {
+        String text =
+                "See it:\nhttps://desk.line.example/approvals/R-1-2\n\nand javascript:alert(1)\njavascript:alert(1)"
+                        + "\nhttps://line.example/\" onclick=\"x\n| https://line.example/quoted";
+        MailSubmission.send(access(), letter("A", text), Deadline.in(LONG));
+        Multipart both = (Multipart) server.getReceivedMessages()[0].getContent();
+        Document page = Jsoup.parse(both.getBodyPart(1).getContent().toString());
+        assertThat(page.select("a").eachAttr("href")).containsExactly("https://desk.line.example/approvals/R-1-2");
+        assertThat(page.select("a").eachText()).containsExactly("https://desk.line.example/approvals/R-1-2");
     }
 
     @Test
