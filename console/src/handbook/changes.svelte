@@ -7,28 +7,30 @@
   import { inAddress } from './draft.svelte';
   import HandbookHead from './handbook-head.svelte';
 
+  const errors = (findings: Finding[]) => findings.filter((finding) => finding.severity === 'error');
+
   const loaded = new Loaded(async () => {
     const [draft, comparison, assessment] = await Promise.all([api.draft(), api.draftChanges(), api.assess('')]);
-    return { draft, comparison, assessment };
+    const sound = errors(assessment.findings).length === 0;
+    return { draft, comparison, assessment, rehearsals: sound ? await api.rehearsals() : undefined };
   });
   let note = $state('');
+  let despite = $state('');
   let done = $state('');
   let failure = $state<ApiError>();
   let busy = $state(false);
 
   $effect(() => void loaded.refresh());
 
-  const errors = (findings: Finding[]) => findings.filter((finding) => finding.severity === 'error');
-
   async function publish(): Promise<void> {
     busy = true;
     failure = undefined;
     try {
-      const published = await api.publishDraft(note);
+      const published = await api.publishDraft(note, despite);
       done = published.isNew
         ? `Published as edition ${published.edition.number}.`
         : `Edition ${published.edition.number} already has this content.`;
-      note = '';
+      note = despite = '';
       await loaded.refresh();
     } catch (error) {
       failure = error as ApiError;
@@ -44,9 +46,10 @@
   </p>{/if}
 {#if failure}<div class="mb-4"><FailureNote {failure} /></div>{/if}
 <Waiting {loaded}>
-  {#snippet children({ draft, comparison, assessment })}
+  {#snippet children({ draft, comparison, assessment, rehearsals })}
     {@const conflicts = draft.files.filter((file) => file.conflict)}
     {@const faults = errors(assessment.findings)}
+    {@const notSo = rehearsals?.played.filter((one) => !one.passed) ?? []}
     <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div><ComparisonView {comparison} /></div>
       <form class="sheet h-fit space-y-3 p-4" onsubmit={(event) => (event.preventDefault(), void publish())}>
@@ -68,11 +71,32 @@
               </li>{/each}
           </ul>
         {/if}
+        {#if rehearsals}
+          <p class="text-sm">
+            {rehearsals.played.length === 0 ? 'There are no rehearsals.' : ''}
+            {#if rehearsals.played.length}<a href="/handbook/rehearsals">{rehearsals.played.length} rehearsals</a> played:
+              {notSo.length ? `${notSo.length} not as rehearsed` : 'all as rehearsed'}.{/if}
+          </p>
+          {#if notSo.length}
+            <ul class="space-y-2 text-sm">
+              {#each notSo.slice(0, 8) as one (one.name)}<li>
+                  <a href="/handbook/rehearsals/{one.name}">{one.title}</a>
+                  <span class="block text-faint">{one.differences[0]}</span>
+                </li>{/each}
+            </ul>
+            <div>
+              <label class="label" for="despite">Why publish despite that? It is kept on the trail.</label>
+              <textarea id="despite" class="field" rows="2" bind:value={despite}></textarea>
+            </div>
+          {/if}
+        {/if}
         <div>
           <label class="label" for="note">What changed, and why</label>
           <textarea id="note" class="field" rows="3" bind:value={note}></textarea>
         </div>
-        <button class="button button-main" disabled={busy || draft.changes === 0 || conflicts.length > 0 || faults.length > 0}
+        <button
+          class="button button-main"
+          disabled={busy || draft.changes === 0 || conflicts.length > 0 || faults.length > 0 || (notSo.length > 0 && !despite.trim())}
           >Publish</button
         >
         {#if draft.changes === 0}<p class="text-sm text-faint">You have changed nothing.</p>{/if}

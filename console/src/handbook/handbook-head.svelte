@@ -19,6 +19,7 @@
   <span class="ml-auto flex gap-4">
     <a href="/handbook/start">Starting points</a>
     <a href="/handbook/import">Import tools</a>
+    <a href="/handbook/rehearsals">Rehearsals</a>
     <a href="/handbook/editions">Editions</a>
     <a href="/handbook/changes" class={draft?.draft?.changes ? 'font-semibold' : ''}>Compare and publish</a>
   </span>

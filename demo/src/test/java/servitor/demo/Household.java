@@ -134,7 +134,10 @@ final class Household implements AutoCloseable {
     JsonNode publish(String person, Map<String, String> files, String note) {
         int base =
                 as(person).get("/api/handbook/editions").path(0).path("number").asInt();
-        return as(person).post("/api/handbook/editions", Map.of("files", files, "note", note, "base", base));
+        return as(person)
+                .post(
+                        "/api/handbook/editions",
+                        Map.of("files", files, "note", note, "base", base, "despite", "a test"));
     }
 
     /** The files of an edition. */

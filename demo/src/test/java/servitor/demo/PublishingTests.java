@@ -70,6 +70,51 @@ class PublishingTests {
     }
 
     @Test
+    void whatIsNotAsRehearsedIsPublishedOnlyWithAReasonThatIsKept() throws IOException {
+        Path begun = folder.resolve("stricter");
+        handbook("maren", "new", begun, "--from-current");
+        Path mandate = begun.resolve("mandates/purser.yaml");
+        Files.writeString(mandate, Files.readString(mandate).replace("<= 120.0", "<= 60.0"));
+        int before = current();
+        Said refused = handbook("maren", "publish", begun);
+        assertThat(refused.code()).isEqualTo(1);
+        assertThat(refused.err())
+                .contains("Not all is as rehearsed, so nothing was published.")
+                .contains("rehearsals/refund-small.yaml:1:1: error: ‘A small refund is paid alone");
+        assertThat(current()).isEqualTo(before);
+        Said published = handbook("maren", "publish", begun, "--despite", "They follow tomorrow.");
+        assertThat(published.code()).as(published.err()).isZero();
+        assertThat(published.out()).contains("warning: ‘A small refund is paid alone");
+        assertThat(current()).isEqualTo(before + 1);
+        assertThat(household
+                        .as("noor")
+                        .get("/api/trail?limit=200&what=edition-published")
+                        .path("items")
+                        .toString())
+                .contains("\"despite\":\"They follow tomorrow.\"");
+        Files.writeString(mandate, Files.readString(mandate).replace("<= 60.0", "<= 120.0"));
+        assertThat(handbook("maren", "publish", begun).code())
+                .as("as rehearsed again")
+                .isZero();
+    }
+
+    @Test
+    void oneSeesTheRehearsalsOfOnesDraft() {
+        var played = household.as("maren").get("/api/handbook/draft/rehearsals");
+        assertThat(played.path("played").size()).isGreaterThan(30);
+        assertThat(played.path("played").valueStream())
+                .allMatch(one -> one.path("passed").asBoolean());
+        var one = household.as("maren").get("/api/handbook/draft/rehearsals/refund-large");
+        assertThat(one.at("/lanes/marks").toString()).contains("Asked Duty managers");
+        assertThat(household
+                        .as("noor")
+                        .get("/api/cases?q=Four%20of%20us%20and%20the%20car")
+                        .path("items"))
+                .as("nothing of it is kept")
+                .isEmpty();
+    }
+
+    @Test
     void aFolderBegunFromWhatIsInForcePublishesAndStaysTheSource() throws IOException {
         Path begun = folder.resolve("from-current");
         assertThat(handbook("maren", "new", begun, "--from-current").code()).isZero();

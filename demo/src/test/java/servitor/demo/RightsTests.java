@@ -113,6 +113,8 @@ class RightsTests {
             GET    /api/handbook/draft/assessment                      403 403 403
             GET    /api/handbook/draft/changes                         403 403 403
             POST   /api/handbook/draft/publish                         403 403 403
+            GET    /api/handbook/draft/rehearsals                      403 403 403
+            GET    /api/handbook/draft/rehearsals/{name}               403 403 403
             POST   /api/handbook/draft/start                           403 403 403
             GET    /api/people                                         403 403 403
             GET    /api/people/{id}                                    403 403 403

@@ -28,11 +28,16 @@ import tools.jackson.databind.JsonNode;
 /** {@code handbook}: begin, check, publish, list, show, compare, restore, export. */
 @Command(
         name = "handbook",
-        description = "Begin, check, publish and compare handbooks.",
-        synopsisSubcommandLabel = "ACTION")
+        description = "Begin, check, rehearse, publish and compare handbooks.",
+        synopsisSubcommandLabel = "ACTION",
+        subcommands = RehearseCommand.class)
 public final class HandbookCommand {
     @ParentCommand
     private Servitor servitor;
+
+    Servitor servitor() {
+        return servitor;
+    }
 
     @Command(name = "check", description = "Check a handbook folder; needs no service.")
     int check(@Parameters(paramLabel = "DIR") Path folder) {
@@ -56,17 +61,26 @@ public final class HandbookCommand {
     @Command(
             name = "publish",
             description = {
-                "Check a handbook folder and publish it as the next edition.",
+                "Check a handbook folder, play its rehearsals, and publish it as the next edition.",
                 "Asks first when files would vanish, or when the folder wasn't made from the edition in force."
             })
     int publish(
             @Parameters(paramLabel = "DIR") Path folder,
             @Option(names = "--note", converter = Given.class, defaultValue = "", description = "What changed and why.")
                     String note,
+            @Option(
+                            names = "--despite",
+                            converter = Given.class,
+                            paramLabel = "WHY",
+                            description =
+                                    "Publish although rehearsals aren't as they must be; why is kept on the trail.")
+                    @Nullable
+                    String despite,
             @Option(names = "--yes", description = "Don't ask; for programs.") boolean yes) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("files", HandbookFolder.read(folder));
         body.put("note", note);
+        body.put("despite", despite);
         body.put("base", BaseMark.read(folder).orElse(null));
         body.put("confirmed", yes);
         JsonNode published;
@@ -249,9 +263,17 @@ public final class HandbookCommand {
     @Command(name = "restore", description = "Publish the content of an earlier edition again, as a new one.")
     int restore(
             @Parameters(paramLabel = "EDITION") int number,
-            @Option(names = "--note", converter = Given.class, defaultValue = "", description = "Why.") String note) {
-        JsonNode published =
-                servitor.client().post("/api/handbook/editions/" + number + "/restore", Map.of("note", note));
+            @Option(names = "--note", converter = Given.class, defaultValue = "", description = "Why.") String note,
+            @Option(
+                            names = "--despite",
+                            converter = Given.class,
+                            paramLabel = "WHY",
+                            defaultValue = "",
+                            description =
+                                    "Publish although rehearsals aren't as they must be; why is kept on the trail.")
+                    String despite) {
+        JsonNode published = servitor.client()
+                .post("/api/handbook/editions/" + number + "/restore", Map.of("note", note, "despite", despite));
         if (!servitor.printed(published)) {
             servitor.out().println(published(published));
         }

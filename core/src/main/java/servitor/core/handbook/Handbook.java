@@ -21,7 +21,8 @@ public record Handbook(
         Map<String, Mandate> mandates,
         Map<String, Tool> tools,
         Map<String, String> checks,
-        Map<String, Runbook> runbooks) {
+        Map<String, Runbook> runbooks,
+        Map<String, Rehearsal> rehearsals) {
 
     public Handbook {
         desks = Map.copyOf(desks);
@@ -34,6 +35,7 @@ public record Handbook(
         tools = Map.copyOf(tools);
         checks = Map.copyOf(checks);
         runbooks = Map.copyOf(runbooks);
+        rehearsals = Map.copyOf(rehearsals);
     }
 
     /** The page that starts when a case of {@code kind} is opened. */

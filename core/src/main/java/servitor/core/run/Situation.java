@@ -42,6 +42,18 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
             String priority,
             String channel,
             String state) {
+        /** The same case with other documents. */
+        public CaseView having(JsonNode others) {
+            return new CaseView(
+                    id, kind, desk, subject, text, language, fields, others, labels, priority, channel, state);
+        }
+
+        /** The same case in another state. */
+        public CaseView in(String then) {
+            return new CaseView(
+                    id, kind, desk, subject, text, language, fields, documents, labels, priority, channel, then);
+        }
+
         ObjectNode toJson() {
             return Json.object()
                     .put("id", id)
@@ -79,7 +91,7 @@ public record Situation(Instant now, CaseView view, Requester requester, String 
     }
 
     /** The same with the case changed as a step has asked for. */
-    Situation with(JsonNode changes) {
+    public Situation with(JsonNode changes) {
         ObjectNode fields = (ObjectNode) view.fields().deepCopy();
         changes.path("fields").properties().forEach(e -> fields.set(e.getKey(), e.getValue()));
         return new Situation(

@@ -200,7 +200,7 @@ public enum TrailWord {
     APPROVAL_EXPIRED(PEOPLE, "approval", data -> "Nobody answered in time"),
 
     // the house
-    EDITION_PUBLISHED("edition digest note", data -> "Published edition " + text(data, "edition")),
+    EDITION_PUBLISHED("edition digest note despite", data -> "Published edition " + text(data, "edition")),
     PUBLISHING_AGREED("digest desks", data -> "Agreed to publish"),
     CONNECTION_SET(
             "connection url atOnce signIn inside authorities credentialsChanged",

@@ -3,6 +3,7 @@ package servitor.core.catalogue;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -10,6 +11,8 @@ import org.junit.jupiter.params.provider.MethodSource;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Finding;
+import servitor.core.rehearsal.Played;
+import servitor.core.rehearsal.Rehearsals;
 
 class CatalogueTests {
 
@@ -25,6 +28,9 @@ class CatalogueTests {
                 .filteredOn(finding -> finding.severity() != Finding.Severity.HINT)
                 .isEmpty();
         assertThat(files.values()).noneMatch(text -> text.contains("{{"));
+        List<Played> plays = Rehearsals.play(CheckedHandbook.of(files).handbook());
+        assertThat(plays).as("it brings a rehearsal").isNotEmpty();
+        assertThat(Rehearsals.findings(plays)).isEmpty();
     }
 
     @Test

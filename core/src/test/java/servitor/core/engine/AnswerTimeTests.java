@@ -57,12 +57,12 @@ class AnswerTimeTests {
         return new Engine(new OneEdition(new Edition(1, checked.handbook())));
     }
 
-    private void within(Consumer<MemoryEngineStore> work) {
-        store.asSeenByAProcess().commit(raw -> work.accept((MemoryEngineStore) raw));
+    private void within(Consumer<MemoryBooks> work) {
+        store.asSeenByAProcess().commit(raw -> work.accept((MemoryBooks) raw));
     }
 
-    private static String ask(Engine engine, MemoryEngineStore books) {
-        books.openCase("c1", "boat", Json.object());
+    private static String ask(Engine engine, MemoryBooks books) {
+        books.openCase(MemoryStore.aCase("c1", "boat", Json.object()));
         return engine.open(books, "c1", "boat").orElseThrow() + "-1";
     }
 

@@ -46,8 +46,8 @@ class FollowedPageTests {
                 new OneEdition(new Edition(1, CheckedHandbook.of(files).handbook())));
         MemoryStore store = new MemoryStore(() -> Instant.parse("2026-06-01T10:00:00Z"), new Calm(), Mirror.NONE);
         store.asSeenByAProcess().commit(raw -> {
-            MemoryEngineStore books = (MemoryEngineStore) raw;
-            books.openCase("c1", "boat", Json.object());
+            MemoryBooks books = (MemoryBooks) raw;
+            books.openCase(MemoryStore.aCase("c1", "boat", Json.object()));
             engine.open(books, "c1", "boat").orElseThrow();
             assertThat(books.caseState("c1")).isEqualTo(stands);
         });

@@ -287,7 +287,7 @@ final class History {
                         answering.expire(books, kept.id());
                         return null;
                     }));
-            store.all(MemoryEngineStore.Reminder.class).stream()
+            store.all(MemoryBooks.Reminder.class).stream()
                     .filter(reminder -> reminder.at() != null && !reminder.at().isAfter(now))
                     .forEach(reminder -> submit(books -> {
                         answering.remind(books, reminder.approval(), 0);
@@ -393,9 +393,9 @@ final class History {
     }
 
     private List<Stop> stops() {
-        return store.all(MemoryEngineStore.KeptStop.class).stream()
+        return store.all(MemoryBooks.KeptStop.class).stream()
                 .filter(kept -> !kept.lifted())
-                .map(MemoryEngineStore.KeptStop::stop)
+                .map(MemoryBooks.KeptStop::stop)
                 .toList();
     }
 
@@ -561,7 +561,7 @@ final class History {
 
     /** Somebody sees to something that went wrong. */
     private void mend(Process process) {
-        List<MemoryEngineStore.KeptTrouble> all = store.all(MemoryEngineStore.KeptTrouble.class).stream()
+        List<MemoryBooks.KeptTrouble> all = store.all(MemoryBooks.KeptTrouble.class).stream()
                 .filter(kept -> kept.by() == null)
                 .toList();
         if (all.isEmpty()) {
@@ -605,7 +605,7 @@ final class History {
     private boolean everythingHasEnded() {
         return store.all(KeptRun.class).stream()
                         .allMatch(kept -> kept.state().status().ended())
-                && store.all(MemoryEngineStore.KeptTrouble.class).stream().allMatch(kept -> kept.by() != null)
+                && store.all(MemoryBooks.KeptTrouble.class).stream().allMatch(kept -> kept.by() != null)
                 && processes.stream().allMatch(process -> process.inHand.isEmpty());
     }
 

@@ -134,7 +134,7 @@ final class Invariants {
                 free.add(entry.data().path("key").asString());
             }
         }
-        for (MemoryEngineStore.Charged charged : store.all(MemoryEngineStore.Charged.class)) {
+        for (MemoryBooks.Charged charged : store.all(MemoryBooks.Charged.class)) {
             if (charged.alone() && sent.containsKey(charged.work()) && !free.contains(charged.work())) {
                 alone.add(charged.work());
             }
@@ -155,7 +155,7 @@ final class Invariants {
         if (perMonth.compareTo(RandomHandbook.PAID_PER_MONTH) > 0) {
             throw new Broken(perMonth + " were paid that nobody was asked about");
         }
-        for (MemoryEngineStore.Counter counter : store.all(MemoryEngineStore.Counter.class)) {
+        for (MemoryBooks.Counter counter : store.all(MemoryBooks.Counter.class)) {
             if (counter.alone().signum() < 0 || counter.beside().signum() < 0) {
                 throw new Broken("the counter " + counter + " is below zero");
             }

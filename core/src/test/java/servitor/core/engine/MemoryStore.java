@@ -1,33 +1,30 @@
 package servitor.core.engine;
 
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import servitor.core.json.Json;
+import servitor.core.run.Situation;
 import servitor.core.trail.RecordedEntry;
-import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /**
- * A database in memory for the engine's books: transactions read what is committed, keep their own writes until they
+ * A {@link MemoryLedger} that several processes share: transactions read what is committed, keep their own writes until they
  * commit, and lose a race when something they wrote over, or the head of the trail, has moved on meanwhile.
  */
 final class MemoryStore {
-    /** Every kept thing by its kind and key. Values are immutable, so that identity tells whether they changed. */
-    final Map<String, Object> things = new LinkedHashMap<>();
-
-    final List<RecordedEntry> trail = new ArrayList<>();
+    final MemoryLedger ledger = new MemoryLedger(groups -> 3);
+    final Map<String, Object> things = ledger.things;
+    final List<RecordedEntry> trail = ledger.trail;
     private final Supplier<Instant> clock;
-    private int numbers = 1000;
     private final Faults faults;
     private final Mirror mirror;
-    private MemoryEngineStore current;
+    private MemoryBooks current;
 
     /** What can be broken on purpose, to see that it is noticed. */
     enum Fault {
@@ -53,9 +50,8 @@ final class MemoryStore {
         this.mirror = mirror;
     }
 
-    /** Numbers that are given once, whether or not the transaction commits, like those of a sequence. */
     int nextNumber() {
-        return ++numbers;
+        return ledger.nextNumber();
     }
 
     /** One process's way to the store. */
@@ -68,7 +64,7 @@ final class MemoryStore {
 
     /** Opens a case within a transaction. */
     void openCase(EngineStore books, String id, String kind, JsonNode fields) {
-        current.openCase(id, kind, fields);
+        current.openCase(aCase(id, kind, fields));
         mirror.openCase(id, kind, fields);
         books.trail(
                 id,
@@ -78,8 +74,8 @@ final class MemoryStore {
     }
 
     private void commit(Consumer<EngineStore> work) {
-        MemoryEngineStore books = new MemoryEngineStore(this, clock.get());
-        MemoryEngineStore outer = current;
+        MemoryBooks books = new MemoryBooks(ledger, clock.get());
+        MemoryBooks outer = current;
         current = books;
         int headBefore = trail.size();
         work.accept(mirror.over(books));
@@ -94,25 +90,33 @@ final class MemoryStore {
             }
         });
         if (faults.broken() != Fault.COMMIT_FORGETS) {
-            things.putAll(books.written);
-            trail.addAll(books.entries);
+            ledger.commit(books);
         }
-    }
-
-    String head() {
-        return trail.isEmpty()
-                ? TrailEntry.GENESIS
-                : trail.get(trail.size() - 1).entry().hash();
     }
 
     /** The committed things of a kind. */
     <V> List<V> all(Class<V> type) {
-        List<V> found = new ArrayList<>();
-        things.values().forEach(thing -> {
-            if (type.isInstance(thing)) {
-                found.add(type.cast(thing));
-            }
-        });
-        return found;
+        return ledger.all(type);
+    }
+
+    /** A case of the passenger Ines. */
+    static Situation aCase(String id, String kind, JsonNode fields) {
+        return new Situation(
+                Instant.EPOCH,
+                new Situation.CaseView(
+                        id,
+                        kind,
+                        "desk",
+                        "A subject",
+                        "A text",
+                        "en",
+                        fields,
+                        Json.mapper().createArrayNode(),
+                        Json.mapper().createArrayNode(),
+                        "normal",
+                        "note",
+                        "open"),
+                new Situation.Requester("ines", "Ines", "P-1", "osei", Set.of(), "signed-in"),
+                "ines");
     }
 }

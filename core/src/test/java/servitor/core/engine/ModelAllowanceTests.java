@@ -63,15 +63,15 @@ class ModelAllowanceTests {
         engine = new Engine(new OneEdition(new Edition(1, checked.handbook())));
     }
 
-    private void books(java.util.function.Consumer<MemoryEngineStore> work) {
-        store.asSeenByAProcess().commit(raw -> work.accept((MemoryEngineStore) raw));
+    private void books(java.util.function.Consumer<MemoryBooks> work) {
+        store.asSeenByAProcess().commit(raw -> work.accept((MemoryBooks) raw));
     }
 
     private void open(int count) {
         books(books -> {
             for (int i = 0; i < count; i++) {
                 String id = "c" + (runs.size() + 1);
-                books.openCase(id, "boat", Json.object());
+                books.openCase(MemoryStore.aCase(id, "boat", Json.object()));
                 runs.add(engine.open(books, id, "boat").orElseThrow());
             }
         });

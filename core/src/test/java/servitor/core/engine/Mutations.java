@@ -54,7 +54,8 @@ final class Mutations {
                         book.mandates(),
                         tools,
                         book.checks(),
-                        book.runbooks()));
+                        book.runbooks(),
+                        book.rehearsals()));
     }
 
     /** The same tool, taken for one that may be repeated. */

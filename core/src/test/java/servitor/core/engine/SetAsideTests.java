@@ -81,8 +81,8 @@ class SetAsideTests {
         Stage stage = write(books -> books.work(payment.id()).orElseThrow().stage());
         assertThat(stage).isEqualTo(Stage.DONE);
         assertThat(pending()).isEmpty();
-        List<Trouble> troubles = store.all(MemoryEngineStore.KeptTrouble.class).stream()
-                .map(MemoryEngineStore.KeptTrouble::trouble)
+        List<Trouble> troubles = store.all(MemoryBooks.KeptTrouble.class).stream()
+                .map(MemoryBooks.KeptTrouble::trouble)
                 .toList();
         assertThat(troubles).hasSize(1);
 

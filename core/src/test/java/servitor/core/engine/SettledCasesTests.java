@@ -84,11 +84,11 @@ class SettledCasesTests {
         engine = new Engine(new OneEdition(edition));
         RunState[] state = new RunState[1];
         store.asSeenByAProcess().commit(raw -> {
-            MemoryEngineStore books = (MemoryEngineStore) raw;
-            books.openCase("c1", "boat", Json.object());
+            MemoryBooks books = (MemoryBooks) raw;
+            books.openCase(MemoryStore.aCase("c1", "boat", Json.object()));
             String run = engine.open(books, "c1", "boat").orElseThrow();
-            books.openCaseFor("c1", "c2", "sail");
-            books.openCase("c3", "sail", Json.object());
+            books.openCaseFor("c1", MemoryStore.aCase("c2", "sail", Json.object()));
+            books.openCase(MemoryStore.aCase("c3", "sail", Json.object()));
             if (sewing) {
                 engine.open(books, "c2", "sail");
             }

@@ -60,8 +60,6 @@ class DraftController {
     record Assessment(
             boolean sound, List<Finding> findings, @Nullable PageView page, Outline outline) {}
 
-    record NewNote(@Nullable String note) {}
-
     record Start(String entry, @Nullable Map<String, String> names) {}
 
     record Started(List<String> files) {}
@@ -157,9 +155,9 @@ class DraftController {
     }
 
     @PostMapping("/publish")
-    ResponseEntity<PublishedView> publish(Person person, @RequestBody NewNote body) {
+    ResponseEntity<PublishedView> publish(Person person, @RequestBody HandbookController.Reasons body) {
         Access.WRITE_HANDBOOKS.require(person);
-        return handbooks.published(drafts.publish(person, HandbookController.note(body.note())));
+        return handbooks.published(drafts.publish(person, HandbookController.intent(body.note(), body.despite())));
     }
 
     /** Puts the files of a starting point into the draft. */

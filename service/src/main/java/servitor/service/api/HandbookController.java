@@ -56,12 +56,14 @@ class HandbookController {
     /**
      * A handbook as it is to be.
      *
+     * @param despite why it is published although something isn't as rehearsed
      * @param base the edition it was made from; null when nobody knows
      * @param confirmed whether whoever publishes has seen what it takes out or writes over
      */
     record Files(
             Map<String, String> files,
             @Nullable String note,
+            @Nullable String despite,
             @Nullable Integer base,
             @Nullable Boolean confirmed) {}
 
@@ -99,7 +101,11 @@ class HandbookController {
     ResponseEntity<PublishedView> publish(Person person, @RequestBody Files body) {
         Access.WRITE_HANDBOOKS.require(person);
         return published(publishing.publish(
-                person, files(body), note(body.note()), body.base(), Boolean.TRUE.equals(body.confirmed())));
+                person,
+                files(body),
+                intent(body.note(), body.despite()),
+                body.base(),
+                Boolean.TRUE.equals(body.confirmed())));
     }
 
     record Digest(@Nullable String digest) {}
@@ -113,7 +119,8 @@ class HandbookController {
         return new Agreed(publishing.agree(person, String.valueOf(body.digest())));
     }
 
-    record Note(@Nullable String note) {}
+    /** Why something is published, and why although something isn't as rehearsed. */
+    record Reasons(@Nullable String note, @Nullable String despite) {}
 
     /** What lies between two editions, the older first. */
     @GetMapping("/editions/{number}/changes-to/{other}")
@@ -131,10 +138,10 @@ class HandbookController {
 
     /** Publishes the content of an earlier edition as a new one. */
     @PostMapping("/editions/{number}/restore")
-    ResponseEntity<PublishedView> restore(Person person, @PathVariable int number, @RequestBody Note body) {
+    ResponseEntity<PublishedView> restore(Person person, @PathVariable int number, @RequestBody Reasons body) {
         Access.WRITE_HANDBOOKS.require(person);
         existing(number);
-        return published(publishing.restore(person, number, note(body.note())));
+        return published(publishing.restore(person, number, intent(body.note(), body.despite())));
     }
 
     /** A page of an edition in plain words and as a drawing; {@code edition} is the current one when it isn't told. */
@@ -170,11 +177,15 @@ class HandbookController {
         return choices.of(found, body.names() == null ? Map.of() : body.names(), person.id());
     }
 
-    static String note(@Nullable String note) {
-        if (note != null && note.length() > 2_000) {
-            throw new IllegalArgumentException("‘note’ may have at most 2000 characters.");
+    static Publishing.Intent intent(@Nullable String note, @Nullable String despite) {
+        return new Publishing.Intent(bounded("note", note), bounded("despite", despite));
+    }
+
+    private static String bounded(String name, @Nullable String text) {
+        if (text != null && text.length() > 2_000) {
+            throw new IllegalArgumentException("‘" + name + "’ may have at most 2000 characters.");
         }
-        return note == null ? "" : note;
+        return text == null ? "" : text;
     }
 
     ResponseEntity<PublishedView> published(Editions.Published published) {

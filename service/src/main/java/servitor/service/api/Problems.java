@@ -87,8 +87,7 @@ class Problems extends ResponseEntityExceptionHandler {
     @ExceptionHandler
     ProblemDetail handbook(HandbookRefused e) {
         return withFindings(
-                problem(HttpStatus.UNPROCESSABLE_CONTENT, "The handbook has errors", String.valueOf(e.getMessage())),
-                e.findings());
+                problem(HttpStatus.UNPROCESSABLE_CONTENT, e.title(), String.valueOf(e.getMessage())), e.findings());
     }
 
     @ExceptionHandler

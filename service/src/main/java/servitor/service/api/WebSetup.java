@@ -48,6 +48,7 @@ class WebSetup implements WebMvcConfigurer {
             BrowserSignIns.PATH,
             "/handbook",
             "/handbook/{file}",
+            "/handbook/rehearsals/{name}",
             "/ask",
             "/form/{kind}");
 

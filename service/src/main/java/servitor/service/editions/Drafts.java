@@ -147,12 +147,12 @@ public class Drafts {
     }
 
     /** Publishes what a person has changed; refused while the handbook has errors or a file is in conflict. */
-    public Published publish(Person person, String note) {
+    public Published publish(Person person, Publishing.Intent why) {
         Draft draft = of(person.id());
         if (!draft.conflicts().isEmpty()) {
             throw new DraftConflict(draft.conflicts());
         }
-        Published published = publishing.publishDraft(person, draft.files(), note, draft.edition());
+        Published published = publishing.publishDraft(person, draft.files(), why, draft.edition());
         writer.write(tx -> {
             draft.changed().keySet().forEach(path -> editionStore.dropDraft(person.id(), path));
             return null;

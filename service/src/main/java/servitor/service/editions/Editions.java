@@ -18,6 +18,7 @@ import servitor.core.trail.TrailWord;
 import servitor.service.ServitorSettings;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Publishes handbooks and gives back published ones, parsed once. */
 @Service
@@ -45,11 +46,18 @@ public class Editions implements PublishedEditions {
 
     /** Publishes {@code files} as the next edition, or says why not. */
     public Published publish(Map<String, String> files, String note, String person) {
-        return publish(files, note, person, null);
+        return publish(files, new Why(note, ""), person, null);
     }
 
-    /** The same, but only while {@code after} is still the newest edition. */
-    Published publish(Map<String, String> files, String note, String person, @Nullable Integer after) {
+    /**
+     * Why an edition is published.
+     *
+     * @param despite why although something isn't as rehearsed; empty when all is
+     */
+    record Why(String note, String despite) {}
+
+    /** The same, but only while {@code after} is still the newest edition, where that is told. */
+    Published publish(Map<String, String> files, Why why, String person, @Nullable Integer after) {
         CheckedHandbook checked = CheckedHandbook.of(files);
         if (!checked.sound()) {
             throw new HandbookRefused(checked.findings());
@@ -64,27 +72,17 @@ public class Editions implements PublishedEditions {
             if (after != null && number != after + 1) {
                 throw new DraftConflict(List.of("edition " + (number - 1)));
             }
-            EditionRow row = new EditionRow(number, digest, note, person, tx.now());
+            EditionRow row = new EditionRow(number, digest, why.note(), person, tx.now());
             editionStore.insert(row, files);
             tx.changed(new LedgerTransaction.Changed("edition", String.valueOf(number), "", ""));
-            tx.trail(
-                    "",
-                    "",
-                    new TrailEvent(
-                            TrailEvent.person(person),
-                            TrailWord.EDITION_PUBLISHED,
-                            "",
-                            Json.object()
-                                    .put("edition", number)
-                                    .put("digest", digest)
-                                    .put("note", note)));
+            ObjectNode data =
+                    Json.object().put("edition", number).put("digest", digest).put("note", why.note());
+            if (!why.despite().isEmpty()) {
+                data.put("despite", why.despite());
+            }
+            tx.trail("", "", new TrailEvent(TrailEvent.person(person), TrailWord.EDITION_PUBLISHED, "", data));
             return new Published(row, true, checked.findings());
         });
-    }
-
-    /** Publishes the content of an earlier edition again, as a new one. */
-    public Published restore(int number, String note, String person) {
-        return publish(files(number), note.isBlank() ? "Edition " + number + " again" : note, person);
     }
 
     /** The edition that new runs start on; empty before the first is published. */

@@ -22,6 +22,7 @@ import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Finding;
 import servitor.core.json.Json;
+import servitor.core.rehearsal.Rehearsals;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import servitor.service.connections.ConnectionStore;
@@ -56,34 +57,63 @@ public class Publishing {
     }
 
     /**
-     * Publishes {@code files} as the next edition. Throws {@link HandbookRefused} with errors, {@link NeedsALook} while what it
-     * would take out or write over isn't confirmed, and {@link NeedsConsent} for files of other desks.
+     * Publishes {@code files} as the next edition. Throws {@link HandbookRefused} with errors and while something isn't as rehearsed,
+     * {@link NeedsALook} while what it would take out or write over isn't confirmed, and {@link NeedsConsent} for files of other desks.
      *
+     * @param why {@code despite} says why it is published although something isn't as rehearsed
      * @param base the edition they were made from; null when nobody knows
      */
     public Published publish(
-            Person person, Map<String, String> files, String note, @Nullable Integer base, boolean confirmed) {
+            Person person, Map<String, String> files, Intent why, @Nullable Integer base, boolean confirmed) {
         CheckedHandbook checked = checked(files);
         Optional<EditionRow> current = editionStore.newest();
         if (current.isPresent() && !confirmed && !current.get().digest().equals(digest(files))) {
             look(current.get().number(), base, files);
         }
         consented(person, checked.handbook(), files);
-        return warned(editions.publish(files, note, person.id()), checked.handbook());
+        return published(person, checked.handbook(), files, why, null);
+    }
+
+    /**
+     * What somebody says who publishes.
+     *
+     * @param despite why although something isn't as rehearsed; empty when nothing is said
+     */
+    public record Intent(String note, String despite) {}
+
+    /** Plays the rehearsals, and publishes when all is as rehearsed or somebody says why all the same. */
+    private Published published(
+            Person person, Handbook handbook, Map<String, String> files, Intent why, @Nullable Integer over) {
+        List<Finding> notSo = Rehearsals.findings(Rehearsals.play(handbook));
+        if (!notSo.isEmpty() && why.despite().isBlank()) {
+            throw HandbookRefused.notAsRehearsed(notSo);
+        }
+        Published published = editions.publish(
+                files,
+                new Editions.Why(
+                        why.note(), notSo.isEmpty() ? "" : why.despite().strip()),
+                person.id(),
+                over);
+        List<Finding> all = new ArrayList<>(published.findings());
+        notSo.forEach(finding -> all.add(new Finding(
+                Finding.Severity.WARNING, finding.place(), finding.code(), finding.what(), finding.remedy())));
+        return warned(new Published(published.edition(), published.isNew(), all), handbook);
     }
 
     /** Publishes a person's draft, which says itself what it takes out, as long as it lies over the newest edition. */
-    Published publishDraft(Person person, Map<String, String> files, String note, int over) {
+    Published publishDraft(Person person, Map<String, String> files, Intent why, int over) {
         CheckedHandbook checked = checked(files);
         consented(person, checked.handbook(), files);
-        return warned(editions.publish(files, note, person.id(), over), checked.handbook());
+        return published(person, checked.handbook(), files, why, over);
     }
 
     /** Publishes the content of an earlier edition again, as a new one. */
-    public Published restore(Person person, int number, String note) {
+    public Published restore(Person person, int number, Intent why) {
         Map<String, String> files = editions.files(number);
-        consented(person, CheckedHandbook.of(files).handbook(), files);
-        return editions.publish(files, note.isBlank() ? "Edition " + number + " again" : note, person.id());
+        CheckedHandbook checked = checked(files);
+        consented(person, checked.handbook(), files);
+        String note = why.note().isBlank() ? "Edition " + number + " again" : why.note();
+        return published(person, checked.handbook(), files, new Intent(note, why.despite()), null);
     }
 
     private static CheckedHandbook checked(Map<String, String> files) {
@@ -152,6 +182,11 @@ public class Publishing {
                         .flatMap(mandate -> mandate.agents().stream())
                         .flatMap(agent -> Stream.ofNullable(book.agents().get(agent)))
                         .map(Agent::desk);
+            case "rehearsals" ->
+                Stream.ofNullable(book.rehearsals().get(name))
+                        .flatMap(rehearsal -> Stream.ofNullable(
+                                book.kinds().get(rehearsal.about().kind())))
+                        .map(kind -> kind.desk());
             case "intake" ->
                 Stream.ofNullable(book.intake().get(name))
                         .flatMap(intake -> Stream.ofNullable(book.kinds().get(intake.kind())))

@@ -60,6 +60,7 @@ final class Checker {
         startedTwice();
         handbook.runbooks().values().forEach(this::followsItself);
         new OpenRule(handbook, findings).circles();
+        handbook.rehearsals().values().forEach(new RehearsalRule(handbook, findings)::check);
     }
 
     private void kind(Kind kind) {

@@ -104,6 +104,9 @@ public enum Code {
     TYPES("An expression whose types don't go together."),
     NOT_SAVED("A name that isn't saved on every way to its use."),
     MAY_BE_MISSING("A field that may be missing and is read without asking."),
+    // rehearsals
+    REHEARSAL("Something that a rehearsal can't say, or that its handbook doesn't know."),
+    NOT_AS_REHEARSED("A rehearsal that doesn't end as it must; it is played before publishing."),
     // people and mandates
     UNREVIEWED("Words of a model that could reach people with nobody having approved them."),
     NOBODY_IS_OFFERED("A kind of case that only the people of its desk can open."),

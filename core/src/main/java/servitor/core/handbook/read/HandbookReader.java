@@ -92,7 +92,8 @@ public final class HandbookReader {
                 each("mandates/", ".yaml", this::readMandate),
                 tools,
                 checks,
-                pages);
+                pages,
+                each("rehearsals/", ".yaml", (name, file) -> RehearsalFile.read(name, yaml(file), findings)));
     }
 
     private <T> Map<String, T> each(String folder, String ending, BiFunction<String, String, T> reader) {
@@ -145,7 +146,7 @@ public final class HandbookReader {
         for (String file : files.keySet()) {
             boolean known = file.equals("handbook.yaml")
                     || file.equals("desks.yaml")
-                    || file.matches("(kinds|intake|agents|mandates|tools)/[^/]+\\.yaml")
+                    || file.matches("(kinds|intake|agents|mandates|tools|rehearsals)/[^/]+\\.yaml")
                     || file.matches("runbooks/[^/]+\\.md")
                     || file.matches("tools/[^/]+\\.openapi\\.json")
                     || file.matches("[^/]+\\.md");
@@ -154,7 +155,7 @@ public final class HandbookReader {
                         Place.top(file),
                         Code.UNKNOWN_FILE,
                         "Nothing reads this file.",
-                        "Handbook files are handbook.yaml, desks.yaml and those in kinds, intake, agents, mandates, tools and runbooks.");
+                        "Handbook files are handbook.yaml, desks.yaml and those in kinds, intake, agents, mandates, tools, runbooks and rehearsals.");
             }
         }
     }

@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -27,13 +28,13 @@ import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ArrayNode;
 
-/** One transaction over a {@link MemoryStore}. */
-final class MemoryEngineStore implements EngineStore {
+/** One transaction over a {@link MemoryLedger}: it reads what is kept there, and keeps its own writes until they are committed. */
+public final class MemoryBooks implements EngineStore {
     private static final byte[] SALT = new byte[16];
 
-    private final MemoryStore store;
+    private final MemoryLedger ledger;
     private final Instant now;
     final Map<String, Object> written = new LinkedHashMap<>();
     final Map<String, Object> basedOn = new HashMap<>();
@@ -41,14 +42,8 @@ final class MemoryEngineStore implements EngineStore {
     private String head;
     private long seq;
 
-    /** A case, and where it is shown to stand. */
-    record KeptCase(
-            String id,
-            String kind,
-            JsonNode fields,
-            String priority,
-            String state,
-            @Nullable String waitingFor) {}
+    /** A case with its requester, and what it is shown to wait for. */
+    record KeptCase(Situation situation, @Nullable String waitingFor) {}
 
     /** Answers that count, by approval. */
     record KeptAnswers(String approval, List<Given> given) {}
@@ -58,28 +53,29 @@ final class MemoryEngineStore implements EngineStore {
     /** When an approval is to be reminded of. */
     record Reminder(String approval, @Nullable Instant at) {}
 
-    MemoryEngineStore(MemoryStore store, Instant now) {
-        this.store = store;
+    /** A transaction at {@code now}; nothing of it is kept until {@link MemoryLedger#commit}. */
+    public MemoryBooks(MemoryLedger ledger, Instant now) {
+        this.ledger = ledger;
         this.now = now;
-        this.head = store.head();
-        this.seq = store.trail.size();
+        this.head = ledger.head();
+        this.seq = ledger.trail.size();
     }
 
     private <V> @Nullable V read(Class<V> type, String id) {
         String key = type.getSimpleName() + " " + id;
-        return type.cast(written.containsKey(key) ? written.get(key) : store.things.get(key));
+        return type.cast(written.containsKey(key) ? written.get(key) : ledger.things.get(key));
     }
 
     private void write(String id, Object value) {
         String key = value.getClass().getSimpleName() + " " + id;
         if (!basedOn.containsKey(key)) {
-            basedOn.put(key, store.things.get(key));
+            basedOn.put(key, ledger.things.get(key));
         }
         written.put(key, value);
     }
 
     private <V> List<V> all(Class<V> type) {
-        Map<String, Object> seen = new LinkedHashMap<>(store.things);
+        Map<String, Object> seen = new LinkedHashMap<>(ledger.things);
         seen.putAll(written);
         List<V> found = new ArrayList<>();
         seen.values().forEach(thing -> {
@@ -90,8 +86,13 @@ final class MemoryEngineStore implements EngineStore {
         return found;
     }
 
-    void openCase(String id, String kind, JsonNode fields) {
-        write(id, new KeptCase(id, kind, fields, "normal", "open", null));
+    /** Opens a case, as {@code situation} has it. */
+    public void openCase(Situation situation) {
+        write(situation.view().id(), new KeptCase(situation, null));
+    }
+
+    private KeptCase kept(String caseId) {
+        return Objects.requireNonNull(read(KeptCase.class, caseId), caseId);
     }
 
     @Override
@@ -124,7 +125,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public String newRunId() {
-        return "R-" + store.nextNumber();
+        return "R-" + ledger.nextNumber();
     }
 
     @Override
@@ -143,24 +144,8 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public Situation situation(String caseId) {
-        KeptCase kept = read(KeptCase.class, caseId);
-        return new Situation(
-                now,
-                new Situation.CaseView(
-                        kept.id(),
-                        kept.kind(),
-                        "desk",
-                        "A subject",
-                        "A text",
-                        "en",
-                        kept.fields(),
-                        Json.mapper().createArrayNode(),
-                        Json.mapper().createArrayNode(),
-                        kept.priority(),
-                        "note",
-                        kept.state()),
-                new Situation.Requester("ines", "Ines", "P-1", "osei", Set.of(), "signed-in"),
-                "ines");
+        Situation kept = kept(caseId).situation();
+        return new Situation(now, kept.view(), kept.requester(), kept.openedBy());
     }
 
     /** That a case was opened for another. */
@@ -168,9 +153,10 @@ final class MemoryEngineStore implements EngineStore {
 
     record KeptGave(String id, RunInput.Gave gave) {}
 
-    void openCaseFor(String parent, String id, String kind) {
-        openCase(id, kind, Json.object());
-        write(id, new OpenedFor(id, parent));
+    /** Opens a case for another one. */
+    public void openCaseFor(String parent, Situation situation) {
+        openCase(situation);
+        write(situation.view().id(), new OpenedFor(situation.view().id(), parent));
     }
 
     @Override
@@ -191,29 +177,34 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public void show(String caseId, String state, @Nullable String waitingFor) {
-        KeptCase kept = read(KeptCase.class, caseId);
-        write(caseId, new KeptCase(caseId, kept.kind(), kept.fields(), kept.priority(), state, waitingFor));
+        Situation kept = kept(caseId).situation();
+        write(caseId, new KeptCase(with(kept, kept.view().in(state)), waitingFor));
+    }
+
+    private static Situation with(Situation kept, Situation.CaseView view) {
+        return new Situation(kept.now(), view, kept.requester(), kept.openedBy());
     }
 
     /** How a case stands. */
-    String caseState(String caseId) {
-        return read(KeptCase.class, caseId).state();
+    public String caseState(String caseId) {
+        return kept(caseId).situation().view().state();
+    }
+
+    /** Adds a document, as pages see it, to a case. */
+    public void attach(String caseId, JsonNode document) {
+        Situation.CaseView view = kept(caseId).situation().view();
+        ArrayNode documents = ((ArrayNode) view.documents()).deepCopy().add(document);
+        write(
+                caseId,
+                new KeptCase(
+                        with(kept(caseId).situation(), view.having(documents)),
+                        kept(caseId).waitingFor()));
     }
 
     @Override
     public void change(String caseId, JsonNode changes) {
-        KeptCase kept = read(KeptCase.class, caseId);
-        ObjectNode fields = (ObjectNode) kept.fields().deepCopy();
-        changes.path("fields").properties().forEach(field -> fields.set(field.getKey(), field.getValue()));
-        write(
-                caseId,
-                new KeptCase(
-                        caseId,
-                        kept.kind(),
-                        fields,
-                        changes.path("priority").asString(kept.priority()),
-                        kept.state(),
-                        kept.waitingFor()));
+        KeptCase kept = kept(caseId);
+        write(caseId, new KeptCase(kept.situation().with(changes), kept.waitingFor()));
     }
 
     @Override
@@ -282,7 +273,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public void sent(String id) {
-        Work work = read(Work.class, id);
+        Work work = work(id).orElseThrow();
         write(
                 id,
                 new Work(
@@ -322,7 +313,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public boolean take(String id, String owner, Instant until) {
-        Work work = read(Work.class, id);
+        Work work = work(id).orElseThrow();
         if (work.stage() != Stage.PENDING) {
             return false;
         }
@@ -344,7 +335,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public boolean release(String id, String owner, Stage stage, Instant due) {
-        Work work = read(Work.class, id);
+        Work work = work(id).orElseThrow();
         if (work.stage() != Stage.TAKEN || !owner.equals(work.owner())) {
             return false;
         }
@@ -354,7 +345,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public void settle(String id) {
-        Work work = read(Work.class, id);
+        Work work = work(id).orElseThrow();
         if (work.stage() != Stage.IN_DOUBT) {
             throw new LostRace("call " + id);
         }
@@ -412,7 +403,7 @@ final class MemoryEngineStore implements EngineStore {
                                     held,
                                     approval.heldFor().plus(stood)));
                     Reminder reminder = read(Reminder.class, approval.id());
-                    if (reminder.at() != null) {
+                    if (reminder != null && reminder.at() != null) {
                         write(
                                 approval.id(),
                                 new Reminder(approval.id(), reminder.at().plus(stood)));
@@ -460,7 +451,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public boolean move(String id, Stage from, Stage to) {
-        Work work = read(Work.class, id);
+        Work work = work(id).orElseThrow();
         if (work.stage() != from) {
             return false;
         }
@@ -494,7 +485,7 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public void free(String id) {
-        Work work = read(Work.class, id);
+        Work work = work(id).orElseThrow();
         if (work.stage() != Stage.STUCK) {
             throw new LostRace("work " + id);
         }
@@ -531,7 +522,7 @@ final class MemoryEngineStore implements EngineStore {
     @Override
     public void mended(String id, String by, String how) {
         KeptTrouble kept = read(KeptTrouble.class, id);
-        if (kept.by() != null) {
+        if (kept == null || kept.by() != null) {
             throw new LostRace("trouble " + id);
         }
         write(id, new KeptTrouble(kept.trouble(), by));
@@ -550,7 +541,8 @@ final class MemoryEngineStore implements EngineStore {
 
     private void next(KeptApproval read, ApprovalRequest request, ApprovalState state, Set<String> authors, int given) {
         KeptApproval now = read(KeptApproval.class, read.id());
-        if (now.version() != read.version()
+        if (now == null
+                || now.version() != read.version()
                 || now.state() != ApprovalState.OPEN
                         && !(now.state() == ApprovalState.EXPIRED && state == ApprovalState.SENT_LATE)) {
             throw new LostRace("approval " + read.id());
@@ -603,6 +595,6 @@ final class MemoryEngineStore implements EngineStore {
 
     @Override
     public int eligible(Set<String> groups) {
-        return 3;
+        return ledger.eligible(groups);
     }
 }

@@ -1,0 +1,63 @@
+package servitor.core.engine;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.ToIntFunction;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEntry;
+
+/** The engine's books in memory: what rehearsals play on, and what tests hold a real database against. */
+public final class MemoryLedger {
+    /** Every kept thing by its kind and key. Values are immutable, so that identity tells whether they changed. */
+    final Map<String, Object> things = new LinkedHashMap<>();
+
+    final List<RecordedEntry> trail = new ArrayList<>();
+    private final ToIntFunction<Set<String>> eligible;
+    private int numbers = 1000;
+
+    /** An empty one; {@code eligible} says how many people could answer for groups. */
+    public MemoryLedger(ToIntFunction<Set<String>> eligible) {
+        this.eligible = eligible;
+    }
+
+    /** Numbers that are given once, whether or not the transaction commits, like those of a sequence. */
+    int nextNumber() {
+        return ++numbers;
+    }
+
+    int eligible(Set<String> groups) {
+        return eligible.applyAsInt(groups);
+    }
+
+    String head() {
+        return trail.isEmpty()
+                ? TrailEntry.GENESIS
+                : trail.get(trail.size() - 1).entry().hash();
+    }
+
+    /** Keeps what a transaction wrote. */
+    public void commit(MemoryBooks books) {
+        things.putAll(books.written);
+        trail.addAll(books.entries);
+    }
+
+    /** Everything that happened, the first first. */
+    public List<RecordedEntry> trail() {
+        return Collections.unmodifiableList(trail);
+    }
+
+    /** The committed things of a kind. */
+    public <V> List<V> all(Class<V> type) {
+        List<V> found = new ArrayList<>();
+        things.values().forEach(thing -> {
+            if (type.isInstance(thing)) {
+                found.add(type.cast(thing));
+            }
+        });
+        return found;
+    }
+}

@@ -1,0 +1,505 @@
+package servitor.core.rehearsal;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import servitor.core.approval.Answer;
+import servitor.core.approval.ApprovalRules.Refused;
+import servitor.core.approval.ApprovalState;
+import servitor.core.approval.Via;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadOutcome;
+import servitor.core.engine.ApprovalAnswers;
+import servitor.core.engine.Engine;
+import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.engine.KeptApproval;
+import servitor.core.engine.MemoryBooks;
+import servitor.core.engine.MemoryLedger;
+import servitor.core.engine.Outcome;
+import servitor.core.engine.PublishedEditions;
+import servitor.core.engine.Reply;
+import servitor.core.engine.Work;
+import servitor.core.engine.Work.Stage;
+import servitor.core.engine.WorkLeases;
+import servitor.core.handbook.CaseChange;
+import servitor.core.handbook.CaseState;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Kind;
+import servitor.core.handbook.Opening;
+import servitor.core.handbook.Problem;
+import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Rehearsal.About;
+import servitor.core.handbook.Rehearsal.Comes;
+import servitor.core.handbook.Rehearsal.ModelSays;
+import servitor.core.handbook.Rehearsal.Paper;
+import servitor.core.handbook.Rehearsal.PeopleSay;
+import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Telling;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.origin.Origin;
+import servitor.core.origin.TracedValue;
+import servitor.core.prompt.Prompt;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
+import servitor.core.run.RunState;
+import servitor.core.run.Situation;
+import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Plays one rehearsal: the engine and the machine are those of real runs; the books are in memory, time is passed at once, and whatever
+ * would leave the house is answered from the script. Nothing here can reach anything outside.
+ */
+public final class Rehearsing {
+    private static final String CASE = "C-1";
+    private static final int MOST_TURNS = 2_000;
+    private static final int TOKENS = 100;
+
+    private final Rehearsal rehearsal;
+    private final Handbook handbook;
+    private final Script script;
+    private final MemoryLedger ledger = new MemoryLedger(groups -> 3);
+    private final Engine engine;
+    private final ApprovalAnswers answers;
+    private final WorkLeases leases;
+    private final List<String> faults = new ArrayList<>();
+    private final Map<String, Instant> waitingSince = new HashMap<>();
+    private final List<Paper> papers;
+    private Instant now;
+    private int opened = 1;
+
+    private Rehearsing(Edition edition, Rehearsal rehearsal) {
+        this.rehearsal = rehearsal;
+        this.handbook = edition.handbook();
+        this.script = new Script(rehearsal);
+        this.engine = new Engine(new Only(edition));
+        this.answers = new ApprovalAnswers(engine);
+        this.leases = new WorkLeases(engine, "rehearsal", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
+        this.papers = new ArrayList<>(rehearsal.about().documents());
+        this.now = rehearsal.about().at();
+    }
+
+    /** The edition that is rehearsed is the only one there is. */
+    private record Only(Edition edition) implements PublishedEditions {
+        @Override
+        public Edition get(int number) {
+            return edition;
+        }
+
+        @Override
+        public Optional<Edition> current() {
+            return Optional.of(edition);
+        }
+    }
+
+    /** Plays it to where nothing happens any more by itself. */
+    public static Played play(Edition edition, Rehearsal rehearsal) {
+        Rehearsing rehearsing = new Rehearsing(edition, rehearsal);
+        rehearsing.begin();
+        int turns = 0;
+        while (rehearsing.faults.isEmpty() && rehearsing.goOn()) {
+            if (++turns > MOST_TURNS) {
+                rehearsing.faults.add("it went on and on: after " + MOST_TURNS + " turns it hadn't ended");
+            }
+        }
+        return rehearsing.played();
+    }
+
+    private Played played() {
+        String state = ledger.trail().isEmpty() ? "" : read(books -> books.caseState(CASE));
+        return new Played(rehearsal, state, ledger.trail(), faults, script.unsaid());
+    }
+
+    private <R> R read(java.util.function.Function<MemoryBooks, R> look) {
+        return look.apply(new MemoryBooks(ledger, now));
+    }
+
+    private void write(Consumer<MemoryBooks> work) {
+        MemoryBooks books = new MemoryBooks(ledger, now);
+        work.accept(books);
+        ledger.commit(books);
+    }
+
+    private void begin() {
+        About about = rehearsal.about();
+        write(books -> {
+            Situation situation = situation();
+            books.openCase(situation);
+            books.trail(
+                    CASE,
+                    "",
+                    new TrailEvent(
+                            TrailEvent.person(about.requester().id()),
+                            TrailWord.CASE_OPENED,
+                            "",
+                            Json.object().put("kind", about.kind()).put("subject", about.subject())));
+            if (about.page() != null) {
+                engine.start(books, CASE, engineEdition(), handbook.page(about.page()));
+            } else if (engine.open(books, CASE, about.kind()).isEmpty()) {
+                faults.add("no page starts on a case of the kind ‘" + about.kind() + "’");
+            }
+        });
+    }
+
+    private Edition engineEdition() {
+        return new Edition(1, handbook);
+    }
+
+    private Situation situation() {
+        About about = rehearsal.about();
+        Rehearsal.Requester requester = about.requester();
+        Kind kind = handbook.kinds().get(about.kind());
+        ArrayNode documents = Json.mapper().createArrayNode();
+        for (int i = 0; i < papers.size(); i++) {
+            documents.add(seen(i));
+        }
+        return new Situation(
+                now,
+                new Situation.CaseView(
+                        CASE,
+                        about.kind(),
+                        kind == null ? "" : kind.desk(),
+                        about.subject(),
+                        about.text(),
+                        about.language(),
+                        about.fields(),
+                        documents,
+                        Json.of(about.labels()),
+                        about.priority(),
+                        about.channel(),
+                        "open"),
+                new Situation.Requester(
+                        requester.id(),
+                        requester.name(),
+                        requester.account(),
+                        requester.manager(),
+                        requester.groups(),
+                        requester.proof()),
+                requester.id());
+    }
+
+    private static String documentId(int index) {
+        return "D-" + (index + 1);
+    }
+
+    /** A document as pages see it in their case. */
+    private ObjectNode seen(int index) {
+        Paper paper = papers.get(index);
+        ReadDocument read = paper.read();
+        ObjectNode seen = Json.object()
+                .put("id", documentId(index))
+                .put("name", paper.name())
+                .put("type", paper.type())
+                .put("size", read.text().length())
+                .put("outcome", read.outcome().word())
+                .put("pages", read.pages().size())
+                .put("text", read.markedText())
+                .put("whole", true);
+        return paper.tables().isEmpty() ? seen : seen.set("tables", read.tablesOfCase());
+    }
+
+    /** One thing happens: work that is due, or else what comes next in time. False when nothing does. */
+    private boolean goOn() {
+        Optional<Work> due = pending().filter(work -> !work.due().isAfter(now));
+        if (due.isPresent()) {
+            carryOut(due.get());
+            return true;
+        }
+        Optional<Next> next = next();
+        next.ifPresent(one -> {
+            now = one.at().isAfter(now) ? one.at() : now;
+            one.happens().run();
+        });
+        return next.isPresent();
+    }
+
+    private Optional<Work> pending() {
+        return ledger.all(Work.class).stream()
+                .filter(work -> work.stage() == Stage.PENDING)
+                .min(Comparator.comparing(Work::due));
+    }
+
+    /** Something that will happen, and when. */
+    private record Next(Instant at, Runnable happens) {}
+
+    private Optional<Next> next() {
+        List<Next> coming = new ArrayList<>();
+        ledger.all(KeptApproval.class).stream()
+                .filter(kept -> kept.state() == ApprovalState.OPEN)
+                .forEach(kept -> ofApproval(kept).ifPresent(coming::add));
+        ledger.all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> run.pending() != null
+                        && run.pending().kind() == RunState.Pending.Kind.ARRIVAL
+                        && !run.status().ended())
+                .forEach(run -> ofWait(run).ifPresent(coming::add));
+        pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
+        return coming.stream().min(Comparator.comparing(Next::at));
+    }
+
+    private Optional<Next> ofApproval(KeptApproval kept) {
+        Optional<PeopleSay> say = script.toPeople(kept.request().step());
+        Instant since = waitingSince.computeIfAbsent(kept.id(), id -> now);
+        Instant due = kept.due();
+        if (say.isPresent() && (due == null || since.plus(say.get().after()).isBefore(due))) {
+            return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
+        }
+        return Optional.ofNullable(due).map(at -> new Next(at, () -> write(books -> answers.expire(books, kept.id()))));
+    }
+
+    private Optional<Next> ofWait(RunState run) {
+        RunState.Pending wait = run.pending();
+        if (wait == null) {
+            return Optional.empty();
+        }
+        String what = wait.what() == null ? "" : wait.what();
+        Instant since = waitingSince.computeIfAbsent(wait.id(), id -> now);
+        return script.toWait(what, wait.named() == null ? "" : wait.named())
+                .map(comes -> new Next(
+                        since.plus(comes.after()),
+                        what.equals("case") ? () -> settle(comes, String.valueOf(wait.named())) : () -> arrive(comes)));
+    }
+
+    /** People are done with a case that was opened for this one. */
+    private void settle(Comes comes, String caseId) {
+        script.said(comes);
+        String state = comes.named().isEmpty() ? CaseState.RESOLVED.word() : comes.named();
+        write(books -> {
+            books.show(caseId, state, null);
+            engine.changed(books, caseId, CaseChange.What.RESOLVED);
+        });
+    }
+
+    private void arrive(Comes comes) {
+        script.said(comes);
+        ObjectNode value = (ObjectNode) comes.value().deepCopy();
+        Origin origin = comes.what().equals("event") ? Origin.PERSON : Origin.REQUESTER;
+        switch (comes.what()) {
+            case "reply" ->
+                value.put("by", rehearsal.about().requester().name()).put("at", now.toString());
+            case "event" -> {
+                JsonNode data = value.deepCopy();
+                value = Json.object().put("name", comes.named()).put("at", now.toString());
+                value.set("data", data);
+            }
+            default -> {
+                papers.add(Objects.requireNonNull(comes.paper()));
+                value = seen(papers.size() - 1);
+            }
+        }
+        JsonNode come = value;
+        write(books -> {
+            if (comes.paper() != null) {
+                books.attach(CASE, come);
+            }
+            engine.arrived(books, CASE, comes.what(), come.path("name").asString(""), TracedValue.of(come, origin));
+        });
+    }
+
+    private void answer(KeptApproval kept, PeopleSay say) {
+        script.said(say);
+        Map<String, String> texts = new HashMap<>(say.texts());
+        String only = texts.remove("");
+        if (only != null) {
+            kept.request().texts().keySet().stream().findFirst().ifPresent(key -> texts.put(key, only));
+        }
+        write(books -> {
+            var ruling = answers.answer(
+                    books,
+                    kept.id(),
+                    new Answer(
+                            say.by(),
+                            kept.request().of(),
+                            Set.of(),
+                            Answer.Says.valueOf(say.says().toUpperCase(java.util.Locale.ROOT)),
+                            kept.request().digest(),
+                            say.reason(),
+                            texts,
+                            say.form(),
+                            Via.CONSOLE));
+            if (ruling instanceof Refused refused) {
+                faults.add("the answer of " + say.words() + " doesn't count: " + refused.message());
+            }
+        });
+    }
+
+    private void carryOut(Work work) {
+        write(books -> leases.take(books, List.of(work)));
+        Work taken = ledger.all(Work.class).stream()
+                .filter(one -> one.id().equals(work.id()))
+                .findFirst()
+                .orElseThrow();
+        RunState run = run(work.run());
+        Outcome outcome = outcome(taken, run);
+        if (outcome != null) {
+            write(books -> leases.settle(books, taken, outcome));
+        }
+    }
+
+    private RunState run(String id) {
+        return read(books -> books.run(id)).map(KeptRun::state).orElseThrow();
+    }
+
+    /** What the world says to a piece of work; null, with a fault, when the script says nothing of it. */
+    private @Nullable Outcome outcome(Work work, RunState run) {
+        Command command = work.command();
+        if (command instanceof Command.SetTimer) {
+            return new Outcome.Done(new RunInput.TimeUp(work.id()));
+        } else if (command instanceof Command.ReadDocument read) {
+            return new Outcome.Done(document(read));
+        } else if (command instanceof Command.AskModel ask) {
+            return ofModel(ask, run);
+        } else if (command instanceof Command.CallTool call) {
+            return ofTool(call, run);
+        }
+        throw new IllegalStateException(
+                "nobody carries out " + command.getClass().getSimpleName());
+    }
+
+    private RunInput document(Command.ReadDocument read) {
+        for (int i = 0; i < papers.size(); i++) {
+            if (documentId(i).equals(read.document())) {
+                return new RunInput.DocumentRead(
+                        read.id(),
+                        read.document(),
+                        papers.get(i).name(),
+                        papers.get(i).read());
+            }
+        }
+        return new RunInput.DocumentRead(
+                read.id(),
+                read.document(),
+                read.document(),
+                ReadDocument.nothing(ReadOutcome.NOT_READ, "", "the rehearsal has no such document"));
+    }
+
+    private @Nullable Outcome ofTool(Command.CallTool call, RunState run) {
+        Optional<ToolSays> says = script.toCall(call.call());
+        Tool tool = handbook.tool(call.call().tool());
+        if (says.isEmpty()) {
+            if (tool.name().equals(Opening.OPEN)) {
+                return Outcome.of(tool, call.id(), call.call().args(), opened(call, run));
+            }
+            if (Telling.tells(tool.name()) || tool.name().equals(Telling.FIND_MAIL)) {
+                return Outcome.of(
+                        tool,
+                        call.id(),
+                        call.call().args(),
+                        new Reply.Answered(200, Script.ofTheHouse(handbook, call.call())));
+            }
+            faults.add("at ‘" + titleOf(run) + "’ it calls ‘" + tool.name() + "’ with "
+                    + Json.write(call.call().args()) + ", and the rehearsal has no answer to that");
+            return null;
+        }
+        Rehearsal.Result result = says.get().result();
+        if (result instanceof Rehearsal.Fails fails) {
+            return new Outcome.Done(new RunInput.ToolFailed(call.id(), fails.problem(), fails.detail()));
+        } else if (result instanceof Rehearsal.Doubt doubt) {
+            return Outcome.of(tool, call.id(), call.call().args(), new Reply.Unknown(doubt.detail(), false));
+        }
+        return Outcome.of(
+                tool, call.id(), call.call().args(), new Reply.Answered(200, ((Rehearsal.Gives) result).value()));
+    }
+
+    private String titleOf(RunState run) {
+        return handbook.page(run.page())
+                .step(run.step())
+                .map(step -> step.title())
+                .orElse(run.step());
+    }
+
+    /** Another case, which its own page works on. */
+    private Reply opened(Command.CallTool call, RunState run) {
+        JsonNode args = call.call().args();
+        String kind = args.path(Opening.KIND).asString("");
+        Kind of = handbook.kinds().get(kind);
+        String id = "C-" + ++opened;
+        write(books -> {
+            Situation asker = books.situation(run.caseId());
+            Situation.CaseView view = asker.view();
+            books.openCaseFor(
+                    run.caseId(),
+                    new Situation(
+                            now,
+                            new Situation.CaseView(
+                                    id,
+                                    kind,
+                                    of == null ? view.desk() : of.desk(),
+                                    args.path("subject").asString(""),
+                                    args.path("text").asString(""),
+                                    view.language(),
+                                    args.path("fields").isObject() ? args.get("fields") : Json.object(),
+                                    Json.mapper().createArrayNode(),
+                                    Json.mapper().createArrayNode(),
+                                    "normal",
+                                    "note",
+                                    "open"),
+                            asker.requester(),
+                            asker.openedBy()));
+            engine.open(books, id, kind);
+        });
+        return new Reply.Answered(201, Json.object().put("id", id).put(Opening.KIND, kind));
+    }
+
+    private @Nullable Outcome ofModel(Command.AskModel ask, RunState run) {
+        Optional<ModelSays> says = script.toModel(run.step());
+        if (says.isEmpty()) {
+            faults.add("at ‘" + titleOf(run) + "’ it asks a model, and the rehearsal has no answer to that");
+            return null;
+        }
+        Rehearsal.Result result = says.get().result();
+        if (result instanceof Rehearsal.Fails fails) {
+            return new Outcome.Done(
+                    new RunInput.ModelFailed(ask.id(), problem(fails.problem()), fails.detail(), TOKENS));
+        } else if (result instanceof Rehearsal.Calls calls) {
+            List<Prompt.Wanted> wanted = new ArrayList<>();
+            calls.calls()
+                    .forEach(call -> wanted.add(
+                            new Prompt.Wanted(ask.id() + "-" + (wanted.size() + 1), call.tool(), call.with())));
+            return new Outcome.Done(new RunInput.ModelCalled(ask.id(), "rehearsed", wanted, TOKENS));
+        }
+        JsonNode schema = ask.prompt().contract().schema();
+        JsonNode answer = whole(schema, ((Rehearsal.Gives) result).value());
+        List<String> violations = Schemas.violations(schema, answer);
+        if (!violations.isEmpty()) {
+            faults.add("the answer of " + says.get().words() + " isn't one that a model may give there: "
+                    + String.join("; ", violations));
+            return null;
+        }
+        return new Outcome.Done(new RunInput.ModelAnswered(ask.id(), "rehearsed", answer, TOKENS));
+    }
+
+    /** What every answer of a model has, and rehearsals needn't say. */
+    private static JsonNode whole(JsonNode schema, JsonNode given) {
+        ObjectNode answer = given.isObject() ? (ObjectNode) given.deepCopy() : Json.object();
+        if (schema.path("properties").has("reason") && !answer.has("reason")) {
+            answer.put("reason", "as rehearsed");
+        }
+        if (schema.path("properties").has("sure") && !answer.has("sure")) {
+            answer.put("sure", 1.0);
+        }
+        return answer;
+    }
+
+    private static Problem problem(String word) {
+        return java.util.Arrays.stream(Problem.values())
+                .filter(one -> one.word().equals(word))
+                .findFirst()
+                .orElse(Problem.UNAVAILABLE);
+    }
+}

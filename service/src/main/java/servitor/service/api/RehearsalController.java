@@ -1,0 +1,84 @@
+package servitor.service.api;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Rehearsal;
+import servitor.core.rehearsal.Coverage;
+import servitor.core.rehearsal.Played;
+import servitor.core.rehearsal.Rehearsals;
+import servitor.core.rehearsal.Rehearsing;
+import servitor.core.trail.Lane;
+import servitor.service.api.Views.LanesView;
+import servitor.service.editions.Drafts;
+import servitor.service.people.Access;
+import servitor.service.people.Person;
+
+/** The rehearsals of one's draft, played anew each time they are looked at; nothing of them is kept. */
+@RestController
+@RequestMapping("/api/handbook/draft/rehearsals")
+class RehearsalController {
+    private final Drafts drafts;
+    private final ViewMapper describe;
+
+    RehearsalController(Drafts drafts, ViewMapper describe) {
+        this.drafts = drafts;
+        this.describe = describe;
+    }
+
+    /**
+     * What came of one.
+     *
+     * @param state the case was left in
+     * @param differences what isn't as it must be; empty when all is
+     */
+    record Came(String name, String title, String kind, boolean passed, String state, List<String> differences) {
+        static Came of(Played played) {
+            Rehearsal rehearsal = played.rehearsal();
+            return new Came(
+                    rehearsal.name(),
+                    rehearsal.title(),
+                    rehearsal.about().kind(),
+                    played.passed(),
+                    played.state(),
+                    played.differences());
+        }
+    }
+
+    /** All of them, and what none of them touches. */
+    record AllPlayed(List<Came> played, Coverage untouched) {}
+
+    /** One of them, with everything that happened. */
+    record OnePlayed(Came came, LanesView lanes) {}
+
+    @GetMapping
+    AllPlayed all(Person person) {
+        Access.WRITE_HANDBOOKS.require(person);
+        Handbook handbook = drafts.edition(person.id()).handbook();
+        List<Played> plays = Rehearsals.play(handbook);
+        return new AllPlayed(plays.stream().map(Came::of).toList(), Coverage.of(handbook, plays));
+    }
+
+    @GetMapping("/{name}")
+    OnePlayed one(Person person, @PathVariable String name) {
+        Access.WRITE_HANDBOOKS.require(person);
+        Edition edition = drafts.edition(person.id());
+        Map<String, Rehearsal> all = edition.handbook().rehearsals();
+        Rehearsal rehearsal = Optional.ofNullable(all.get(name)).orElseThrow(() -> new NotFound("rehearsal", name));
+        Played played = Rehearsing.play(edition, rehearsal);
+        String requester = rehearsal.about().requester().id();
+        return new OnePlayed(
+                Came.of(played),
+                new LanesView(
+                        List.of(Lane.values()),
+                        played.trail().stream()
+                                .flatMap(entry -> Lanes.mark(entry, requester, describe).stream())
+                                .toList()));
+    }
+}
