@@ -281,6 +281,7 @@ public final class Rehearsing {
         String state = comes.named().isEmpty() ? CaseState.RESOLVED.word() : comes.named();
         write(books -> {
             books.show(caseId, state, null);
+            note(books, caseId, TrailWord.CASE_RESOLVED, Json.object().put("how", state));
             engine.changed(books, caseId, CaseChange.What.RESOLVED);
         });
     }
@@ -306,9 +307,34 @@ public final class Rehearsing {
         write(books -> {
             if (comes.paper() != null) {
                 books.attach(CASE, come);
+                note(
+                        books,
+                        CASE,
+                        TrailWord.DOCUMENT_ADDED,
+                        Json.object().put("name", comes.paper().name()));
+            } else if (comes.what().equals("event")) {
+                note(
+                        books,
+                        CASE,
+                        TrailWord.EVENT_REPORTED,
+                        Json.object().put("name", comes.named()).set("data", comes.value()));
+            } else {
+                note(
+                        books,
+                        CASE,
+                        TrailWord.NOTE_ADDED,
+                        Json.object()
+                                .put("audience", "requester")
+                                .put("text", come.path("text").asString("")));
             }
             engine.arrived(books, CASE, comes.what(), come.path("name").asString(""), TracedValue.of(come, origin));
         });
+    }
+
+    /** What comes stands on the trail as it does when it comes to a real case. */
+    private void note(MemoryBooks books, String caseId, TrailWord what, JsonNode data) {
+        String by = TrailEvent.person(rehearsal.about().requester().id());
+        books.trail(caseId, "", new TrailEvent(by, what, "", data));
     }
 
     private void answer(KeptApproval kept, PeopleSay say) {

@@ -1,0 +1,327 @@
+package servitor.core.rehearsal;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Opening;
+import servitor.core.handbook.Place;
+import servitor.core.handbook.Places;
+import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Rehearsal.About;
+import servitor.core.handbook.Rehearsal.CallOf;
+import servitor.core.handbook.Rehearsal.Calls;
+import servitor.core.handbook.Rehearsal.Comes;
+import servitor.core.handbook.Rehearsal.Cue;
+import servitor.core.handbook.Rehearsal.Fails;
+import servitor.core.handbook.Rehearsal.Gives;
+import servitor.core.handbook.Rehearsal.ModelSays;
+import servitor.core.handbook.Rehearsal.Must;
+import servitor.core.handbook.Rehearsal.Paper;
+import servitor.core.handbook.Rehearsal.PeopleSay;
+import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Telling;
+import servitor.core.handbook.Verb;
+import servitor.core.json.Json;
+import servitor.core.prompt.PromptLayout;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Makes a rehearsal of what really happened: the answers that the trail of a case holds, and what came of them. */
+public final class Recording {
+    private static final Pattern STEP_OF_PLAN = Pattern.compile("(?s)(.*) \\(([^()]*)\\)");
+    private static final Place NOWHERE = new Place("rehearsals/", 1, 1);
+
+    private final Handbook handbook;
+    private final About about;
+    private final List<RecordedEntry> trail;
+    private final Papers papers;
+    private final List<Cue> cues = new ArrayList<>();
+    private final List<String> left = new ArrayList<>();
+    private final Map<String, Heard> runs = new HashMap<>();
+    private final Map<String, Instant> openedAt = new HashMap<>();
+    private @Nullable Instant waitingSince;
+
+    /** What is known of a run so far. */
+    private static final class Heard {
+        private String page = "";
+        private final Map<String, JsonNode> proposed = new LinkedHashMap<>();
+        private final Map<String, String> sent = new LinkedHashMap<>();
+        private boolean asked;
+        private final List<CallOf> wanted = new ArrayList<>();
+        private String askedAt = "";
+        private int wantedAt;
+    }
+
+    private Recording(Handbook handbook, About about, List<RecordedEntry> trail, Papers papers) {
+        this.papers = papers;
+        this.handbook = handbook;
+        this.about = about;
+        this.trail = trail;
+    }
+
+    /** Documents that came to the case, by their names. */
+    public interface Papers {
+        /** What stands in it; null when it isn't to be had. */
+        @Nullable
+        Paper named(String name);
+    }
+
+    /**
+     * A rehearsal out of a trail.
+     *
+     * @param left what couldn't be taken over, in words
+     */
+    public record Made(Rehearsal rehearsal, List<String> left) {
+        public Made {
+            left = List.copyOf(left);
+        }
+    }
+
+    /**
+     * Takes the answers out of the trail of a case.
+     *
+     * @param handbook of the edition that its runs were on
+     * @param name what the rehearsal is called
+     * @param about the case as it was opened
+     * @param trail of the case, and of those that were opened for it
+     * @param state the case was left in
+     */
+    public static Made of(
+            Handbook handbook,
+            String name,
+            String title,
+            About about,
+            List<RecordedEntry> trail,
+            String state,
+            Papers papers) {
+        Recording recording = new Recording(handbook, about, trail, papers);
+        trail.forEach(recording::hear);
+        recording.runs.values().forEach(recording::flush);
+        Rehearsal heard = new Rehearsal(name, title, about, recording.cues, nothing(), new Places(NOWHERE, Map.of()));
+        Played asItWas = new Played(heard, state, trail, List.of(), List.of());
+        return new Made(
+                new Rehearsal(name, title, about, recording.cues, recording.must(asItWas), heard.places()),
+                recording.left);
+    }
+
+    private static Must nothing() {
+        return new Must(null, List.of(), List.of(), List.of(), Map.of(), List.of(), List.of(), Map.of());
+    }
+
+    private Must must(Played asItWas) {
+        Map<String, String> verdicts = new LinkedHashMap<>();
+        asItWas.verdicts().forEach((tool, said) -> verdicts.put(tool, said.get(0)));
+        Set<String> steps = new LinkedHashSet<>();
+        trail.stream()
+                .filter(entry -> entry.entry().what().equals(TrailWord.STEP.word()) && entry.data() != null)
+                .forEach(entry -> steps.add(text(entry.data(), "title")));
+        List<CallOf> acting = asItWas.calls().stream()
+                .filter(call -> handbook.tools().containsKey(call.tool())
+                        && handbook.tool(call.tool()).effect().acts()
+                        && !Telling.tells(call.tool()))
+                .toList();
+        return new Must(
+                asItWas.state(), List.copyOf(steps), acting, List.of(), verdicts, List.of(), asItWas.asked(), Map.of());
+    }
+
+    private static String text(@Nullable JsonNode data, String field) {
+        return data == null ? "" : data.path(field).asString("");
+    }
+
+    private void hear(RecordedEntry recorded) {
+        JsonNode data = recorded.data();
+        TrailWord what = TrailWord.of(recorded.entry().what()).orElse(null);
+        if (what == null || data == null) {
+            return;
+        }
+        String step = recorded.entry().step();
+        Heard run = runs.computeIfAbsent(recorded.entry().runId(), id -> new Heard());
+        switch (what) {
+            case RUN_STARTED -> run.page = text(data, "page");
+            case MODEL_ASKED -> {
+                flush(run);
+                run.asked = true;
+                run.askedAt = step;
+            }
+            case DRAFTED -> answered(run, step, drafted(data));
+            case ASSESSED, PURSUED -> answered(run, step, judged(data, data.path("answer")));
+            case PLANNED -> planned(run, step, data);
+            case PROBLEM -> {
+                if (run.asked && run.wanted.isEmpty()) {
+                    answered(run, step, new Fails(text(data, "problem"), text(data, "detail")));
+                }
+            }
+            case CALL_PROPOSED -> {
+                run.proposed.put(text(data, "tool"), data.path("inputs"));
+                if (run.asked) {
+                    run.wantedAt = run.wanted.isEmpty() ? cues.size() : run.wantedAt;
+                    run.wanted.add(new CallOf(text(data, "tool"), free(run, step, data), NOWHERE));
+                }
+            }
+            case CALL_SENT -> run.sent.put(text(data, "key"), text(data, "tool"));
+            case CALL_ANSWERED -> ofTool(run, data, new Gives(data.path("answer")));
+            case CALL_FAILED -> ofTool(run, data, new Fails(text(data, "problem"), text(data, "detail")));
+            case IN_DOUBT ->
+                run.sent.values().stream()
+                        .reduce((one, next) -> next)
+                        .ifPresent(tool -> cues.add(new ToolSays(
+                                tool, Json.object(), new Rehearsal.Doubt(text(data, "detail")), false, NOWHERE)));
+            case APPROVAL_OPENED ->
+                openedAt.put(text(data, "approval"), recorded.entry().at());
+            case APPROVAL_ANSWERED -> cues.add(said(recorded, data));
+            case WAITING -> waitingSince = recorded.entry().at();
+            case NOTE_ADDED -> reply(recorded, data);
+            case EVENT_REPORTED ->
+                cues.add(new Comes("event", text(data, "name"), data.path("data"), null, waited(recorded), NOWHERE));
+            case DOCUMENT_ADDED -> document(recorded, text(data, "name"));
+            case EVENT_TAKEN_IN -> {
+                if (!text(data, "became").equals("opened")) {
+                    left.add("what ‘" + text(data, "intake") + "’ said of it");
+                }
+            }
+            case CASE_RESOLVED -> resolved(recorded, data);
+            case SETTLED -> left.add("a call in doubt that a person settled");
+            case RUN_PAUSED, RUN_STOPPED, STEP_RETRIED, STEP_SKIPPED, TAKEN_OVER, RUN_MOVED ->
+                left.add("what a person did by hand: " + what.says(data));
+            default -> {}
+        }
+    }
+
+    /** The inputs that a model chose: those that the page fixes are none. */
+    private JsonNode free(Heard run, String step, JsonNode data) {
+        ObjectNode inputs = data.path("inputs").isObject()
+                ? (ObjectNode) data.path("inputs").deepCopy()
+                : Json.object();
+        Step at = handbook.runbooks().containsKey(run.page)
+                ? handbook.page(run.page).step(step).orElse(null)
+                : null;
+        if (at != null && at.verb() instanceof Verb.Pursue pursue) {
+            pursue.tools().stream()
+                    .filter(offer -> offer.tool().equals(text(data, "tool")))
+                    .forEach(offer -> offer.fixed().fieldNames().forEach(inputs::remove));
+        }
+        return inputs;
+    }
+
+    private void flush(Heard run) {
+        if (!run.wanted.isEmpty()) {
+            cues.add(Math.min(run.wantedAt, cues.size()), new ModelSays(run.askedAt, new Calls(run.wanted), NOWHERE));
+            run.wanted.clear();
+        }
+        run.asked = false;
+    }
+
+    private void answered(Heard run, String step, Rehearsal.Result result) {
+        flush(run);
+        cues.add(new ModelSays(step, result, NOWHERE));
+    }
+
+    private static Rehearsal.Result drafted(JsonNode data) {
+        ObjectNode answer = Json.object();
+        answer.set(data.path("text").isObject() ? "texts" : "text", data.path("text"));
+        if (data.has("cites")) {
+            answer.set("cites", data.get("cites"));
+        }
+        return judged(data, answer);
+    }
+
+    private static Rehearsal.Result judged(JsonNode data, JsonNode answer) {
+        ObjectNode whole = answer.isObject() ? (ObjectNode) answer.deepCopy() : Json.object();
+        whole.set("reason", data.path("reason"));
+        whole.set("sure", data.path("sure"));
+        return new Gives(whole);
+    }
+
+    private void planned(Heard run, String step, JsonNode data) {
+        if (data.path("revised").asBoolean(false)) {
+            left.add("a plan that the model changed on its way");
+        } else {
+            answered(run, step, judged(data, Json.object().set("plan", plan(data.path("plan")))));
+        }
+    }
+
+    /** A plan as a model gives it, out of its words: what is done, and in brackets with which tool. */
+    private static JsonNode plan(JsonNode words) {
+        List<JsonNode> plan = new ArrayList<>();
+        words.forEach(word -> {
+            Matcher matcher = STEP_OF_PLAN.matcher(word.asString(""));
+            plan.add(
+                    matcher.matches()
+                            ? Json.object().put("does", matcher.group(1)).put("tool", matcher.group(2))
+                            : Json.object().put("does", word.asString("")).put("tool", PromptLayout.NO_TOOL));
+        });
+        return Json.of(plan);
+    }
+
+    /** A document that came while the case waited for one; others were there when it was opened. */
+    private void document(RecordedEntry recorded, String name) {
+        Paper paper = papers.named(name);
+        if (waitingSince != null && paper != null) {
+            cues.add(new Comes("document", name, Json.object(), paper, waited(recorded), NOWHERE));
+        } else if (waitingSince != null) {
+            left.add("the document ‘" + name + "’, which came to the case");
+        }
+    }
+
+    /** The end of another case that this one waited for, or what somebody did by hand. */
+    private void resolved(RecordedEntry recorded, JsonNode data) {
+        if (recorded.entry().caseId().equals(trail.get(0).entry().caseId())) {
+            left.add("that a person said it is done: " + text(data, "how"));
+        } else {
+            cues.add(new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
+        }
+    }
+
+    private void ofTool(Heard run, JsonNode data, Rehearsal.Result result) {
+        String tool = run.sent.getOrDefault(text(data, "key"), "");
+        boolean bySelf = result instanceof Gives && (Telling.tells(tool) || tool.equals(Opening.OPEN));
+        if (!tool.isEmpty() && !bySelf) {
+            cues.add(new ToolSays(tool, run.proposed.getOrDefault(tool, Json.object()), result, false, NOWHERE));
+        }
+    }
+
+    private PeopleSay said(RecordedEntry recorded, JsonNode data) {
+        Map<String, String> texts = new LinkedHashMap<>();
+        data.path("edited")
+                .properties()
+                .forEach(e -> texts.put(e.getKey(), e.getValue().asString("")));
+        Instant opened =
+                openedAt.getOrDefault(text(data, "approval"), recorded.entry().at());
+        return new PeopleSay(
+                recorded.entry().step(),
+                text(data, "answer"),
+                recorded.entry().actor().replaceFirst("^person:", ""),
+                text(data, "reason"),
+                texts,
+                data.has("form") ? data.get("form") : null,
+                Duration.between(opened, recorded.entry().at()),
+                NOWHERE);
+    }
+
+    private void reply(RecordedEntry recorded, JsonNode data) {
+        if (recorded.entry().actor().equals(TrailEvent.person(about.requester().id()))) {
+            cues.add(new Comes(
+                    "reply", "", Json.object().put("text", text(data, "text")), null, waited(recorded), NOWHERE));
+        }
+    }
+
+    private Duration waited(RecordedEntry recorded) {
+        return waitingSince == null
+                ? Duration.ZERO
+                : Duration.between(waitingSince, recorded.entry().at());
+    }
+}
