@@ -125,7 +125,7 @@ public final class MemoryBooks implements EngineStore {
 
     @Override
     public String newRunId() {
-        return "R-" + ledger.nextNumber();
+        return ledger.newRunId();
     }
 
     @Override

@@ -1,7 +1,10 @@
 package servitor.core.engine;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,11 +20,41 @@ public final class MemoryLedger {
 
     final List<RecordedEntry> trail = new ArrayList<>();
     private final ToIntFunction<Set<String>> eligible;
+    private final Deque<String> runIds = new ArrayDeque<>();
     private int numbers = 1000;
 
     /** An empty one; {@code eligible} says how many people could answer for groups. */
     public MemoryLedger(ToIntFunction<Set<String>> eligible) {
         this.eligible = eligible;
+    }
+
+    /** What limits count, carried from one ledger to the next. */
+    public static final class Counters {
+        private final Map<String, Object> kept = new HashMap<>();
+    }
+
+    /** Goes on counting where {@code counters} stand. */
+    public void countFrom(Counters counters) {
+        things.putAll(counters.kept);
+    }
+
+    /** Leaves what was counted to the next ledger. */
+    public void countInto(Counters counters) {
+        things.forEach((key, thing) -> {
+            if (thing instanceof MemoryBooks.Counter) {
+                counters.kept.put(key, thing);
+            }
+        });
+    }
+
+    /** Calls the next runs so. */
+    public void callRuns(List<String> ids) {
+        runIds.addAll(ids);
+    }
+
+    String newRunId() {
+        String called = runIds.poll();
+        return called == null ? "R-" + nextNumber() : called;
     }
 
     /** Numbers that are given once, whether or not the transaction commits, like those of a sequence. */

@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -51,6 +52,7 @@ public final class Recording {
     private final Papers papers;
     private final List<Cue> cues = new ArrayList<>();
     private final List<String> left = new ArrayList<>();
+    private final Set<String> settled = new HashSet<>();
     private final Map<String, Heard> runs = new HashMap<>();
     private final Map<String, Instant> openedAt = new HashMap<>();
     private @Nullable Instant waitingSince;
@@ -194,6 +196,11 @@ public final class Recording {
                 }
             }
             case CASE_RESOLVED -> resolved(recorded, data);
+            case ARRIVED -> {
+                if (data.has("case") && !settled.remove(text(data, "case"))) {
+                    cues.add(new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
+                }
+            }
             case SETTLED -> left.add("a call in doubt that a person settled");
             case RUN_PAUSED, RUN_STOPPED, STEP_RETRIED, STEP_SKIPPED, TAKEN_OVER, RUN_MOVED ->
                 left.add("what a person did by hand: " + what.says(data));
@@ -282,6 +289,7 @@ public final class Recording {
         if (recorded.entry().caseId().equals(trail.get(0).entry().caseId())) {
             left.add("that a person said it is done: " + text(data, "how"));
         } else {
+            settled.add(recorded.entry().caseId());
             cues.add(new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
         }
     }

@@ -66,11 +66,11 @@ import tools.jackson.databind.node.ObjectNode;
  * would leave the house is answered from the script. Nothing here can reach anything outside.
  */
 public final class Rehearsing {
-    private static final String CASE = "C-1";
     private static final int MOST_TURNS = 2_000;
     private static final int TOKENS = 100;
 
     private final Rehearsal rehearsal;
+    private final Names names;
     private final Handbook handbook;
     private final Script script;
     private final MemoryLedger ledger = new MemoryLedger(groups -> 3);
@@ -80,11 +80,15 @@ public final class Rehearsing {
     private final List<String> faults = new ArrayList<>();
     private final Map<String, Instant> waitingSince = new HashMap<>();
     private final List<Paper> papers;
+    private final int number;
     private Instant now;
-    private int opened = 1;
+    private int opened;
 
-    private Rehearsing(Edition edition, Rehearsal rehearsal) {
+    private Rehearsing(Edition edition, Rehearsal rehearsal, Names names) {
         this.rehearsal = rehearsal;
+        this.names = names;
+        this.number = edition.number();
+        ledger.callRuns(names.runs());
         this.handbook = edition.handbook();
         this.script = new Script(rehearsal);
         this.engine = new Engine(new Only(edition));
@@ -109,19 +113,31 @@ public final class Rehearsing {
 
     /** Plays it to where nothing happens any more by itself. */
     public static Played play(Edition edition, Rehearsal rehearsal) {
-        Rehearsing rehearsing = new Rehearsing(edition, rehearsal);
-        rehearsing.begin();
+        return new Rehearsing(edition, rehearsal, Names.MADE_UP).play();
+    }
+
+    /** Plays again what was, under the names it had; what limits count is carried on. */
+    static Played again(Edition edition, Rehearsal rehearsal, Names names, MemoryLedger.Counters counters) {
+        Rehearsing rehearsing = new Rehearsing(edition, rehearsal, names);
+        rehearsing.ledger.countFrom(counters);
+        Played played = rehearsing.play();
+        rehearsing.ledger.countInto(counters);
+        return played;
+    }
+
+    private Played play() {
+        begin();
         int turns = 0;
-        while (rehearsing.faults.isEmpty() && rehearsing.goOn()) {
+        while (faults.isEmpty() && goOn()) {
             if (++turns > MOST_TURNS) {
-                rehearsing.faults.add("it went on and on: after " + MOST_TURNS + " turns it hadn't ended");
+                faults.add("it went on and on: after " + MOST_TURNS + " turns it hadn't ended");
             }
         }
-        return rehearsing.played();
+        return played();
     }
 
     private Played played() {
-        String state = ledger.trail().isEmpty() ? "" : read(books -> books.caseState(CASE));
+        String state = ledger.trail().isEmpty() ? "" : read(books -> books.caseState(names.caseId()));
         return new Played(rehearsal, state, ledger.trail(), faults, script.unsaid());
     }
 
@@ -141,7 +157,7 @@ public final class Rehearsing {
             Situation situation = situation();
             books.openCase(situation);
             books.trail(
-                    CASE,
+                    names.caseId(),
                     "",
                     new TrailEvent(
                             TrailEvent.person(about.requester().id()),
@@ -149,15 +165,15 @@ public final class Rehearsing {
                             "",
                             Json.object().put("kind", about.kind()).put("subject", about.subject())));
             if (about.page() != null) {
-                engine.start(books, CASE, engineEdition(), handbook.page(about.page()));
-            } else if (engine.open(books, CASE, about.kind()).isEmpty()) {
+                engine.start(books, names.caseId(), engineEdition(), handbook.page(about.page()));
+            } else if (engine.open(books, names.caseId(), about.kind()).isEmpty()) {
                 faults.add("no page starts on a case of the kind ‘" + about.kind() + "’");
             }
         });
     }
 
     private Edition engineEdition() {
-        return new Edition(1, handbook);
+        return new Edition(number, handbook);
     }
 
     private Situation situation() {
@@ -171,7 +187,7 @@ public final class Rehearsing {
         return new Situation(
                 now,
                 new Situation.CaseView(
-                        CASE,
+                        names.caseId(),
                         about.kind(),
                         kind == null ? "" : kind.desk(),
                         about.subject(),
@@ -306,28 +322,29 @@ public final class Rehearsing {
         JsonNode come = value;
         write(books -> {
             if (comes.paper() != null) {
-                books.attach(CASE, come);
+                books.attach(names.caseId(), come);
                 note(
                         books,
-                        CASE,
+                        names.caseId(),
                         TrailWord.DOCUMENT_ADDED,
                         Json.object().put("name", comes.paper().name()));
             } else if (comes.what().equals("event")) {
                 note(
                         books,
-                        CASE,
+                        names.caseId(),
                         TrailWord.EVENT_REPORTED,
                         Json.object().put("name", comes.named()).set("data", comes.value()));
             } else {
                 note(
                         books,
-                        CASE,
+                        names.caseId(),
                         TrailWord.NOTE_ADDED,
                         Json.object()
                                 .put("audience", "requester")
                                 .put("text", come.path("text").asString("")));
             }
-            engine.arrived(books, CASE, comes.what(), come.path("name").asString(""), TracedValue.of(come, origin));
+            engine.arrived(
+                    books, names.caseId(), comes.what(), come.path("name").asString(""), TracedValue.of(come, origin));
         });
     }
 
@@ -454,7 +471,7 @@ public final class Rehearsing {
         JsonNode args = call.call().args();
         String kind = args.path(Opening.KIND).asString("");
         Kind of = handbook.kinds().get(kind);
-        String id = "C-" + ++opened;
+        String id = names.openedCase(opened++);
         write(books -> {
             Situation asker = books.situation(run.caseId());
             Situation.CaseView view = asker.view();

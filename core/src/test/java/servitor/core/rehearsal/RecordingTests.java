@@ -31,7 +31,7 @@ class RecordingTests {
                 .toList();
     }
 
-    private static Paper later(Rehearsal rehearsal, String name) {
+    static Paper later(Rehearsal rehearsal, String name) {
         return rehearsal.cues().stream()
                 .filter(Comes.class::isInstance)
                 .map(cue -> ((Comes) cue).paper())

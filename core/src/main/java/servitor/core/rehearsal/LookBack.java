@@ -1,0 +1,119 @@
+package servitor.core.rehearsal;
+
+import java.util.List;
+import servitor.core.engine.MemoryLedger;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Rehearsal.About;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailWord;
+
+/**
+ * Decides past cases again by another edition, with the answers that were given then. Cases are given in the order in which they were opened, so
+ * that what limits count is counted as it would have been.
+ */
+public final class LookBack {
+    private final Edition by;
+    private final MemoryLedger.Counters counters = new MemoryLedger.Counters();
+
+    /** A look back by one edition. */
+    public LookBack(Edition by) {
+        this.by = by;
+    }
+
+    /**
+     * A case of the past.
+     *
+     * @param about it as it was opened
+     * @param then the handbook that its runs were on
+     * @param state it was left in
+     */
+    public record Past(
+            String caseId,
+            About about,
+            Handbook then,
+            List<RecordedEntry> trail,
+            String state,
+            Recording.Papers papers) {
+        public Past {
+            trail = List.copyOf(trail);
+        }
+    }
+
+    /** What the other edition makes of a case. */
+    public sealed interface Made {
+        /** The play, to be looked at beside what was. */
+        Played played();
+    }
+
+    /** It decides the same. */
+    public record Same(Played played) implements Made {}
+
+    /**
+     * It goes another way.
+     *
+     * @param step the first where it does
+     * @param before what was decided there then
+     * @param after what would be decided now
+     * @param end the state the case would be left in, as far as that is known; empty when it isn't
+     */
+    public record Other(String step, String before, String after, String end, Played played) implements Made {}
+
+    /** What it would decide isn't known, as somebody was never asked then what they would be asked now. */
+    public record NotKnowable(String step, String why, Played played) implements Made {}
+
+    /** Decides one case again. */
+    public Made decide(Past past) {
+        Recording.Made recorded =
+                Recording.of(past.then(), past.caseId(), "", past.about(), past.trail(), past.state(), past.papers());
+        Played played = Rehearsing.again(by, recorded.rehearsal(), Names.of(past.trail()), counters);
+        List<List<Decision>> before = Decision.of(past.trail());
+        List<List<Decision>> after = Decision.of(played.trail());
+        for (int run = 0; run < Math.max(before.size(), after.size()); run++) {
+            List<Decision> was = run < before.size() ? before.get(run) : List.of();
+            List<Decision> is = run < after.size() ? after.get(run) : List.of();
+            for (int at = 0; at < Math.max(was.size(), is.size()); at++) {
+                Decision one = at < was.size() ? was.get(at) : null;
+                Decision other = at < is.size() ? is.get(at) : null;
+                if (one == null || other == null || !one.sameAs(other)) {
+                    return different(one, other, recorded, played);
+                }
+            }
+        }
+        return new Same(played);
+    }
+
+    private static Made different(
+            @org.jspecify.annotations.Nullable Decision before,
+            @org.jspecify.annotations.Nullable Decision after,
+            Recording.Made recorded,
+            Played played) {
+        if (after == null) {
+            String why = played.faults().isEmpty()
+                    ? recorded.left().isEmpty()
+                            ? "nobody knows what would have come next"
+                            : "what was done then isn't kept so that it could be done again: "
+                                    + String.join(", ", recorded.left())
+                    : played.faults().get(0);
+            return new NotKnowable(before == null ? "" : before.step(), why, played);
+        }
+        if (before != null && before.what() == TrailWord.MODEL_ASKED && after.what() == TrailWord.MODEL_ASKED) {
+            return new NotKnowable(
+                    after.step(),
+                    "the model would be told something else, and what it would answer isn't known",
+                    played);
+        }
+        if (before == null && !recorded.left().isEmpty()) {
+            return new NotKnowable(
+                    after.step(),
+                    "people did by hand what nobody can do again: " + String.join(", ", recorded.left()),
+                    played);
+        }
+        return new Other(
+                after.step(),
+                before == null ? "ended" : before.words(),
+                after.words(),
+                played.faults().isEmpty() ? played.state() : "",
+                played);
+    }
+}

@@ -1,0 +1,126 @@
+package servitor.core.rehearsal;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.Test;
+import servitor.core.DemoHandbook;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.rehearsal.LookBack.Made;
+import servitor.core.rehearsal.LookBack.NotKnowable;
+import servitor.core.rehearsal.LookBack.Other;
+import servitor.core.rehearsal.LookBack.Past;
+import servitor.core.rehearsal.LookBack.Same;
+
+/** Past cases, decided again by another edition: what changes, where first, and what nobody can know. */
+class LookBackTests {
+    private static final Handbook DEMO =
+            CheckedHandbook.of(DemoHandbook.files()).handbook();
+
+    /** The past: every rehearsal of the demo, as though it had been a case. */
+    private static List<Past> past() {
+        return DEMO.rehearsals().values().stream()
+                .sorted((one, other) -> one.name().compareTo(other.name()))
+                .map(rehearsal -> {
+                    Played played = Rehearsing.play(new Edition(1, DEMO), rehearsal);
+                    return new Past(
+                            rehearsal.name(),
+                            rehearsal.about(),
+                            DEMO,
+                            played.trail(),
+                            played.state(),
+                            name -> RecordingTests.later(rehearsal, name));
+                })
+                .toList();
+    }
+
+    private static Map<String, Made> decidedBy(UnaryOperator<Map<String, String>> change) {
+        CheckedHandbook changed = CheckedHandbook.of(change.apply(DemoHandbook.files()));
+        assertThat(changed.sound()).as(changed.findings().toString()).isTrue();
+        Map<String, Made> made = new LinkedHashMap<>();
+        past().forEach(one -> made.put( // they are all called the same, and limits count by case
+                one.caseId(), new LookBack(new Edition(2, changed.handbook())).decide(one)));
+        return made;
+    }
+
+    private static UnaryOperator<Map<String, String>> with(String file, String from, String to) {
+        return files -> {
+            assertThat(files.get(file)).contains(from);
+            files.put(file, files.get(file).replace(from, to));
+            return files;
+        };
+    }
+
+    private static List<String> otherThan(Map<String, Made> made, Class<? extends Made> type) {
+        return made.entrySet().stream()
+                .filter(one -> !type.isInstance(one.getValue()))
+                .map(Map.Entry::getKey)
+                .toList();
+    }
+
+    @Test
+    void anEditionDecidesAsItDid() {
+        Map<String, Made> made = decidedBy(files -> files);
+        assertThat(otherThan(made, Same.class)).isEmpty();
+    }
+
+    @Test
+    void aLoweredLimitIsFoundInExactlyTheCasesWhereItMatters() {
+        Map<String, Made> made = decidedBy(with("mandates/purser.yaml", "<= 120.0", "<= 60.0"));
+        assertThat(otherThan(made, Same.class)).containsExactly("refund-small", "refund-wording-sent-back");
+        Other other = (Other) made.get("refund-small");
+        assertThat(other.step()).isEqualTo("pay");
+        assertThat(other.before()).isEqualTo("the mandate says ‘allow’ of ‘fares.pay-refund’");
+        assertThat(other.after()).isEqualTo("the mandate says ‘ask’ of ‘fares.pay-refund’");
+    }
+
+    @Test
+    void aRaisedLimitTellsWhatWouldHaveBeenPaidAlone() {
+        Map<String, Made> made = decidedBy(with("mandates/purser.yaml", "<= 120.0", "<= 400.0"));
+        assertThat(otherThan(made, Same.class))
+                .containsExactly("refund-declined", "refund-large", "refund-nobody-answers");
+        assertThat(((Other) made.get("refund-large")).after()).contains("‘allow’");
+    }
+
+    @Test
+    void anotherBriefIsNotKnowableWhereAModelIsAsked() {
+        Map<String, Made> made = decidedBy(with("agents/steward.yaml", "job: ", "job: Kindly and quickly, "));
+        assertThat(otherThan(made, Same.class)).containsExactly("pay-question", "sea-medical-is-a-pay-slip");
+        NotKnowable one = (NotKnowable) made.get("pay-question");
+        assertThat(one.step()).isEqualTo("write the answer");
+        assertThat(one.why()).contains("the model would be told something else");
+    }
+
+    @Test
+    void aCallThatWasNeverMadeIsNamed() {
+        Map<String, Made> made = decidedBy(
+                with(
+                        "runbooks/kiosk-round.md",
+                        "## Is any down?",
+                        "## Ask once more\n```step\ncall: kiosks.list-down\nsave: again\non: { unavailable: hand over }\n```\n\n## Is any down?"));
+        assertThat(otherThan(made, Same.class)).containsExactly("kiosk-round", "kiosk-round-all-up");
+        Other other = (Other) made.get("kiosk-round");
+        assertThat(other.after()).isEqualTo("goes to ‘Ask once more’");
+        assertThat(other.end()).as("what comes after that isn't known").isEmpty();
+    }
+
+    @Test
+    void whatLimitsCountIsCarriedOnFromCaseToCase() {
+        Rehearsal round = DEMO.rehearsals().get("kiosk-frozen");
+        Played played = Rehearsing.play(new Edition(1, DEMO), round);
+        Map<String, String> files = with(
+                        "mandates/lookout.yaml", "{ at-most: 20, per: [day] }", "{ at-most: 2, per: [day] }")
+                .apply(DemoHandbook.files());
+        LookBack look = new LookBack(new Edition(2, CheckedHandbook.of(files).handbook()));
+        Past past = new Past("C-1", round.about(), DEMO, played.trail(), played.state(), name -> null);
+        assertThat(look.decide(past)).isInstanceOf(Same.class);
+        assertThat(look.decide(past)).isInstanceOf(Same.class);
+        assertThat(((Other) look.decide(past)).after()).isEqualTo("the mandate says ‘ask’ of ‘kiosks.restart’");
+    }
+}
