@@ -115,6 +115,11 @@ class RightsTests {
             POST   /api/handbook/draft/publish                         403 403 403
             GET    /api/handbook/draft/rehearsals                      403 403 403
             GET    /api/handbook/draft/rehearsals/{name}               403 403 403
+            GET    /api/handbook/look-back                             403 403 403
+            POST   /api/handbook/look-back                             403 403 403
+            POST   /api/handbook/look-back/stop                        403 403 403
+            POST   /api/handbook/look-back/resume                      403 403 403
+            GET    /api/handbook/look-back/cases/{id}                  403 403 403
             POST   /api/handbook/draft/start                           403 403 403
             GET    /api/people                                         403 403 403
             GET    /api/people/{id}                                    403 403 403

@@ -236,6 +236,21 @@ public final class Answers {
 
     public record Seen(Actor person, String at, String via, String picture) {}
 
+    /** How far a look back has come; {@code made} holds what isn't the same. */
+    public record LookBack(String by, String state, int cases, int done, int same, List<CaseMade> made) {}
+
+    /** What another edition makes of a past case. */
+    public record CaseMade(
+            String caseId,
+            String subject,
+            String page,
+            String made,
+            String step,
+            String before,
+            String after,
+            String sort,
+            String end) {}
+
     /** What came of the answer to one of several. */
     public record CameOf(String id, String headline, boolean counts, String message, String state) {}
 

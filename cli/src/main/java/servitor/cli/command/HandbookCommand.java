@@ -30,7 +30,7 @@ import tools.jackson.databind.JsonNode;
         name = "handbook",
         description = "Begin, check, rehearse, publish and compare handbooks.",
         synopsisSubcommandLabel = "ACTION",
-        subcommands = RehearseCommand.class)
+        subcommands = {RehearseCommand.class, LookBackCommand.class})
 public final class HandbookCommand {
     @ParentCommand
     private Servitor servitor;

@@ -83,6 +83,17 @@ public final class MemoryLedger {
         return Collections.unmodifiableList(trail);
     }
 
+    /** The long texts that were kept, by their digests. */
+    public Map<String, String> texts() {
+        Map<String, String> texts = new HashMap<>();
+        things.forEach((key, thing) -> {
+            if (thing instanceof MemoryBooks.Material material) {
+                texts.put(key.substring(key.indexOf(' ') + 1), material.text());
+            }
+        });
+        return texts;
+    }
+
     /** The committed things of a kind. */
     public <V> List<V> all(Class<V> type) {
         List<V> found = new ArrayList<>();

@@ -117,16 +117,22 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
      *
      * @param with the inputs the call must have; it may have others beside
      * @param again whether it says so each time
+     * @param after how long it takes
      */
-    public record ToolSays(String tool, JsonNode with, Result result, boolean again, Place place) implements Cue {
+    public record ToolSays(String tool, JsonNode with, Result result, boolean again, Duration after, Place place)
+            implements Cue {
         @Override
         public String words() {
             return "the tool ‘" + tool + "’";
         }
     }
 
-    /** What a model answers at a step, by its heading. */
-    public record ModelSays(String step, Result result, Place place) implements Cue {
+    /**
+     * What a model answers at a step, by its heading.
+     *
+     * @param after how long it takes
+     */
+    public record ModelSays(String step, Result result, Duration after, Place place) implements Cue {
         @Override
         public String words() {
             return "the model at ‘" + step + "’";

@@ -62,7 +62,9 @@ public record Decision(String step, TrailWord what, String key, String words) {
                 decisions.add(new Decision(step, what, told + inputs, "calls ‘" + told + "’ with " + inputs));
             }
             case VERDICT -> {
-                String said = text(data, "verdict") + Json.write(data.path("of")) + data.has("settled");
+                String said = text(data, "verdict")
+                        + (data.has("of") ? Json.write(data.get("of")) : "null")
+                        + data.has("settled");
                 decisions.add(new Decision(
                         step, what, told + said, "the mandate says ‘" + text(data, "verdict") + "’ of ‘" + told + "’"));
             }

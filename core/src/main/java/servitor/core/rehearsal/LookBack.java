@@ -1,12 +1,17 @@
 package servitor.core.rehearsal;
 
 import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 import servitor.core.engine.MemoryLedger;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Rehearsal.About;
+import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailWord;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Decides past cases again by another edition, with the answers that were given then. Cases are given in the order in which they were opened, so
@@ -34,10 +39,18 @@ public final class LookBack {
             Handbook then,
             List<RecordedEntry> trail,
             String state,
-            Recording.Papers papers) {
+            Recording.Papers papers,
+            Texts texts) {
         public Past {
             trail = List.copyOf(trail);
         }
+    }
+
+    /** Long texts that a trail refers to. */
+    public interface Texts {
+        /** The text of a digest; null when it isn't to be had. */
+        @Nullable
+        String of(String digest);
     }
 
     /** What the other edition makes of a case. */
@@ -55,9 +68,46 @@ public final class LookBack {
      * @param step the first where it does
      * @param before what was decided there then
      * @param after what would be decided now
+     * @param sort what the difference comes to
      * @param end the state the case would be left in, as far as that is known; empty when it isn't
      */
-    public record Other(String step, String before, String after, String end, Played played) implements Made {}
+    public record Other(String step, String before, String after, Sort sort, String end, Played played)
+            implements Made {}
+
+    /** What another way comes to. */
+    public enum Sort {
+        /** Something is done with nobody asked. */
+        ALONE,
+        /** People are asked. */
+        ASKED,
+        /** Something is refused. */
+        REFUSED,
+        /** Somebody is told something else. */
+        TOLD,
+        /** People take it over. */
+        PEOPLE,
+        /** It takes another step, or calls something else. */
+        WAY;
+
+        /** Its word, for programs and people. */
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        static Sort of(Decision after) {
+            return switch (after.what()) {
+                case VERDICT ->
+                    after.key().contains(DENIED) ? REFUSED : after.key().contains(ASKS) ? ASKED : ALONE;
+                case APPROVAL_OPENED -> ASKED;
+                case HANDED_OVER -> PEOPLE;
+                case CALL_PROPOSED -> after.words().startsWith("calls ‘case.") ? TOLD : WAY;
+                default -> WAY;
+            };
+        }
+
+        private static final String DENIED = servitor.core.handbook.Decision.DENY.word() + "null";
+        private static final String ASKS = servitor.core.handbook.Decision.ASK.word() + "[";
+    }
 
     /** What it would decide isn't known, as somebody was never asked then what they would be asked now. */
     public record NotKnowable(String step, String why, Played played) implements Made {}
@@ -75,7 +125,7 @@ public final class LookBack {
             for (int at = 0; at < Math.max(was.size(), is.size()); at++) {
                 Decision one = at < was.size() ? was.get(at) : null;
                 Decision other = at < is.size() ? is.get(at) : null;
-                if (one == null || other == null || !one.sameAs(other)) {
+                if (one == null || other == null || !same(one, other, past.texts(), played)) {
                     return different(one, other, recorded, played);
                 }
             }
@@ -83,11 +133,31 @@ public final class LookBack {
         return new Same(played);
     }
 
+    private static boolean same(Decision before, Decision after, Texts texts, Played played) {
+        if (before.sameAs(after)) {
+            return true;
+        }
+        boolean asked = before.what() == TrailWord.MODEL_ASKED
+                && after.what() == TrailWord.MODEL_ASKED
+                && before.step().equals(after.step());
+        String then = asked ? texts.of(before.key()) : null;
+        String now = asked ? played.texts().get(after.key()) : null;
+        return then != null && now != null && withoutIds(then).equals(withoutIds(now));
+    }
+
+    /** A prompt without the ids that a model gave its calls: they say nothing. */
+    private static JsonNode withoutIds(String prompt) {
+        JsonNode read = Json.read(prompt, JsonNode.class);
+        read.path("exchanges").forEach(exchange -> {
+            if (exchange.path("wanted") instanceof ObjectNode wanted) {
+                wanted.remove("id");
+            }
+        });
+        return read;
+    }
+
     private static Made different(
-            @org.jspecify.annotations.Nullable Decision before,
-            @org.jspecify.annotations.Nullable Decision after,
-            Recording.Made recorded,
-            Played played) {
+            @Nullable Decision before, @Nullable Decision after, Recording.Made recorded, Played played) {
         if (after == null) {
             String why = played.faults().isEmpty()
                     ? recorded.left().isEmpty()
@@ -113,6 +183,7 @@ public final class LookBack {
                 after.step(),
                 before == null ? "ended" : before.words(),
                 after.words(),
+                Sort.of(after),
                 played.faults().isEmpty() ? played.state() : "",
                 played);
     }

@@ -26,13 +26,20 @@ import tools.jackson.databind.JsonNode;
  * @param trail of everything that happened
  * @param faults why it broke off, in words; empty when it came to its end
  * @param unsaid answers that were never needed
+ * @param texts long texts that the trail refers to, by their digests
  */
 public record Played(
-        Rehearsal rehearsal, String state, List<RecordedEntry> trail, List<String> faults, List<Cue> unsaid) {
+        Rehearsal rehearsal,
+        String state,
+        List<RecordedEntry> trail,
+        List<String> faults,
+        List<Cue> unsaid,
+        Map<String, String> texts) {
     public Played {
         trail = List.copyOf(trail);
         faults = List.copyOf(faults);
         unsaid = List.copyOf(unsaid);
+        texts = Map.copyOf(texts);
     }
 
     /** Whether all is as it must be. */

@@ -17,6 +17,7 @@ import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Opening;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Places;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.Rehearsal.About;
 import servitor.core.handbook.Rehearsal.CallOf;
@@ -66,6 +67,9 @@ public final class Recording {
         private final List<CallOf> wanted = new ArrayList<>();
         private String askedAt = "";
         private int wantedAt;
+        private Instant since = Instant.EPOCH;
+        private Duration thought = Duration.ZERO;
+        private Instant judged = Instant.EPOCH;
     }
 
     private Recording(Handbook handbook, About about, List<RecordedEntry> trail, Papers papers) {
@@ -114,7 +118,7 @@ public final class Recording {
         trail.forEach(recording::hear);
         recording.runs.values().forEach(recording::flush);
         Rehearsal heard = new Rehearsal(name, title, about, recording.cues, nothing(), new Places(NOWHERE, Map.of()));
-        Played asItWas = new Played(heard, state, trail, List.of(), List.of());
+        Played asItWas = new Played(heard, state, trail, List.of(), List.of(), Map.of());
         return new Made(
                 new Rehearsal(name, title, about, recording.cues, recording.must(asItWas), heard.places()),
                 recording.left);
@@ -158,30 +162,44 @@ public final class Recording {
                 flush(run);
                 run.asked = true;
                 run.askedAt = step;
+                run.since = recorded.entry().at();
             }
-            case DRAFTED -> answered(run, step, drafted(data));
-            case ASSESSED, PURSUED -> answered(run, step, judged(data, data.path("answer")));
-            case PLANNED -> planned(run, step, data);
+            case DRAFTED -> answered(run, recorded, drafted(data));
+            case ASSESSED, PURSUED -> answered(run, recorded, judged(data, data.path("answer")));
+            case PLANNED -> planned(run, recorded, data);
             case PROBLEM -> {
+                if (text(data, "problem").equals(Problem.EXHAUSTED.word())) {
+                    afterItsTime();
+                }
                 if (run.asked && run.wanted.isEmpty()) {
-                    answered(run, step, new Fails(text(data, "problem"), text(data, "detail")));
+                    answered(run, recorded, new Fails(text(data, "problem"), text(data, "detail")));
                 }
             }
             case CALL_PROPOSED -> {
                 run.proposed.put(text(data, "tool"), data.path("inputs"));
                 if (run.asked) {
-                    run.wantedAt = run.wanted.isEmpty() ? cues.size() : run.wantedAt;
+                    if (run.wanted.isEmpty()) {
+                        run.wantedAt = cues.size();
+                        run.thought =
+                                Duration.between(run.since, recorded.entry().at());
+                    }
                     run.wanted.add(new CallOf(text(data, "tool"), free(run, step, data), NOWHERE));
                 }
             }
+            case VERDICT -> run.judged = recorded.entry().at();
             case CALL_SENT -> run.sent.put(text(data, "key"), text(data, "tool"));
-            case CALL_ANSWERED -> ofTool(run, data, new Gives(data.path("answer")));
-            case CALL_FAILED -> ofTool(run, data, new Fails(text(data, "problem"), text(data, "detail")));
+            case CALL_ANSWERED -> ofTool(run, recorded, data, new Gives(data.path("answer")));
+            case CALL_FAILED -> ofTool(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
             case IN_DOUBT ->
                 run.sent.values().stream()
                         .reduce((one, next) -> next)
                         .ifPresent(tool -> cues.add(new ToolSays(
-                                tool, Json.object(), new Rehearsal.Doubt(text(data, "detail")), false, NOWHERE)));
+                                tool,
+                                Json.object(),
+                                new Rehearsal.Doubt(text(data, "detail")),
+                                false,
+                                Duration.between(run.judged, recorded.entry().at()),
+                                NOWHERE)));
             case APPROVAL_OPENED ->
                 openedAt.put(text(data, "approval"), recorded.entry().at());
             case APPROVAL_ANSWERED -> cues.add(said(recorded, data));
@@ -226,15 +244,18 @@ public final class Recording {
 
     private void flush(Heard run) {
         if (!run.wanted.isEmpty()) {
-            cues.add(Math.min(run.wantedAt, cues.size()), new ModelSays(run.askedAt, new Calls(run.wanted), NOWHERE));
+            cues.add(
+                    Math.min(run.wantedAt, cues.size()),
+                    new ModelSays(run.askedAt, new Calls(run.wanted), run.thought, NOWHERE));
             run.wanted.clear();
         }
         run.asked = false;
     }
 
-    private void answered(Heard run, String step, Rehearsal.Result result) {
+    private void answered(Heard run, RecordedEntry recorded, Rehearsal.Result result) {
+        Duration thought = Duration.between(run.since, recorded.entry().at());
         flush(run);
-        cues.add(new ModelSays(step, result, NOWHERE));
+        cues.add(new ModelSays(recorded.entry().step(), result, thought, NOWHERE));
     }
 
     private static Rehearsal.Result drafted(JsonNode data) {
@@ -253,11 +274,11 @@ public final class Recording {
         return new Gives(whole);
     }
 
-    private void planned(Heard run, String step, JsonNode data) {
+    private void planned(Heard run, RecordedEntry recorded, JsonNode data) {
         if (data.path("revised").asBoolean(false)) {
             left.add("a plan that the model changed on its way");
         } else {
-            answered(run, step, judged(data, Json.object().set("plan", plan(data.path("plan")))));
+            answered(run, recorded, judged(data, Json.object().set("plan", plan(data.path("plan")))));
         }
     }
 
@@ -294,11 +315,33 @@ public final class Recording {
         }
     }
 
-    private void ofTool(Heard run, JsonNode data, Rehearsal.Result result) {
+    private void ofTool(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
         String tool = run.sent.getOrDefault(text(data, "key"), "");
-        boolean bySelf = result instanceof Gives && (Telling.tells(tool) || tool.equals(Opening.OPEN));
-        if (!tool.isEmpty() && !bySelf) {
-            cues.add(new ToolSays(tool, run.proposed.getOrDefault(tool, Json.object()), result, false, NOWHERE));
+        boolean openedBySelf = result instanceof Gives && tool.equals(Opening.OPEN);
+        if (!tool.isEmpty() && !openedBySelf) {
+            cues.add(new ToolSays(
+                    tool,
+                    Telling.tells(tool) ? Json.object() : run.proposed.getOrDefault(tool, Json.object()),
+                    result,
+                    false,
+                    Duration.between(run.judged, recorded.entry().at()),
+                    NOWHERE));
+        }
+    }
+
+    /** What ended with the page's time came after that, if only just: it was the timer that came first. */
+    private void afterItsTime() {
+        int last = cues.size() - 1;
+        if (last >= 0 && cues.get(last) instanceof ToolSays says && says.result() instanceof Gives) {
+            cues.set(
+                    last,
+                    new ToolSays(
+                            says.tool(),
+                            says.with(),
+                            says.result(),
+                            says.again(),
+                            says.after().plusNanos(1_000),
+                            says.place()));
         }
     }
 

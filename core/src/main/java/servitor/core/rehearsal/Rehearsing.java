@@ -1,5 +1,6 @@
 package servitor.core.rehearsal;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -82,6 +83,8 @@ public final class Rehearsing {
     private final List<Paper> papers;
     private final int number;
     private Instant now;
+    private final List<Next> underWay = new ArrayList<>();
+    private Duration took = Duration.ZERO; // by what was answered last
     private int opened;
 
     private Rehearsing(Edition edition, Rehearsal rehearsal, Names names) {
@@ -138,7 +141,7 @@ public final class Rehearsing {
 
     private Played played() {
         String state = ledger.trail().isEmpty() ? "" : read(books -> books.caseState(names.caseId()));
-        return new Played(rehearsal, state, ledger.trail(), faults, script.unsaid());
+        return new Played(rehearsal, state, ledger.trail(), faults, script.unsaid(), ledger.texts());
     }
 
     private <R> R read(java.util.function.Function<MemoryBooks, R> look) {
@@ -238,6 +241,7 @@ public final class Rehearsing {
         }
         Optional<Next> next = next();
         next.ifPresent(one -> {
+            underWay.remove(one);
             now = one.at().isAfter(now) ? one.at() : now;
             one.happens().run();
         });
@@ -254,7 +258,7 @@ public final class Rehearsing {
     private record Next(Instant at, Runnable happens) {}
 
     private Optional<Next> next() {
-        List<Next> coming = new ArrayList<>();
+        List<Next> coming = new ArrayList<>(); // of those at the same time the first
         ledger.all(KeptApproval.class).stream()
                 .filter(kept -> kept.state() == ApprovalState.OPEN)
                 .forEach(kept -> ofApproval(kept).ifPresent(coming::add));
@@ -264,6 +268,7 @@ public final class Rehearsing {
                         && run.pending().kind() == RunState.Pending.Kind.ARRIVAL
                         && !run.status().ended())
                 .forEach(run -> ofWait(run).ifPresent(coming::add));
+        coming.addAll(underWay);
         pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
         return coming.stream().min(Comparator.comparing(Next::at));
     }
@@ -388,9 +393,15 @@ public final class Rehearsing {
                 .findFirst()
                 .orElseThrow();
         RunState run = run(work.run());
+        took = Duration.ZERO;
         Outcome outcome = outcome(taken, run);
         if (outcome != null) {
-            write(books -> leases.settle(books, taken, outcome));
+            Runnable comes = () -> write(books -> leases.settle(books, taken, outcome));
+            if (took.isZero()) {
+                comes.run();
+            } else {
+                underWay.add(new Next(work.due().plus(took), comes));
+            }
         }
     }
 
@@ -449,6 +460,7 @@ public final class Rehearsing {
                     + Json.write(call.call().args()) + ", and the rehearsal has no answer to that");
             return null;
         }
+        took = says.get().after();
         Rehearsal.Result result = says.get().result();
         if (result instanceof Rehearsal.Fails fails) {
             return new Outcome.Done(new RunInput.ToolFailed(call.id(), fails.problem(), fails.detail()));
@@ -505,6 +517,7 @@ public final class Rehearsing {
             faults.add("at ‘" + titleOf(run) + "’ it asks a model, and the rehearsal has no answer to that");
             return null;
         }
+        took = says.get().after();
         Rehearsal.Result result = says.get().result();
         if (result instanceof Rehearsal.Fails fails) {
             return new Outcome.Done(

@@ -35,7 +35,8 @@ class LookBackTests {
                             DEMO,
                             played.trail(),
                             played.state(),
-                            name -> RecordingTests.later(rehearsal, name));
+                            name -> RecordingTests.later(rehearsal, name),
+                            played.texts()::get);
                 })
                 .toList();
     }
@@ -118,7 +119,7 @@ class LookBackTests {
                         "mandates/lookout.yaml", "{ at-most: 20, per: [day] }", "{ at-most: 2, per: [day] }")
                 .apply(DemoHandbook.files());
         LookBack look = new LookBack(new Edition(2, CheckedHandbook.of(files).handbook()));
-        Past past = new Past("C-1", round.about(), DEMO, played.trail(), played.state(), name -> null);
+        Past past = new Past("C-1", round.about(), DEMO, played.trail(), played.state(), name -> null, digest -> null);
         assertThat(look.decide(past)).isInstanceOf(Same.class);
         assertThat(look.decide(past)).isInstanceOf(Same.class);
         assertThat(((Other) look.decide(past)).after()).isEqualTo("the mandate says ‘ask’ of ‘kiosks.restart’");

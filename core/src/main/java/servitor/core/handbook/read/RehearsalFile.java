@@ -137,13 +137,20 @@ final class RehearsalFile {
         return switch (sort) {
             case "tool" -> {
                 Keys keys = Keys.of(
-                        item, findings, List.of("tool", "with", "gives", "fails", "detail", "in-doubt", "again"));
+                        item,
+                        findings,
+                        List.of("tool", "with", "gives", "fails", "detail", "in-doubt", "again", "after"));
                 yield new Rehearsal.ToolSays(
-                        keys.required("tool"), map(keys.value("with")), result(keys), keys.yes("again"), item.place());
+                        keys.required("tool"),
+                        map(keys.value("with")),
+                        result(keys),
+                        keys.yes("again"),
+                        after(keys),
+                        item.place());
             }
             case "model" -> {
-                Keys keys = Keys.of(item, findings, List.of("model", "gives", "fails", "detail", "calls"));
-                yield new Rehearsal.ModelSays(keys.required("model"), result(keys), item.place());
+                Keys keys = Keys.of(item, findings, List.of("model", "gives", "fails", "detail", "calls", "after"));
+                yield new Rehearsal.ModelSays(keys.required("model"), result(keys), after(keys), item.place());
             }
             case "people" -> people(item);
             case "comes" -> comes(item);
@@ -153,7 +160,7 @@ final class RehearsalFile {
                         Code.REHEARSAL,
                         "This doesn't say who answers.",
                         "Begin it with ‘tool’, ‘model’, ‘people’ or ‘comes’.");
-                yield new Rehearsal.ModelSays("", new Rehearsal.Gives(Json.object()), item.place());
+                yield new Rehearsal.ModelSays("", new Rehearsal.Gives(Json.object()), Duration.ZERO, item.place());
             }
         };
     }
