@@ -6,6 +6,7 @@
 
   let { caseId, lanes, marks, runs, onChanged }: Lanes & { caseId: string; runs: Run[]; onChanged: () => void } = $props();
 
+  const uid = $props.id();
   let all = $state(false);
   const shown = $derived(shownMarks(marks, all));
   const columns = $derived(columnsOf(lanes, marks));
@@ -16,9 +17,9 @@
   );
 </script>
 
-<section aria-labelledby="lanes">
+<section aria-labelledby={uid}>
   <div class="mb-2 flex items-baseline gap-4">
-    <h2 id="lanes">Who did what</h2>
+    <h2 id={uid}>Who did what</h2>
     <label class="flex items-center gap-2 text-sm text-faint"><input type="checkbox" bind:checked={all} /> every step</label>
   </div>
   {#each runs as run (run.id)}<RunLine {run} by={runs.find((other) => other.id === run.parent)?.agent} {onChanged} />{/each}

@@ -12,7 +12,8 @@
   const loaded = new Loaded(async () => {
     const [draft, comparison, assessment] = await Promise.all([api.draft(), api.draftChanges(), api.assess('')]);
     const sound = errors(assessment.findings).length === 0;
-    return { draft, comparison, assessment, rehearsals: sound ? await api.rehearsals() : undefined };
+    const [rehearsals, look] = await Promise.all([sound ? api.rehearsals() : undefined, api.lookBack().catch(() => undefined)]);
+    return { draft, comparison, assessment, rehearsals, look: look?.by === 'your draft' ? look : undefined };
   });
   let note = $state('');
   let despite = $state('');
@@ -46,7 +47,7 @@
   </p>{/if}
 {#if failure}<div class="mb-4"><FailureNote {failure} /></div>{/if}
 <Waiting {loaded}>
-  {#snippet children({ draft, comparison, assessment, rehearsals })}
+  {#snippet children({ draft, comparison, assessment, rehearsals, look })}
     {@const conflicts = draft.files.filter((file) => file.conflict)}
     {@const faults = errors(assessment.findings)}
     {@const notSo = rehearsals?.played.filter((one) => !one.passed) ?? []}
@@ -90,6 +91,13 @@
             </div>
           {/if}
         {/if}
+        <p class="text-sm">
+          {#if look}
+            {@const other = look.made.filter((one) => one.made === 'other').length}
+            Looked back at {look.done} cases by your draft: {look.same} the same, {other} another way,
+            {look.done - look.same - other} not knowable. <a href="/handbook/look-back">See them, or look again</a>
+          {:else}<a href="/handbook/look-back">Look back</a>: what would your draft have made of past cases?{/if}
+        </p>
         <div>
           <label class="label" for="note">What changed, and why</label>
           <textarea id="note" class="field" rows="3" bind:value={note}></textarea>

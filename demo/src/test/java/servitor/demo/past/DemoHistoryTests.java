@@ -10,15 +10,33 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.context.ConfigurableApplicationContext;
+import servitor.cli.command.HandbookFolder;
+import servitor.core.handbook.Edition;
+import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.json.Json;
+import servitor.demo.WholeService;
 import servitor.demo.past.DemoHistory.Played;
 import servitor.demo.past.Script.Asked;
+import servitor.service.editions.Editions;
+import servitor.service.lookback.LookBacks;
+import servitor.service.lookback.LookBacks.CaseMade;
+import servitor.service.people.Person;
+import servitor.service.people.Role;
+import tools.jackson.databind.JsonNode;
 
 class DemoHistoryTests {
     private static final int DAYS = 5;
@@ -49,6 +67,67 @@ class DemoHistoryTests {
             assertThat(at(ledger, "select max(at) from trail")).isBefore(before);
         }
         assertThat(Files.readAllLines(data.resolve("standins/refunds.jsonl"))).isNotEmpty();
+    }
+
+    /** The trail says by itself in which cases a refund above {@code limit} was paid with nobody asked. */
+    private static Set<String> paidAloneAbove(Path data, double limit) throws SQLException {
+        Set<String> cases = new TreeSet<>();
+        Map<String, Double> wanted = new HashMap<>();
+        try (Connection ledger = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "");
+                Statement statement = ledger.createStatement();
+                ResultSet row = statement.executeQuery("select t.case_id, t.what, d.data from trail t join trail_data d"
+                        + " on d.seq = t.seq where t.what in ('call-proposed', 'verdict') and d.data like"
+                        + " '%fares.pay-refund%' order by t.seq")) {
+            while (row.next()) {
+                JsonNode entry = Json.read(row.getString(3), JsonNode.class);
+                if (row.getString(2).equals("call-proposed")) {
+                    wanted.put(row.getString(1), entry.at("/inputs/amount").asDouble(0));
+                } else if (entry.path("verdict").asString("").equals("allow") && wanted.get(row.getString(1)) > limit) {
+                    cases.add(row.getString(1));
+                }
+            }
+        }
+        return cases;
+    }
+
+    private static LookBacks.Progress lookBack(LookBacks lookBacks, Edition edition) {
+        Person maren = new Person(
+                "maren", "Maren", "", "", Set.of(Role.ENGINEER), Set.of("passengers", "it", "people"), Set.of());
+        lookBacks.begin(maren, "an edition", edition, Duration.ofDays(100), null);
+        LookBacks.Progress progress = lookBacks.progress(maren).orElseThrow();
+        while (!progress.state().equals("done")) {
+            Thread.onSpinWait();
+            progress = lookBacks.progress(maren).orElseThrow();
+        }
+        return progress;
+    }
+
+    @Test
+    void thePastDecidedAgainIsTheSameAndAPlantedChangeIsFoundWhereItMatters(@TempDir Path folder) throws Exception {
+        Path data = Files.createDirectories(folder.resolve("data"));
+        DemoHistory.play(data, Path.of("handbook"), DAYS, new PrintStream(PrintStream.nullOutputStream()));
+        Set<String> expected = paidAloneAbove(data, 60);
+        assertThat(expected).isNotEmpty();
+        try (ConfigurableApplicationContext service = WholeService.start(data, Clock.systemUTC())) {
+            LookBacks lookBacks = service.getBean(LookBacks.class);
+            LookBacks.Progress itself = lookBack(
+                    lookBacks, service.getBean(Editions.class).current().orElseThrow());
+            assertThat(itself.same()).isGreaterThan(20);
+            assertThat(itself.made())
+                    .as("all that has ended is decided as it was")
+                    .allMatch(one -> one.after().equals("it isn't done yet"));
+
+            Map<String, String> files = new TreeMap<>(HandbookFolder.read(Path.of("handbook")));
+            files.computeIfPresent("mandates/purser.yaml", (path, text) -> text.replace("<= 120.0", "<= 60.0"));
+            LookBacks.Progress stricter =
+                    lookBack(lookBacks, new Edition(2, CheckedHandbook.of(files).handbook()));
+            Set<String> waiting = itself.made().stream().map(CaseMade::caseId).collect(Collectors.toSet());
+            expected.removeAll(waiting);
+            assertThat(stricter.made().stream()
+                            .filter(one -> one.made().equals("other"))
+                            .map(CaseMade::caseId))
+                    .containsExactlyInAnyOrderElementsOf(expected);
+        }
     }
 
     @Test

@@ -49,6 +49,7 @@ class WebSetup implements WebMvcConfigurer {
             "/handbook",
             "/handbook/{file}",
             "/handbook/rehearsals/{name}",
+            "/handbook/look-back/{id}",
             "/ask",
             "/form/{kind}");
 
