@@ -233,6 +233,7 @@ export const api = {
   stopLookBack: () => of(http.POST('/api/handbook/look-back/stop')),
   resumeLookBack: () => of(http.POST('/api/handbook/look-back/resume')),
   lookBackCase: (which: string) => of(http.GET('/api/handbook/look-back/cases/{id}', { params: id(which) })),
+  rehearsalOf: (which: string) => of(http.GET('/api/cases/{id}/rehearsal', { params: id(which) })),
   rehearsals: () => of(http.GET('/api/handbook/draft/rehearsals')),
   rehearsal: (name: string) => of(http.GET('/api/handbook/draft/rehearsals/{name}', { params: { path: { name } } })),
   choices: (entry: string, names: Record<string, string>) =>

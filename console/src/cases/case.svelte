@@ -13,6 +13,7 @@
   import Documents from './documents.svelte';
   import Mails from './mails.svelte';
   import Lanes from './lanes.svelte';
+  import ToRehearsal from './to-rehearsal.svelte';
   import Note from './note.svelte';
   import NoteForm from './note-form.svelte';
   import Owner from './owner.svelte';
@@ -165,7 +166,10 @@
           {#if detail.mayAdd}<NoteForm caseId={summary.id} staff={detail.staff} onWritten={() => shown.refresh()} />{/if}
         </section>
       </div>
-      {#if lanes}<Lanes caseId={summary.id} {...lanes} runs={detail.runs} onChanged={() => shown.refresh()} />{/if}
+      {#if lanes}<div>
+          <Lanes caseId={summary.id} {...lanes} runs={detail.runs} onChanged={() => shown.refresh()} />
+          {#if session.is('engineer') && detail.runs.length}<ToRehearsal caseId={summary.id} />{/if}
+        </div>{/if}
     </div>
   {/snippet}
 </Waiting>

@@ -45,6 +45,7 @@ class RightsTests {
             POST   /api/cases/{id}/events                              404 404 403
             POST   /api/cases/{id}/runs                                404 404 403
             GET    /api/cases/{id}/lanes                               404 404 200
+            GET    /api/cases/{id}/rehearsal                           403 403 403
             GET    /api/intake                                         200 200 200
             GET    /api/intake/{name}/left-out                         404 404 404
             POST   /api/intake/{name}/left-out/{mail}                  404 404 404

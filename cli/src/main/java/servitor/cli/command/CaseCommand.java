@@ -255,6 +255,36 @@ public final class CaseCommand {
         return 0;
     }
 
+    @Command(
+            name = "rehearse",
+            description = {
+                "Make a rehearsal of a case: a file for a handbook folder, or to read.",
+                "Values that tell about people are made up; texts and documents stay out."
+            })
+    int rehearse(
+            @Parameters(paramLabel = "CASE") String id,
+            @Option(names = "--into", paramLabel = "DIR", description = "Write it into this handbook folder.") @Nullable
+                    Path folder) {
+        JsonNode answer = servitor.client().get("/api/cases/" + Client.part(id) + "/rehearsal");
+        if (servitor.printed(answer)) {
+            return 0;
+        }
+        String text = answer.path("text").asString("");
+        if (folder == null) {
+            servitor.out().print(text);
+            servitor.out().flush();
+            return 0;
+        }
+        String path = answer.path("path").asString("");
+        HandbookFolder.write(folder, Map.of(path, text));
+        servitor.out()
+                .println("Wrote " + folder.resolve(path) + ". Say under ‘must’ what should have come of it, then:");
+        servitor.out()
+                .println("servitor handbook rehearse " + folder + " "
+                        + path.replaceFirst("^rehearsals/", "").replaceFirst("\\.yaml$", ""));
+        return 0;
+    }
+
     @Command(name = "reply", description = "Write a note on a case.")
     int reply(
             @Parameters(paramLabel = "CASE") String id,

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.Opening;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailWord;
@@ -14,14 +15,20 @@ import tools.jackson.databind.JsonNode;
  *
  * @param runs in the order in which they began
  * @param opened the cases that were opened for it, in order
+ * @param asked the steps at which people were asked; null for what never was, where whoever is asked may be silent
  */
-record Names(String caseId, List<String> runs, List<String> opened) {
+record Names(
+        String caseId,
+        List<String> runs,
+        List<String> opened,
+        @Nullable List<String> asked) {
     /** For what never was. */
-    static final Names MADE_UP = new Names("C-1", List.of(), List.of());
+    static final Names MADE_UP = new Names("C-1", List.of(), List.of(), null);
 
     Names {
         runs = List.copyOf(runs);
         opened = List.copyOf(opened);
+        asked = asked == null ? null : List.copyOf(asked);
     }
 
     /** As they stand on a trail. */
@@ -29,11 +36,14 @@ record Names(String caseId, List<String> runs, List<String> opened) {
         Set<String> runs = new LinkedHashSet<>();
         List<String> opened = new ArrayList<>();
         Set<String> opening = new LinkedHashSet<>();
+        List<String> asked = new ArrayList<>();
         for (RecordedEntry recorded : trail) {
             String what = recorded.entry().what();
             JsonNode data = recorded.data();
             if (what.equals(TrailWord.RUN_STARTED.word())) {
                 runs.add(recorded.entry().runId());
+            } else if (what.equals(TrailWord.APPROVAL_OPENED.word())) {
+                asked.add(recorded.entry().step());
             } else if (data != null
                     && what.equals(TrailWord.CALL_SENT.word())
                     && data.path("tool").asString("").equals(Opening.OPEN)) {
@@ -45,7 +55,7 @@ record Names(String caseId, List<String> runs, List<String> opened) {
             }
         }
         String caseId = trail.isEmpty() ? MADE_UP.caseId : trail.get(0).entry().caseId();
-        return new Names(caseId, List.copyOf(runs), opened);
+        return new Names(caseId, List.copyOf(runs), opened, asked);
     }
 
     /** The id of the case that is opened as the {@code number}th, from 0. */

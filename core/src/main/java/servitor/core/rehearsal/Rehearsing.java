@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -80,6 +81,8 @@ public final class Rehearsing {
     private final WorkLeases leases;
     private final List<String> faults = new ArrayList<>();
     private final Map<String, Instant> waitingSince = new HashMap<>();
+    private final @Nullable List<String> asked;
+    private final Set<String> strangers = new HashSet<>();
     private final List<Paper> papers;
     private final int number;
     private Instant now;
@@ -91,6 +94,7 @@ public final class Rehearsing {
         this.rehearsal = rehearsal;
         this.names = names;
         this.number = edition.number();
+        this.asked = names.asked() == null ? null : new ArrayList<>(names.asked());
         ledger.callRuns(names.runs());
         this.handbook = edition.handbook();
         this.script = new Script(rehearsal);
@@ -275,12 +279,28 @@ public final class Rehearsing {
 
     private Optional<Next> ofApproval(KeptApproval kept) {
         Optional<PeopleSay> say = script.toPeople(kept.request().step());
-        Instant since = waitingSince.computeIfAbsent(kept.id(), id -> now);
+        Instant since = askedSince(kept);
         Instant due = kept.due();
         if (say.isPresent() && (due == null || since.plus(say.get().after()).isBefore(due))) {
             return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
         }
+        if (strangers.contains(kept.id())) {
+            return Optional.of(new Next(
+                    now,
+                    () -> faults.add("at ‘" + kept.request().step()
+                            + "’ people are asked who weren't asked then, and what they would say isn't known")));
+        }
         return Optional.ofNullable(due).map(at -> new Next(at, () -> write(books -> answers.expire(books, kept.id()))));
+    }
+
+    /** Remembers since when people are asked, and whether they were then, too. */
+    private Instant askedSince(KeptApproval kept) {
+        return waitingSince.computeIfAbsent(kept.id(), id -> {
+            if (asked != null && !asked.remove(kept.request().step())) {
+                strangers.add(id);
+            }
+            return now;
+        });
     }
 
     private Optional<Next> ofWait(RunState run) {

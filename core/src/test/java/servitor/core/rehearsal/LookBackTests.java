@@ -79,6 +79,8 @@ class LookBackTests {
         assertThat(other.step()).isEqualTo("pay");
         assertThat(other.before()).isEqualTo("the mandate says ‘allow’ of ‘fares.pay-refund’");
         assertThat(other.after()).isEqualTo("the mandate says ‘ask’ of ‘fares.pay-refund’");
+        assertThat(other.sort()).isEqualTo(LookBack.Sort.ASKED);
+        assertThat(other.end()).as("what people would have said isn't known").isEmpty();
     }
 
     @Test

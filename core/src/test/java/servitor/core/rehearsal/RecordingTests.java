@@ -3,6 +3,7 @@ package servitor.core.rehearsal;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -57,5 +58,44 @@ class RecordingTests {
         Played again = Rehearsing.play(edition, made.rehearsal());
         assertThat(again.differences()).isEmpty();
         assertThat(told(again)).isEqualTo(told(first));
+    }
+
+    @ParameterizedTest
+    @MethodSource("names")
+    void theVeiledOneIsAFileThatNamesNobody(String name) {
+        Rehearsal rehearsal = DEMO.rehearsals().get(name);
+        Played first = Rehearsing.play(new Edition(1, DEMO), rehearsal);
+        Recording.Made made = Recording.of(
+                DEMO,
+                name,
+                rehearsal.title(),
+                rehearsal.about(),
+                first.trail(),
+                first.state(),
+                paper -> later(rehearsal, paper));
+        Map<String, String> files = DemoHandbook.files();
+        files.keySet().removeIf(path -> path.startsWith("rehearsals/"));
+        String text = RehearsalText.of(VeiledRehearsal.of(made.rehearsal(), files), List.of("a remark"));
+        assertThat(text)
+                .startsWith("# a remark\n")
+                .doesNotContain(
+                        rehearsal.about().requester().name(),
+                        rehearsal.about().requester().account());
+        if (rehearsal.about().text().length() > 20) {
+            assertThat(text).doesNotContain(rehearsal.about().text());
+        }
+        files.put("rehearsals/veiled.yaml", text);
+        CheckedHandbook checked = CheckedHandbook.of(files);
+        assertThat(checked.findings())
+                .filteredOn(finding -> finding.place().file().equals("rehearsals/veiled.yaml"))
+                .isEmpty();
+        if (rehearsal.about().documents().isEmpty()
+                && made.rehearsal().cues().stream().noneMatch(Comes.class::isInstance)) {
+            assertThat(Rehearsing.play(
+                                    new Edition(1, checked.handbook()),
+                                    checked.handbook().rehearsals().get("veiled"))
+                            .differences())
+                    .isEmpty();
+        }
     }
 }

@@ -5,7 +5,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
@@ -16,19 +15,24 @@ import servitor.core.rehearsal.Rehearsals;
 import servitor.core.rehearsal.Rehearsing;
 import servitor.core.trail.Lane;
 import servitor.service.api.Views.LanesView;
+import servitor.service.cases.CaseStore;
 import servitor.service.editions.Drafts;
+import servitor.service.lookback.CaseRehearsals;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
 
-/** The rehearsals of one's draft, played anew each time they are looked at; nothing of them is kept. */
+/** The rehearsals of one's draft, played anew each time they are looked at; nothing of them is kept. And rehearsals made of cases. */
 @RestController
-@RequestMapping("/api/handbook/draft/rehearsals")
 class RehearsalController {
     private final Drafts drafts;
+    private final CaseRehearsals caseRehearsals;
+    private final CaseStore caseStore;
     private final ViewMapper describe;
 
-    RehearsalController(Drafts drafts, ViewMapper describe) {
+    RehearsalController(Drafts drafts, CaseRehearsals caseRehearsals, CaseStore caseStore, ViewMapper describe) {
         this.drafts = drafts;
+        this.caseRehearsals = caseRehearsals;
+        this.caseStore = caseStore;
         this.describe = describe;
     }
 
@@ -57,7 +61,7 @@ class RehearsalController {
     /** One of them, with everything that happened. */
     record OnePlayed(Came came, LanesView lanes) {}
 
-    @GetMapping
+    @GetMapping("/api/handbook/draft/rehearsals")
     AllPlayed all(Person person) {
         Access.WRITE_HANDBOOKS.require(person);
         Handbook handbook = drafts.edition(person.id()).handbook();
@@ -65,7 +69,7 @@ class RehearsalController {
         return new AllPlayed(plays.stream().map(Came::of).toList(), Coverage.of(handbook, plays));
     }
 
-    @GetMapping("/{name}")
+    @GetMapping("/api/handbook/draft/rehearsals/{name}")
     OnePlayed one(Person person, @PathVariable String name) {
         Access.WRITE_HANDBOOKS.require(person);
         Edition edition = drafts.edition(person.id());
@@ -80,5 +84,13 @@ class RehearsalController {
                         played.trail().stream()
                                 .flatMap(entry -> Lanes.mark(entry, requester, describe).stream())
                                 .toList()));
+    }
+
+    /** A rehearsal made of a case, without what tells about people. */
+    @GetMapping("/api/cases/{id}/rehearsal")
+    CaseRehearsals.Made ofCase(Person person, @PathVariable String id) {
+        Access.WRITE_HANDBOOKS.require(person);
+        Access.SEE_LANES.require(person, caseStore.seenBy(person, id));
+        return caseRehearsals.of(id).orElseThrow(() -> new NotFound("run of the case", id));
     }
 }

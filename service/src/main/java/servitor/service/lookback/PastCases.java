@@ -85,11 +85,13 @@ class PastCases {
      *
      * @param why in words; empty when it can
      * @param page the page it began with
+     * @param edition that it was on
      */
     record Found(
             String why,
             String subject,
             String page,
+            int edition,
             @Nullable Past past) {}
 
     Optional<Found> find(String id) {
@@ -102,17 +104,18 @@ class PastCases {
             return Optional.empty();
         }
         String page = first.get().page();
+        int edition = first.get().edition();
         if (!runs.stream().allMatch(run -> RunStatus.of(run.status()).ended())) {
-            return Optional.of(new Found("it isn't done yet", row.subject(), page, null));
+            return Optional.of(new Found("it isn't done yet", row.subject(), page, edition, null));
         }
         List<RecordedEntry> trail = trailStore.ofCase(id, 0, MOST_ENTRIES);
         if (trail.isEmpty()
                 || !trail.get(0).entry().what().equals(TrailWord.CASE_OPENED.word())
                 || trail.stream().anyMatch(entry -> entry.data() == null)) {
-            return Optional.of(new Found("a part of it was erased", row.subject(), page, null));
+            return Optional.of(new Found("a part of it was erased", row.subject(), page, edition, null));
         }
         if (trail.size() >= MOST_ENTRIES) {
-            return Optional.of(new Found("it has too many entries", row.subject(), page, null));
+            return Optional.of(new Found("it has too many entries", row.subject(), page, edition, null));
         }
         Map<String, Paper> papers = new HashMap<>();
         List<Paper> atFirst = new ArrayList<>();
@@ -126,12 +129,12 @@ class PastCases {
         Past past = new Past(
                 id,
                 about(row, trail.get(0), atFirst),
-                editions.get(first.get().edition()).handbook(),
+                editions.get(edition).handbook(),
                 trail,
                 row.state(),
                 papers::get,
                 digest -> trailStore.material(digest).orElse(null));
-        return Optional.of(new Found("", row.subject(), page, past));
+        return Optional.of(new Found("", row.subject(), page, edition, past));
     }
 
     private Paper paper(DocumentRow row) {

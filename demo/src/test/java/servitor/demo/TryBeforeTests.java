@@ -1,0 +1,109 @@
+package servitor.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import servitor.core.json.Json;
+import servitor.demo.Household.Said;
+
+/** An engineer makes a rehearsal of a case, and sees what a change would have made of past ones, through the started service. */
+class TryBeforeTests {
+    private final Household household = Household.shared();
+
+    @TempDir
+    Path folder;
+
+    private String paid(String booking) {
+        String id = household.openRefund("ines", booking);
+        String approval = household.approvalOf(id);
+        household.run("--as", "osei", "approval", "decide", approval, "--approve");
+        Household.await("the end", () -> household.state(id).equals("resolved"));
+        return id;
+    }
+
+    @Test
+    void aCaseBecomesARehearsalThatNamesNobodyAndPlays() throws IOException {
+        String id = paid("SK-670001");
+        Path book = folder.resolve("book");
+        assertThat(household
+                        .run("--as", "maren", "handbook", "new", book.toString(), "--from-current")
+                        .code())
+                .isZero();
+        Said made = household.run("--as", "maren", "case", "rehearse", id, "--into", book.toString());
+        assertThat(made.code()).as(made.err()).isZero();
+        String name = "from-" + id.toLowerCase(Locale.ROOT);
+        String text = Files.readString(book.resolve("rehearsals/" + name + ".yaml"));
+        assertThat(text)
+                .doesNotContain("Ines", "Halloran", "P-1042", "SK-670001")
+                .contains("tool: fares.pay-refund", "end: resolved");
+        Said played = household.run("handbook", "rehearse", book.toString(), name);
+        assertThat(played.code()).as(played.out()).isZero();
+        assertThat(household
+                        .run("--as", "maren", "case", "rehearse", id, "--into", book.toString())
+                        .code())
+                .as("the same again changes nothing")
+                .isZero();
+        Files.writeString(book.resolve("rehearsals/" + name + ".yaml"), text + "# mine\n");
+        assertThat(household
+                        .run("--as", "maren", "case", "rehearse", id, "--into", book.toString())
+                        .code())
+                .as("what somebody wrote stays")
+                .isEqualTo(1);
+    }
+
+    @Test
+    void whatAChangeWouldHaveMadeOfThePastIsNamedCaseByCase() throws IOException {
+        String id = paid("SK-670002");
+        Path book = folder.resolve("book");
+        household.run("--as", "maren", "handbook", "new", book.toString(), "--from-current");
+        Path mandate = book.resolve("mandates/purser.yaml");
+        Files.writeString(mandate, Files.readString(mandate).replace("args.amount <= 120.0", "args.amount <= 1.0"));
+        Said looked = household.run(
+                "--as",
+                "maren",
+                "handbook",
+                "look-back",
+                book.toString(),
+                "--days",
+                "1",
+                "--page",
+                "cancelled-sailing-refund");
+        assertThat(looked.code()).as(looked.err()).isZero();
+        assertThat(looked.out().lines())
+                .anyMatch(line -> line.startsWith(id)
+                        && line.contains("the mandate says ‘allow’ of ‘fares.pay-refund’")
+                        && line.endsWith("the mandate says ‘ask’ of ‘fares.pay-refund’"));
+        var beside = household.as("maren").get("/api/handbook/look-back/cases/" + id);
+        assertThat(beside.path("step").asString()).isEqualTo("pay");
+        assertThat(beside.path("before").toString()).contains("Called fares.pay-refund");
+        assertThat(beside.path("after").toString())
+                .doesNotContain("Called fares.pay-refund")
+                .contains("Asked Duty managers");
+        assertThat(household
+                        .run("--as", "maren", "handbook", "look-back", "nowhere")
+                        .code())
+                .isEqualTo(2);
+        assertThat(Http.as(household, "maren")
+                        .post("/api/handbook/look-back", Json.write(Map.of("days", 0)))
+                        .status())
+                .isEqualTo(422);
+    }
+
+    @Test
+    void casesOfOtherDesksAreNobodysToLookBackAt() {
+        String id = household.open("ewan", "pay-question", "My bonus", "Where is my bonus?", Map.of());
+        assertThat(Http.as(household, "maren")
+                        .get("/api/cases/" + id + "/rehearsal")
+                        .status())
+                .isEqualTo(404);
+        household.run("--as", "maren", "handbook", "look-back", "draft", "--days", "1");
+        assertThat(household.as("maren").get("/api/handbook/look-back").toString())
+                .doesNotContain(id);
+    }
+}
