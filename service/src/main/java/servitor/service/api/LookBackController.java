@@ -4,13 +4,12 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.check.CheckedHandbook;
@@ -71,15 +70,17 @@ class LookBackController {
             @Nullable String page) {}
 
     @PostMapping
-    @ResponseStatus(HttpStatus.CREATED)
-    Progress begin(Person person, @RequestBody Wanted body) {
+    ResponseEntity<Progress> begin(Person person, @RequestBody Wanted body) {
         Access.WRITE_HANDBOOKS.require(person);
         int days = body.days() == null ? USUAL_DAYS : body.days();
         if (days < 1 || days > MOST_DAYS) {
             throw new IllegalArgumentException("‘days’ are 1 to " + MOST_DAYS + ".");
         }
         String page = body.page() == null || body.page().isBlank() ? null : body.page();
-        return lookBacks.begin(person, nameOf(body), editionOf(person, body), Duration.ofDays(days), page);
+        return Made.at(
+                "/api/handbook/look-back",
+                true,
+                lookBacks.begin(person, nameOf(body), editionOf(person, body), Duration.ofDays(days), page));
     }
 
     private static String nameOf(Wanted body) {
