@@ -83,7 +83,7 @@ public final class RefundBench {
         return (System.nanoTime() - start) / 1e9;
     }
 
-    private static double finishedPerSecond(Path profiles, int from, int runs) throws Exception {
+    static double finishedPerSecond(Path profiles, int from, int runs) throws Exception {
         ExecutorService clients = Executors.newFixedThreadPool(CLIENTS);
         long start = System.nanoTime();
         List<Future<String>> opened = new ArrayList<>();

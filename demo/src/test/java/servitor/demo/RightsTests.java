@@ -147,6 +147,7 @@ class RightsTests {
             POST   /api/tools/{name}/try                               403 403 403
             GET    /api/mandates/table                                 403 200 200
             GET    /api/mandates/table.csv                             403 200 200
+            POST   /api/mandates/limits                                403 403 403
             POST   /api/mandates/try                                   403 404 404
             GET    /api/models                                         403 200 200
             POST   /api/models/{name}/try                              403 403 403

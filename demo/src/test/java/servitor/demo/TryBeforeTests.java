@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -93,6 +94,23 @@ class TryBeforeTests {
                         .post("/api/handbook/look-back", Json.write(Map.of("days", 0)))
                         .status())
                 .isEqualTo(422);
+    }
+
+    @Test
+    void otherLimitsSayWhatTheyWouldHaveLetThroughAlone() {
+        paid("SK-670003");
+        Said tried = household.run(
+                "--as", "maren", "mandate", "what-if", "purser", "small refunds", "--try", "500,1", "--days", "1");
+        assertThat(tried.code()).as(tried.err()).isZero();
+        List<String> lines = tried.out().lines().toList();
+        assertThat(lines.get(0)).contains("LIMIT", "APPROVALS SAVED", "OF THOSE DECLINED");
+        assertThat(lines.get(1)).as("nothing is alone").matches("1 +[1-9]\\d* +[1-9]\\d* +0 +0 +0 +0(\\.0)?\\s*");
+        assertThat(lines.get(2)).startsWith("500 ").doesNotMatch("500 +\\d+ +\\d+ +0 .*");
+        assertThat(tried.out()).contains("Not known: how people would have behaved");
+        assertThat(household
+                        .run("--as", "maren", "mandate", "what-if", "purser", "no such grant", "--try", "1")
+                        .err())
+                .contains("No mandate of ‘purser’ has a grant ‘no such grant’");
     }
 
     @Test

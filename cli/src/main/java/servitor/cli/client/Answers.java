@@ -1,5 +1,6 @@
 package servitor.cli.client;
 
+import java.math.BigDecimal;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -235,6 +236,17 @@ public final class Answers {
             List<Named> standsInFor) {}
 
     public record Seen(Actor person, String at, String via, String picture) {}
+
+    /** What came of another limit; {@code price} are the cases in which people declined what would be done alone. */
+    public record LimitPoint(
+            BigDecimal limit,
+            int judged,
+            int asked,
+            int alone,
+            int saved,
+            int declined,
+            BigDecimal money,
+            List<String> price) {}
 
     /** How far a look back has come; {@code made} holds what isn't the same. */
     public record LookBack(String by, String state, int cases, int done, int same, List<CaseMade> made) {}

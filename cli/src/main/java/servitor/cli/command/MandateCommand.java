@@ -1,6 +1,7 @@
 package servitor.cli.command;
 
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,6 +13,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.CouldDo;
+import servitor.cli.client.Answers.LimitPoint;
 import servitor.cli.client.Answers.Said;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
@@ -19,7 +21,7 @@ import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
 
-/** {@code mandate}: table, try. */
+/** {@code mandate}: table, try, what-if. */
 @Command(name = "mandate", description = "See what agents could do.", synopsisSubcommandLabel = "ACTION")
 public final class MandateCommand {
     @ParentCommand
@@ -49,6 +51,64 @@ public final class MandateCommand {
                             .filter(row -> all || !row.reach().equals("never"))
                             .map(row -> List.of(row.agent(), row.tool(), row.effect(), row.reach(), row.words()))
                             .toList());
+        }
+        return 0;
+    }
+
+    @Command(
+            name = "what-if",
+            description = {
+                "Say what other limits would have made of past cases: the cases of your desks, decided again.",
+                "GRANT is one whose condition holds an input against an amount."
+            })
+    int whatIf(
+            @Parameters(paramLabel = "AGENT") String agent,
+            @Parameters(paramLabel = "GRANT") String grant,
+            @Option(
+                            names = "--try",
+                            split = ",",
+                            required = true,
+                            paramLabel = "AMOUNT",
+                            description = "The limits to try, as in --try 50,100,200.")
+                    List<BigDecimal> limits,
+            @Option(
+                            names = "--days",
+                            paramLabel = "N",
+                            defaultValue = "90",
+                            description = "How far back; 90 days unless told.")
+                    int days) {
+        JsonNode answer = servitor.client()
+                .post("/api/mandates/limits", Map.of("agent", agent, "grant", grant, "limits", limits, "days", days));
+        if (!servitor.printed(answer)) {
+            List<LimitPoint> points = Client.all(LimitPoint.class, answer);
+            Output.table(
+                    servitor.out(),
+                    List.of(
+                            "LIMIT",
+                            "CASES",
+                            "ASKED",
+                            "ALONE",
+                            "APPROVALS SAVED",
+                            "OF THOSE DECLINED",
+                            "LET THROUGH ALONE"),
+                    points.stream()
+                            .map(point -> List.of(
+                                    point.limit().toPlainString(),
+                                    String.valueOf(point.judged()),
+                                    String.valueOf(point.asked()),
+                                    String.valueOf(point.alone()),
+                                    String.valueOf(point.saved()),
+                                    String.valueOf(point.declined()),
+                                    point.money().toPlainString()))
+                            .toList());
+            points.stream()
+                    .filter(point -> !point.price().isEmpty())
+                    .forEach(point -> servitor.out()
+                            .println("Declined then, alone at " + point.limit().toPlainString() + ": "
+                                    + String.join(", ", point.price())));
+            servitor.out()
+                    .println(
+                            "Not known: how people would have behaved, and what nobody wanted under the limit of then.");
         }
         return 0;
     }

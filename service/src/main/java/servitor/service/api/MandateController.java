@@ -1,8 +1,10 @@
 package servitor.service.api;
 
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -27,9 +29,11 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.mandate.Verdict;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
+import servitor.core.rehearsal.LimitTry;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
 import servitor.service.editions.Editions;
+import servitor.service.lookback.LimitTries;
 import servitor.service.people.Access;
 import servitor.service.people.Person;
 import servitor.service.runs.UsageStore;
@@ -46,10 +50,16 @@ class MandateController {
             .setQuoteMode(QuoteMode.ALL_NON_NULL)
             .get();
 
+    private static final int USUAL_DAYS = 90;
+    private static final int MOST_DAYS = 3_660;
+    private static final int MOST_LIMITS = 20;
+    private static final int MOST_DIGITS = 18;
+
     private final Editions editions;
     private final CaseStore caseStore;
     private final UsageStore usageStore;
     private final WhatIf whatIf;
+    private final LimitTries limitTries;
     private final ViewMapper describe;
     private final Clock clock;
 
@@ -58,8 +68,10 @@ class MandateController {
             CaseStore caseStore,
             UsageStore usageStore,
             WhatIf whatIf,
+            LimitTries limitTries,
             ViewMapper describe,
             Clock clock) {
+        this.limitTries = limitTries;
         this.describe = describe;
         this.clock = clock;
         this.editions = editions;
@@ -94,6 +106,41 @@ class MandateController {
             String caseId,
             @Nullable Map<String, JsonNode> sources,
             @Nullable Map<String, Origin> origins) {}
+
+    /**
+     * Other amounts in the condition of a grant.
+     *
+     * @param limits which, 1 to 20
+     * @param days how far back
+     */
+    record OtherLimits(
+            String agent,
+            String grant,
+            List<BigDecimal> limits,
+            @Nullable Integer days) {}
+
+    /** What other limits would have made of past cases. */
+    @PostMapping(value = "/limits", consumes = MediaType.APPLICATION_JSON_VALUE)
+    List<LimitTry.Point> limits(Person person, @RequestBody OtherLimits body) {
+        Access.WRITE_HANDBOOKS.require(person);
+        List<BigDecimal> limits = body.limits() == null ? List.of() : body.limits();
+        int days = body.days() == null ? USUAL_DAYS : body.days();
+        if (limits.isEmpty()
+                || limits.size() > MOST_LIMITS
+                || limits.stream().anyMatch(limit -> limit.signum() < 0 || limit.precision() > MOST_DIGITS)) {
+            throw new IllegalArgumentException("‘limits’ are 1 to " + MOST_LIMITS + " amounts, none below zero.");
+        }
+        if (days < 1 || days > MOST_DAYS) {
+            throw new IllegalArgumentException("‘days’ are 1 to " + MOST_DAYS + ".");
+        }
+        return limitTries.at(
+                person,
+                current().handbook(),
+                String.valueOf(body.agent()),
+                String.valueOf(body.grant()),
+                limits,
+                Duration.ofDays(days));
+    }
 
     /** @param of who would be asked, as people call them */
     record Said(Decision verdict, String reason, String grant, List<String> of, List<String> limits) {}
