@@ -4,6 +4,9 @@
   import Waiting from '../parts/waiting.svelte';
   import StopAtOnce from '../parts/stop-at-once.svelte';
   import Lines from './lines.svelte';
+  import { session } from '../shell/session.svelte';
+  import { amountIn } from './limits';
+  import OtherLimits from './other-limits.svelte';
   import Thought from './thought.svelte';
 
   const table = new Loaded(api.couldDo);
@@ -86,6 +89,11 @@
           <Lines {row} />
           {#key chosen}
             <Thought agent={row.agent} tool={row.tool} />
+            {#if session.is('engineer')}
+              {#each row.lines.filter((line) => amountIn(line.when) !== undefined && line.verdict === 'allow') as line (line.grant)}
+                <OtherLimits agent={row.agent} grant={line.grant} when={line.when} />
+              {/each}
+            {/if}
             <div class="space-y-1"><StopAtOnce what="agent" name={row.agent} /> <StopAtOnce what="tool" name={row.tool} /></div>
           {/key}
         {:else}<p class="text-faint">Nothing is chosen. What isn’t granted is never done.</p>{/if}

@@ -1,0 +1,26 @@
+import type { LimitPoint } from '../api/client';
+
+/** The amount that a condition holds an input against, such as `args.amount <= 120.0`; nothing when there is none. */
+export function amountIn(when: string): number | undefined {
+  const found = /args\.\w+\s*<=?\s*([0-9]+(?:\.[0-9]+)?)/.exec(when);
+  return found ? Number(found[1]) : undefined;
+}
+
+const WIDTH = 300;
+const HEIGHT = 120;
+const EDGE = 10;
+
+/** The two lines of a curve over limits, as points of a drawing of 300 by 120; the higher the more. */
+export function curve(points: LimitPoint[]): { saved: string; declined: string; dots: { limit: number; x: number; y: number }[] } {
+  const widest = Math.max(...points.map((point) => point.limit), 1);
+  const most = Math.max(...points.map((point) => point.saved), 1);
+  const x = (limit: number) => EDGE + (limit / widest) * (WIDTH - 2 * EDGE);
+  const y = (count: number) => HEIGHT - EDGE - (count / most) * (HEIGHT - 2 * EDGE);
+  const line = (of: (point: LimitPoint) => number) =>
+    points.map((point) => `${x(point.limit).toFixed(1)},${y(of(point)).toFixed(1)}`).join(' ');
+  return {
+    saved: line((point) => point.saved),
+    declined: line((point) => point.declined),
+    dots: points.map((point) => ({ limit: point.limit, x: x(point.limit), y: y(point.saved) })),
+  };
+}

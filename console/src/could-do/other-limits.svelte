@@ -1,0 +1,97 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { api, ApiError, type LimitPoint } from '../api/client';
+  import FailureNote from '../parts/failure-note.svelte';
+  import { amountIn, curve } from './limits';
+
+  /** What other amounts in the condition of a grant would have made of the last ninety days. */
+  let { agent, grant, when }: { agent: string; grant: string; when: string } = $props();
+
+  const DAYS = 90;
+  const uid = $props.id();
+  const now = $derived(amountIn(when) ?? 0);
+
+  let wanted = $state(untrack(() => [now / 2, now, now * 2, now * 4].join(', ')));
+  let points = $state<LimitPoint[]>();
+  let chosen = $state<number>();
+  let failure = $state<ApiError>();
+  let busy = $state(false);
+
+  const shown = $derived(points?.find((point) => point.limit === chosen));
+  const drawn = $derived(points ? curve(points) : undefined);
+
+  async function look(): Promise<void> {
+    busy = true;
+    failure = undefined;
+    try {
+      const limits = wanted
+        .split(/[,;\s]+/)
+        .filter(Boolean)
+        .map(Number);
+      points = await api.tryLimits({ agent, grant, limits, days: DAYS });
+      chosen = undefined;
+    } catch (error) {
+      failure = error as ApiError;
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<section class="sheet space-y-3 p-4" aria-labelledby={uid}>
+  <h3 id={uid}>What if ‘{grant}’ went up to another amount?</h3>
+  <form class="flex flex-wrap items-end gap-3" onsubmit={(event) => (event.preventDefault(), void look())}>
+    <label class="grow text-sm text-faint"
+      >Amounts, now {now}
+      <input class="field mt-0.5 w-full text-ink" bind:value={wanted} inputmode="decimal" />
+    </label>
+    <button class="button" disabled={busy}>{busy ? 'Looking back…' : `Look at ${DAYS} days`}</button>
+  </form>
+  {#if failure}<FailureNote {failure} />{/if}
+  {#if points && drawn}
+    {#if points.every((point) => point.judged === 0)}<p class="text-faint">No such call was judged in that time.</p>{:else}
+      <svg viewBox="0 0 300 120" class="w-full" role="img" aria-label="Approvals saved, and of those declined, by limit">
+        <polyline points={drawn.saved} fill="none" class="stroke-accent" stroke-width="2" />
+        <polyline points={drawn.declined} fill="none" class="stroke-signal" stroke-width="2" stroke-dasharray="4 3" />
+        {#each drawn.dots as dot (dot.limit)}<circle cx={dot.x} cy={dot.y} r="3.5" class="fill-accent" />{/each}
+      </svg>
+      <p class="text-sm text-faint">
+        <span class="text-accent">—</span> approvals saved <span class="text-signal">- -</span> of those, declined
+      </p>
+      <table class="w-full text-sm">
+        <thead class="text-left text-faint">
+          <tr>
+            <th class="font-normal">Up to</th><th class="text-right font-normal">asked</th><th class="text-right font-normal">alone</th>
+            <th class="text-right font-normal">saved</th><th class="text-right font-normal">declined</th><th class="text-right font-normal"
+              >let through</th
+            >
+          </tr>
+        </thead>
+        <tbody>
+          {#each points as point (point.limit)}
+            <tr class={['border-t border-line', point.limit === now && 'font-semibold']}>
+              <td
+                ><button
+                  class="cursor-pointer text-accent underline"
+                  aria-pressed={chosen === point.limit}
+                  onclick={() => (chosen = point.limit)}>{point.limit}</button
+                ></td
+              >
+              <td class="text-right">{point.asked}</td><td class="text-right">{point.alone}</td>
+              <td class="text-right">{point.saved}</td><td class={['text-right', point.declined > 0 && 'text-signal']}>{point.declined}</td>
+              <td class="text-right">{point.money.toLocaleString('en-GB')}</td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+      {#if shown}
+        <p class="text-sm">
+          {#if shown.price.length}Declined then, and alone at {shown.limit}:
+            {#each shown.price as id (id)}<a class="mr-2" href="/cases/{id}">{id}</a>{/each}
+          {:else}Nobody declined what would be alone at {shown.limit}.{/if}
+        </p>
+      {/if}
+      <p class="text-sm text-faint">Not known: how people would have behaved, and what nobody wanted under the limit of then.</p>
+    {/if}
+  {/if}
+</section>
