@@ -1,6 +1,5 @@
 package servitor.core.rehearsal;
 
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -18,8 +17,6 @@ import servitor.core.approval.Answer;
 import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalState;
 import servitor.core.approval.Via;
-import servitor.core.document.ReadDocument;
-import servitor.core.document.ReadOutcome;
 import servitor.core.engine.ApprovalAnswers;
 import servitor.core.engine.Engine;
 import servitor.core.engine.EngineStore.KeptRun;
@@ -38,23 +35,14 @@ import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Opening;
-import servitor.core.handbook.Problem;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.Rehearsal.About;
 import servitor.core.handbook.Rehearsal.Comes;
-import servitor.core.handbook.Rehearsal.ModelSays;
-import servitor.core.handbook.Rehearsal.Paper;
 import servitor.core.handbook.Rehearsal.PeopleSay;
-import servitor.core.handbook.Rehearsal.ToolSays;
-import servitor.core.handbook.Telling;
-import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
-import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
-import servitor.core.prompt.Prompt;
 import servitor.core.run.Command;
-import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.Situation;
 import servitor.core.trail.TrailEvent;
@@ -69,7 +57,6 @@ import tools.jackson.databind.node.ObjectNode;
  */
 public final class Rehearsing {
     private static final int MOST_TURNS = 2_000;
-    private static final int TOKENS = 100;
 
     private final Rehearsal rehearsal;
     private final Names names;
@@ -83,11 +70,10 @@ public final class Rehearsing {
     private final Map<String, Instant> waitingSince = new HashMap<>();
     private final @Nullable List<String> asked;
     private final Set<String> strangers = new HashSet<>();
-    private final List<Paper> papers;
+    private final ScriptedWorld world;
     private final int number;
     private Instant now;
     private final List<Next> underWay = new ArrayList<>();
-    private Duration took = Duration.ZERO; // by what was answered last
     private int opened;
 
     private Rehearsing(Edition edition, Rehearsal rehearsal, Names names) {
@@ -101,7 +87,7 @@ public final class Rehearsing {
         this.engine = new Engine(new Only(edition));
         this.answers = new ApprovalAnswers(engine);
         this.leases = new WorkLeases(engine, "rehearsal", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
-        this.papers = new ArrayList<>(rehearsal.about().documents());
+        this.world = new ScriptedWorld(handbook, script, rehearsal.about().documents(), this::opened);
         this.now = rehearsal.about().at();
     }
 
@@ -187,10 +173,6 @@ public final class Rehearsing {
         About about = rehearsal.about();
         Rehearsal.Requester requester = about.requester();
         Kind kind = handbook.kinds().get(about.kind());
-        ArrayNode documents = Json.mapper().createArrayNode();
-        for (int i = 0; i < papers.size(); i++) {
-            documents.add(seen(i));
-        }
         return new Situation(
                 now,
                 new Situation.CaseView(
@@ -201,7 +183,7 @@ public final class Rehearsing {
                         about.text(),
                         about.language(),
                         about.fields(),
-                        documents,
+                        world.documents(),
                         Json.of(about.labels()),
                         about.priority(),
                         about.channel(),
@@ -214,26 +196,6 @@ public final class Rehearsing {
                         requester.groups(),
                         requester.proof()),
                 requester.id());
-    }
-
-    private static String documentId(int index) {
-        return "D-" + (index + 1);
-    }
-
-    /** A document as pages see it in their case. */
-    private ObjectNode seen(int index) {
-        Paper paper = papers.get(index);
-        ReadDocument read = paper.read();
-        ObjectNode seen = Json.object()
-                .put("id", documentId(index))
-                .put("name", paper.name())
-                .put("type", paper.type())
-                .put("size", read.text().length())
-                .put("outcome", read.outcome().word())
-                .put("pages", read.pages().size())
-                .put("text", read.markedText())
-                .put("whole", true);
-        return paper.tables().isEmpty() ? seen : seen.set("tables", read.tablesOfCase());
     }
 
     /** One thing happens: work that is due, or else what comes next in time. False when nothing does. */
@@ -340,8 +302,9 @@ public final class Rehearsing {
                 value.set("data", data);
             }
             default -> {
-                papers.add(Objects.requireNonNull(comes.paper()));
-                value = seen(papers.size() - 1);
+                world.add(Objects.requireNonNull(comes.paper()));
+                ArrayNode documents = world.documents();
+                value = (ObjectNode) documents.get(documents.size() - 1);
             }
         }
         JsonNode come = value;
@@ -412,90 +375,22 @@ public final class Rehearsing {
                 .filter(one -> one.id().equals(work.id()))
                 .findFirst()
                 .orElseThrow();
-        RunState run = run(work.run());
-        took = Duration.ZERO;
-        Outcome outcome = outcome(taken, run);
-        if (outcome != null) {
-            Runnable comes = () -> write(books -> leases.settle(books, taken, outcome));
-            if (took.isZero()) {
-                comes.run();
-            } else {
-                underWay.add(new Next(work.due().plus(took), comes));
-            }
+        ScriptedWorld.Said said = world.to(taken, run(work.run()));
+        Outcome outcome = said.outcome();
+        if (outcome == null) {
+            faults.add(said.fault());
+            return;
+        }
+        Runnable comes = () -> write(books -> leases.settle(books, taken, outcome));
+        if (said.took().isZero()) {
+            comes.run();
+        } else {
+            underWay.add(new Next(work.due().plus(said.took()), comes));
         }
     }
 
     private RunState run(String id) {
         return read(books -> books.run(id)).map(KeptRun::state).orElseThrow();
-    }
-
-    /** What the world says to a piece of work; null, with a fault, when the script says nothing of it. */
-    private @Nullable Outcome outcome(Work work, RunState run) {
-        Command command = work.command();
-        if (command instanceof Command.SetTimer) {
-            return new Outcome.Done(new RunInput.TimeUp(work.id()));
-        } else if (command instanceof Command.ReadDocument read) {
-            return new Outcome.Done(document(read));
-        } else if (command instanceof Command.AskModel ask) {
-            return ofModel(ask, run);
-        } else if (command instanceof Command.CallTool call) {
-            return ofTool(call, run);
-        }
-        throw new IllegalStateException(
-                "nobody carries out " + command.getClass().getSimpleName());
-    }
-
-    private RunInput document(Command.ReadDocument read) {
-        for (int i = 0; i < papers.size(); i++) {
-            if (documentId(i).equals(read.document())) {
-                return new RunInput.DocumentRead(
-                        read.id(),
-                        read.document(),
-                        papers.get(i).name(),
-                        papers.get(i).read());
-            }
-        }
-        return new RunInput.DocumentRead(
-                read.id(),
-                read.document(),
-                read.document(),
-                ReadDocument.nothing(ReadOutcome.NOT_READ, "", "the rehearsal has no such document"));
-    }
-
-    private @Nullable Outcome ofTool(Command.CallTool call, RunState run) {
-        Optional<ToolSays> says = script.toCall(call.call());
-        Tool tool = handbook.tool(call.call().tool());
-        if (says.isEmpty()) {
-            if (tool.name().equals(Opening.OPEN)) {
-                return Outcome.of(tool, call.id(), call.call().args(), opened(call, run));
-            }
-            if (Telling.tells(tool.name()) || tool.name().equals(Telling.FIND_MAIL)) {
-                return Outcome.of(
-                        tool,
-                        call.id(),
-                        call.call().args(),
-                        new Reply.Answered(200, Script.ofTheHouse(handbook, call.call())));
-            }
-            faults.add("at ‘" + titleOf(run) + "’ it calls ‘" + tool.name() + "’ with "
-                    + Json.write(call.call().args()) + ", and the rehearsal has no answer to that");
-            return null;
-        }
-        took = says.get().after();
-        Rehearsal.Result result = says.get().result();
-        if (result instanceof Rehearsal.Fails fails) {
-            return new Outcome.Done(new RunInput.ToolFailed(call.id(), fails.problem(), fails.detail()));
-        } else if (result instanceof Rehearsal.Doubt doubt) {
-            return Outcome.of(tool, call.id(), call.call().args(), new Reply.Unknown(doubt.detail(), false));
-        }
-        return Outcome.of(
-                tool, call.id(), call.call().args(), new Reply.Answered(200, ((Rehearsal.Gives) result).value()));
-    }
-
-    private String titleOf(RunState run) {
-        return handbook.page(run.page())
-                .step(run.step())
-                .map(step -> step.title())
-                .orElse(run.step());
     }
 
     /** Another case, which its own page works on. */
@@ -529,53 +424,5 @@ public final class Rehearsing {
             engine.open(books, id, kind);
         });
         return new Reply.Answered(201, Json.object().put("id", id).put(Opening.KIND, kind));
-    }
-
-    private @Nullable Outcome ofModel(Command.AskModel ask, RunState run) {
-        Optional<ModelSays> says = script.toModel(run.step());
-        if (says.isEmpty()) {
-            faults.add("at ‘" + titleOf(run) + "’ it asks a model, and the rehearsal has no answer to that");
-            return null;
-        }
-        took = says.get().after();
-        Rehearsal.Result result = says.get().result();
-        if (result instanceof Rehearsal.Fails fails) {
-            return new Outcome.Done(
-                    new RunInput.ModelFailed(ask.id(), problem(fails.problem()), fails.detail(), TOKENS));
-        } else if (result instanceof Rehearsal.Calls calls) {
-            List<Prompt.Wanted> wanted = new ArrayList<>();
-            calls.calls()
-                    .forEach(call -> wanted.add(
-                            new Prompt.Wanted(ask.id() + "-" + (wanted.size() + 1), call.tool(), call.with())));
-            return new Outcome.Done(new RunInput.ModelCalled(ask.id(), "rehearsed", wanted, TOKENS));
-        }
-        JsonNode schema = ask.prompt().contract().schema();
-        JsonNode answer = whole(schema, ((Rehearsal.Gives) result).value());
-        List<String> violations = Schemas.violations(schema, answer);
-        if (!violations.isEmpty()) {
-            faults.add("the answer of " + says.get().words() + " isn't one that a model may give there: "
-                    + String.join("; ", violations));
-            return null;
-        }
-        return new Outcome.Done(new RunInput.ModelAnswered(ask.id(), "rehearsed", answer, TOKENS));
-    }
-
-    /** What every answer of a model has, and rehearsals needn't say. */
-    private static JsonNode whole(JsonNode schema, JsonNode given) {
-        ObjectNode answer = given.isObject() ? (ObjectNode) given.deepCopy() : Json.object();
-        if (schema.path("properties").has("reason") && !answer.has("reason")) {
-            answer.put("reason", "as rehearsed");
-        }
-        if (schema.path("properties").has("sure") && !answer.has("sure")) {
-            answer.put("sure", 1.0);
-        }
-        return answer;
-    }
-
-    private static Problem problem(String word) {
-        return java.util.Arrays.stream(Problem.values())
-                .filter(one -> one.word().equals(word))
-                .findFirst()
-                .orElse(Problem.UNAVAILABLE);
     }
 }

@@ -1,0 +1,224 @@
+package servitor.core.rehearsal;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import servitor.core.document.ReadDocument;
+import servitor.core.document.ReadOutcome;
+import servitor.core.engine.Outcome;
+import servitor.core.engine.Reply;
+import servitor.core.engine.Work;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Opening;
+import servitor.core.handbook.Problem;
+import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Rehearsal.ModelSays;
+import servitor.core.handbook.Rehearsal.Paper;
+import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Telling;
+import servitor.core.handbook.Tool;
+import servitor.core.json.Json;
+import servitor.core.json.Schemas;
+import servitor.core.prompt.Prompt;
+import servitor.core.run.Command;
+import servitor.core.run.RunInput;
+import servitor.core.run.RunState;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** The scripted world outside: what tools, models and documents say to the work of a run. It reaches nothing. */
+final class ScriptedWorld {
+    private static final int TOKENS = 100;
+
+    private final Handbook handbook;
+    private final Script script;
+    private final Opens opens;
+    private final List<Paper> papers;
+
+    /** Opens a case for another; that is the one thing the house does by itself. */
+    interface Opens {
+        Reply open(Command.CallTool call, RunState run);
+    }
+
+    ScriptedWorld(Handbook handbook, Script script, List<Paper> papers, Opens opens) {
+        this.handbook = handbook;
+        this.script = script;
+        this.papers = new ArrayList<>(papers);
+        this.opens = opens;
+    }
+
+    /**
+     * What was said.
+     *
+     * @param outcome null when the script says nothing of it
+     * @param took how long it took
+     * @param fault why nothing was said, in words; empty when something was
+     */
+    record Said(@Nullable Outcome outcome, Duration took, String fault) {
+        static Said now(Outcome outcome) {
+            return new Said(outcome, Duration.ZERO, "");
+        }
+
+        static Said nothing(String fault) {
+            return new Said(null, Duration.ZERO, fault);
+        }
+    }
+
+    /** A document has come. */
+    void add(Paper paper) {
+        papers.add(paper);
+    }
+
+    /** The documents as pages see them in their case, in the order in which they came. */
+    ArrayNode documents() {
+        ArrayNode documents = Json.mapper().createArrayNode();
+        for (int i = 0; i < papers.size(); i++) {
+            documents.add(seen(i));
+        }
+        return documents;
+    }
+
+    private static String documentId(int index) {
+        return "D-" + (index + 1);
+    }
+
+    /** A document as pages see it in their case. */
+    private ObjectNode seen(int index) {
+        Paper paper = papers.get(index);
+        ReadDocument read = paper.read();
+        ObjectNode seen = Json.object()
+                .put("id", documentId(index))
+                .put("name", paper.name())
+                .put("type", paper.type())
+                .put("size", read.text().length())
+                .put("outcome", read.outcome().word())
+                .put("pages", read.pages().size())
+                .put("text", read.markedText())
+                .put("whole", true);
+        return paper.tables().isEmpty() ? seen : seen.set("tables", read.tablesOfCase());
+    }
+
+    /** What it says to a piece of work of a run. */
+    Said to(Work work, RunState run) {
+        Command command = work.command();
+        if (command instanceof Command.SetTimer) {
+            return Said.now(new Outcome.Done(new RunInput.TimeUp(work.id())));
+        } else if (command instanceof Command.ReadDocument read) {
+            return Said.now(new Outcome.Done(document(read)));
+        } else if (command instanceof Command.AskModel ask) {
+            return ofModel(ask, run);
+        } else if (command instanceof Command.CallTool call) {
+            return ofTool(call, run);
+        }
+        throw new IllegalStateException(
+                "nobody carries out " + command.getClass().getSimpleName());
+    }
+
+    private RunInput document(Command.ReadDocument read) {
+        for (int i = 0; i < papers.size(); i++) {
+            if (documentId(i).equals(read.document())) {
+                return new RunInput.DocumentRead(
+                        read.id(),
+                        read.document(),
+                        papers.get(i).name(),
+                        papers.get(i).read());
+            }
+        }
+        return new RunInput.DocumentRead(
+                read.id(),
+                read.document(),
+                read.document(),
+                ReadDocument.nothing(ReadOutcome.NOT_READ, "", "the rehearsal has no such document"));
+    }
+
+    private Said ofTool(Command.CallTool call, RunState run) {
+        Optional<ToolSays> says = script.toCall(call.call());
+        Tool tool = handbook.tool(call.call().tool());
+        if (says.isEmpty()) {
+            if (tool.name().equals(Opening.OPEN)) {
+                return Said.now(Outcome.of(tool, call.id(), call.call().args(), opens.open(call, run)));
+            }
+            if (Telling.tells(tool.name()) || tool.name().equals(Telling.FIND_MAIL)) {
+                return Said.now(Outcome.of(
+                        tool,
+                        call.id(),
+                        call.call().args(),
+                        new Reply.Answered(200, Script.ofTheHouse(handbook, call.call()))));
+            }
+            return Said.nothing("at ‘" + titleOf(run) + "’ it calls ‘" + tool.name() + "’ with "
+                    + Json.write(call.call().args()) + ", and the rehearsal has no answer to that");
+        }
+        return new Said(ofTool(call, tool, says.get().result()), says.get().after(), "");
+    }
+
+    private static Outcome ofTool(Command.CallTool call, Tool tool, Rehearsal.Result result) {
+        if (result instanceof Rehearsal.Fails fails) {
+            return new Outcome.Done(new RunInput.ToolFailed(call.id(), fails.problem(), fails.detail()));
+        }
+        Reply reply = result instanceof Rehearsal.Doubt doubt
+                ? new Reply.Unknown(doubt.detail(), false)
+                : new Reply.Answered(200, ((Rehearsal.Gives) result).value());
+        return Outcome.of(tool, call.id(), call.call().args(), reply);
+    }
+
+    private String titleOf(RunState run) {
+        return handbook.page(run.page())
+                .step(run.step())
+                .map(step -> step.title())
+                .orElse(run.step());
+    }
+
+    private Said ofModel(Command.AskModel ask, RunState run) {
+        Optional<ModelSays> says = script.toModel(run.step());
+        if (says.isEmpty()) {
+            return Said.nothing("at ‘" + titleOf(run) + "’ it asks a model, and the rehearsal has no answer to that");
+        }
+        Duration took = says.get().after();
+        Rehearsal.Result result = says.get().result();
+        if (result instanceof Rehearsal.Fails fails) {
+            return new Said(
+                    new Outcome.Done(
+                            new RunInput.ModelFailed(ask.id(), problem(fails.problem()), fails.detail(), TOKENS)),
+                    took,
+                    "");
+        } else if (result instanceof Rehearsal.Calls calls) {
+            List<Prompt.Wanted> wanted = new ArrayList<>();
+            calls.calls()
+                    .forEach(call -> wanted.add(
+                            new Prompt.Wanted(ask.id() + "-" + (wanted.size() + 1), call.tool(), call.with())));
+            return new Said(
+                    new Outcome.Done(new RunInput.ModelCalled(ask.id(), "rehearsed", wanted, TOKENS)), took, "");
+        }
+        JsonNode schema = ask.prompt().contract().schema();
+        JsonNode answer = whole(schema, ((Rehearsal.Gives) result).value());
+        List<String> violations = Schemas.violations(schema, answer);
+        if (!violations.isEmpty()) {
+            return Said.nothing("the answer of " + says.get().words() + " isn't one that a model may give there: "
+                    + String.join("; ", violations));
+        }
+        return new Said(new Outcome.Done(new RunInput.ModelAnswered(ask.id(), "rehearsed", answer, TOKENS)), took, "");
+    }
+
+    /** What every answer of a model has, and rehearsals needn't say. */
+    private static JsonNode whole(JsonNode schema, JsonNode given) {
+        ObjectNode answer = given.isObject() ? (ObjectNode) given.deepCopy() : Json.object();
+        if (schema.path("properties").has("reason") && !answer.has("reason")) {
+            answer.put("reason", "as rehearsed");
+        }
+        if (schema.path("properties").has("sure") && !answer.has("sure")) {
+            answer.put("sure", 1.0);
+        }
+        return answer;
+    }
+
+    private static Problem problem(String word) {
+        return Arrays.stream(Problem.values())
+                .filter(one -> one.word().equals(word))
+                .findFirst()
+                .orElse(Problem.UNAVAILABLE);
+    }
+}
