@@ -31,6 +31,21 @@ describe('completion', () => {
     expect(words(before, [], OUTLINE)).toEqual(expected);
   });
 
+  it.each([
+    ['  ki', ['title: x', 'case:'], ['kind', 'page', 'subject']],
+    ['  kind: ', ['title: x', 'case:'], ['refund']],
+    ['  - { ', ['case:', 'answers:'], ['tool', 'model', 'people']],
+    ['  - { tool: fares.', ['case:', 'answers:'], ['fares.find-booking', 'fares.pay-refund']],
+    ['  - { people: Pay, say: ', ['case:', 'answers:'], ['approve', 'decline', 'feedback']],
+    ['  - { comes: ', ['case:', 'answers:'], ['reply', 'document', 'event']],
+    ['  en', ['case:', 'answers:', 'must:'], ['end', 'steps', 'calls']],
+    ['  end: ', ['case:', 'must:'], ['resolved', 'with-people', 'waiting']],
+    ['  asked: [', ['case:', 'must:'], ['duty-managers', 'passengers']],
+    ['mu', ['title: x', 'case:', '  kind: refund'], ['title', 'case', 'answers']],
+  ])('offers in a rehearsal after ‘%s’', (before, lines, first) => {
+    expect(words(before, lines, OUTLINE)?.slice(0, 3)).toEqual(first);
+  });
+
   it('offers the inputs of the tool that is called', () => {
     expect(words('with: { ', ['call: fares.pay-refund', 'with: { '], OUTLINE)).toEqual(['reference', 'amount']);
   });

@@ -3,8 +3,43 @@ import type { Assessment } from '../api/client';
 
 type Outline = Assessment['outline'];
 
+/** The words of a rehearsal's keys: what stands in its parts, and what some of them can say. */
+const REHEARSAL: Record<string, string[]> = {
+  '': ['title', 'case', 'answers', 'must'],
+  case: ['kind', 'page', 'subject', 'text', 'language', 'channel', 'priority', 'fields', 'labels', 'requester', 'documents', 'at'],
+  answers: ['tool', 'model', 'people', 'comes', 'with', 'gives', 'fails', 'calls', 'say', 'by', 'reason', 'form', 'after'],
+  must: ['end', 'steps', 'calls', 'never', 'verdicts', 'told', 'asked', 'at-most'],
+};
+const SAID: Record<string, string[]> = {
+  say: ['approve', 'decline', 'feedback'],
+  comes: ['reply', 'document', 'event', 'case'],
+  end: ['resolved', 'with-people', 'waiting', 'closed'],
+  proof: ['signed-in', 'verified', 'claimed'],
+};
+
+/** The same in a file of rehearsals. */
+function rehearsed(before: string, lines: string[], outline: Outline): string[] | undefined {
+  const key = /(?:^|[\s{,-])([a-z-]+):\s*\[?["']?[\w.-]*$/.exec(before)?.[1];
+  if (key) {
+    return key === 'tool' || key === 'never'
+      ? Object.keys(outline.tools)
+      : key === 'kind'
+        ? outline.kinds
+        : key === 'page'
+          ? outline.pages
+          : key === 'asked'
+            ? [...outline.groups, ...outline.desks]
+            : SAID[key];
+  }
+  const part = /^\s/.test(before) ? (lines.findLast((line) => /^[a-z]+:/.test(line))?.replace(/:.*/, '') ?? '') : '';
+  return /(?:^|[\s{,-])[a-z-]*$/.test(before) ? REHEARSAL[part] : undefined;
+}
+
 /** Which words can stand where the cursor is; undefined where none are known. */
 export function words(before: string, lines: string[], outline: Outline): string[] | undefined {
+  if (lines.some((line) => /^(case|answers|must):/.test(line))) {
+    return rehearsed(before, lines, outline);
+  }
   const ways = ['hand over', 'stop', ...outline.steps];
   const key = /(?:^|[\s{,-])([a-z-]+):\s*\[?["']?[^:{}]*$/.exec(before)?.[1];
   if (/\$\{[^}]*$/.test(before) || /when:\s*["']?.*$/.test(before)) {
