@@ -30,7 +30,7 @@ class TryBeforeTests {
 
     @Test
     void aCaseBecomesARehearsalThatNamesNobodyAndPlays() throws IOException {
-        String id = paid("SK-670001");
+        String id = paid("SK-688701");
         Path book = folder.resolve("book");
         assertThat(household
                         .run("--as", "maren", "handbook", "new", book.toString(), "--from-current")
@@ -41,7 +41,7 @@ class TryBeforeTests {
         String name = "from-" + id.toLowerCase(Locale.ROOT);
         String text = Files.readString(book.resolve("rehearsals/" + name + ".yaml"));
         assertThat(text)
-                .doesNotContain("Ines", "Halloran", "P-1042", "SK-670001")
+                .doesNotContain("Ines", "Halloran", "P-1042", "SK-688701")
                 .contains("tool: fares.pay-refund", "end: resolved");
         Said played = household.run("handbook", "rehearse", book.toString(), name);
         assertThat(played.code()).as(played.out()).isZero();
@@ -60,7 +60,7 @@ class TryBeforeTests {
 
     @Test
     void whatAChangeWouldHaveMadeOfThePastIsNamedCaseByCase() throws IOException {
-        String id = paid("SK-670002");
+        String id = paid("SK-688702");
         Path book = folder.resolve("book");
         household.run("--as", "maren", "handbook", "new", book.toString(), "--from-current");
         Path mandate = book.resolve("mandates/purser.yaml");
@@ -98,7 +98,7 @@ class TryBeforeTests {
 
     @Test
     void otherLimitsSayWhatTheyWouldHaveLetThroughAlone() {
-        paid("SK-670003");
+        paid("SK-688703");
         Said tried = household.run(
                 "--as", "maren", "mandate", "what-if", "purser", "small refunds", "--try", "500,1", "--days", "1");
         assertThat(tried.code()).as(tried.err()).isZero();
