@@ -57,6 +57,7 @@ class ManyWaitingTests {
         return Thread.getAllStackTraces().keySet().stream()
                 .filter(thread -> thread.getThreadGroup() != null
                         && !thread.getThreadGroup().getName().equals("system")
+                        && !thread.getName().startsWith("ForkJoinPool.commonPool")
                         && !thread.getName().startsWith("stand-in"))
                 .count();
     }
@@ -83,7 +84,13 @@ class ManyWaitingTests {
                             .as(id + " waits for the model")
                             .singleElement()
                             .satisfies(work -> assertThat(work.state()).isIn("pending", "taken")));
-            assertThat(threads() - before).isLessThanOrEqualTo(MOST_THREADS);
+            assertThat(threads() - before)
+                    .as(() -> Thread.getAllStackTraces().keySet().stream()
+                            .map(Thread::getName)
+                            .sorted()
+                            .toList()
+                            .toString())
+                    .isLessThanOrEqualTo(MOST_THREADS);
             System.gc();
             assertThat(Runtime.getRuntime().totalMemory() - Runtime.getRuntime().freeMemory())
                     .isLessThan(MOST_HEAP);
