@@ -301,14 +301,14 @@ public final class Recording {
         if (waitingSince != null && paper != null) {
             cues.add(new Comes("document", name, Json.object(), paper, waited(recorded), NOWHERE));
         } else if (waitingSince != null) {
-            left.add("the document ‘" + name + "’, which came to the case");
+            left.add("a document that came to the case");
         }
     }
 
     /** The end of another case that this one waited for, or what somebody did by hand. */
     private void resolved(RecordedEntry recorded, JsonNode data) {
         if (recorded.entry().caseId().equals(trail.get(0).entry().caseId())) {
-            left.add("that a person said it is done: " + text(data, "how"));
+            left.add("that a person said it is done");
         } else {
             settled.add(recorded.entry().caseId());
             cues.add(new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));

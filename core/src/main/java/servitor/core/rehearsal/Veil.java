@@ -5,6 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -83,11 +85,32 @@ final class Veil {
             other = "person-" + (madeUp.size() + 1) + "@mail.example";
         } else if (NAME.matcher(word).matches()) {
             return name(word);
+        } else if (word.contains(" ")) {
+            other = hidden(word);
         } else if (HAS_DIGIT.matcher(word).matches()) {
             other = otherDigits(word);
         }
         madeUp.put(word, other);
         return other;
+    }
+
+    /** Several words: those of the handbook stay, as pages may decide by them; of the others their lengths. */
+    private String hidden(String words) {
+        return Stream.of(words.split(" "))
+                .map(word -> isOfTheHandbook(word) ? word : "·".repeat(word.length()))
+                .collect(Collectors.joining(" "));
+    }
+
+    /** What was filled in by hand: several words are free text. */
+    JsonNode fields(JsonNode fields) {
+        ObjectNode told = Json.object();
+        fields.properties().forEach(e -> {
+            String text = e.getValue().asString("");
+            told.set(
+                    e.getKey(),
+                    e.getValue().isString() && text.contains(" ") ? Json.of(text(text)) : value(e.getValue()));
+        });
+        return told;
     }
 
     private boolean isOfTheHandbook(String word) {

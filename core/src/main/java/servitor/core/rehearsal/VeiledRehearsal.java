@@ -67,7 +67,7 @@ public final class VeiledRehearsal {
                 real.language(),
                 real.channel(),
                 real.priority(),
-                veil.value(real.fields()),
+                veil.fields(real.fields()),
                 real.labels(),
                 new Requester(
                         "requester",
