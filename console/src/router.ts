@@ -24,6 +24,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/intake': () => import('./intake/intake.svelte'),
   '/agents': () => import('./agents/agents.svelte'),
   '/agents/:name': () => import('./agents/agent.svelte'),
+  '/agreement': () => import('./agreement/agreement.svelte'),
   '/could-do': () => import('./could-do/could-do.svelte'),
   '/connections': () => import('./connections/connections.svelte'),
   '/connections/sign-in': () => import('./connections/sign-in.svelte'),

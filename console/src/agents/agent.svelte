@@ -23,7 +23,7 @@
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>{summary.title}</h1>
       <span class="text-faint"
-        >desk {summary.desk} · works {summary.supervised ? 'supervised' : 'alone'} · {summary.model}{modelName
+        >desk {summary.desk} · works {summary.works === 'shadow' ? 'in shadow' : summary.works} · {summary.model}{modelName
           ? `, ${modelName}`
           : ''}</span
       >
@@ -54,7 +54,7 @@
                     <td class="px-4 py-1.5 whitespace-nowrap"><a href="/cases/{run.caseId}">{run.caseId}</a></td>
                     <td class="px-2 py-1.5">{run.pageTitle} <span class="text-sm text-faint">{run.stepTitle}</span></td>
                     <td class="px-2 py-1.5">
-                      <StateWord state={run.status} needsPerson={run.status === 'in-doubt' || run.status === 'failed'} />
+                      <StateWord state={run.status} needsPerson={['in-doubt', 'held', 'failed'].includes(run.status)} />
                     </td>
                     <td class="px-4 py-1.5 text-right text-sm whitespace-nowrap text-faint"><When time={run.created} /></td>
                   </tr>

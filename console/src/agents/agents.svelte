@@ -13,6 +13,7 @@
 <div class="mb-4 flex flex-wrap items-baseline gap-4">
   <h1>Agents</h1>
   <p class="text-faint">Who works here, and what each did in the last seven days in the cases of your desks.</p>
+  <a class="ml-auto text-sm" href="/agreement">How far people do what is proposed</a>
 </div>
 
 <Waiting loaded={agents}>
@@ -24,7 +25,9 @@
             <div class="flex flex-wrap items-baseline gap-x-3">
               <h2><a data-item href="/agents/{agent.name}">{agent.title}</a></h2>
               <span class="text-sm text-faint">{agent.desk} · {agent.model}</span>
-              {#if agent.supervised}<span class="text-sm text-faint">· supervised: people are asked about every change</span>{/if}
+              {#if agent.works === 'supervised'}<span class="text-sm text-faint">· supervised: people are asked about every change</span>
+              {:else if agent.works === 'shadow'}<span class="text-sm text-faint">· in shadow: nothing leaves, people do it by hand</span
+                >{/if}
             </div>
             <p class="mt-1">{agent.job}</p>
             <p class="mt-1 text-sm text-faint">{agent.pages.length ? agent.pages.join(' · ') : 'Works no page yet.'}</p>

@@ -11,6 +11,7 @@ export type Mark = Schemas['Mark'];
 export type Lanes = Schemas['Lanes'];
 export type LookBack = Schemas['LookBack'];
 export type LimitPoint = Schemas['LimitPoint'];
+export type AgreementSheet = Schemas['AgreementSheets']['tools'][number];
 export type PlayedRehearsal = Schemas['PlayedRehearsal'];
 export type Untouched = Schemas['Untouched'];
 export type Run = Schemas['Run'];
@@ -212,6 +213,11 @@ export const api = {
   moveRun: (which: string, edition: number) => of(http.POST('/api/runs/{id}/edition', { params: id(which), body: { edition } })),
   settleRun: (which: string, body: { happened: boolean; result?: unknown; reason: string }) =>
     of(http.POST('/api/runs/{id}/settlement', { params: id(which), body: body as never })),
+  doneByHand: (which: string, body: { did: 'done' | 'nothing'; inputs?: Record<string, unknown>; result?: unknown; reason: string }) =>
+    of(http.POST('/api/runs/{id}/by-hand', { params: id(which), body: body as never })),
+  agreement: (days: number) => of(http.GET('/api/agreement', { params: { query: { days } } })),
+  trust: (body: { agent?: string; tool?: string; works: 'alone' | 'supervised' | 'shadow' }) =>
+    of(http.POST('/api/handbook/draft/works', { body })),
   pauseRun: (which: string, reason: string) => of(http.POST('/api/runs/{id}/pause', { params: id(which), body: { reason } })),
   resumeRun: (which: string) => of(http.POST('/api/runs/{id}/resume', { params: id(which) })),
   readAnswer: (which: string, text: string) => of(http.POST('/api/approvals/{id}/reading', { params: id(which), body: { text } })),

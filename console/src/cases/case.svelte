@@ -10,6 +10,7 @@
   import { route } from '../router';
   import { session } from '../shell/session.svelte';
   import Doubt from './doubt.svelte';
+  import Held from './held.svelte';
   import Documents from './documents.svelte';
   import Mails from './mails.svelte';
   import Lanes from './lanes.svelte';
@@ -89,6 +90,7 @@
 
         {#each detail.runs as run (run.id)}
           <Doubt {run} onChanged={() => shown.refresh()} />
+          {#if run.held}{#key run.held.says}<Held {run} onChanged={() => shown.refresh()} />{/key}{/if}
           {#each run.troubles as trouble (trouble.id)}<Trouble {run} {trouble} onChanged={() => shown.refresh()} />{/each}
         {/each}
 

@@ -31,7 +31,15 @@
   function words(row: CouldDoRow): string {
     const of = row.lines.flatMap((line) => line.of);
     const narrowed = row.lines.some((line) => line.when || line.limits.length);
-    return row.reach === 'never' ? '–' : row.reach === 'asks' ? `asks ${of[0] ?? 'people'}` : narrowed ? 'alone, within limits' : 'alone';
+    return row.reach === 'never'
+      ? '–'
+      : row.reach === 'shadow'
+        ? 'in shadow'
+        : row.reach === 'asks'
+          ? `asks ${of[0] ?? 'people'}`
+          : narrowed
+            ? 'alone, within limits'
+            : 'alone';
   }
 </script>
 

@@ -7,7 +7,7 @@
 
   /** Whether people are asked from the first call on. */
   function asks(line: CouldDoRow['lines'][number]): boolean {
-    return line.verdict === 'ask' || (line.verdict === 'allow' && row.supervised);
+    return line.verdict === 'ask' || (line.verdict === 'allow' && row.works === 'supervised');
   }
 
   /** Whether anything is left that no line speaks about. */
@@ -16,12 +16,15 @@
 
 <section class="sheet p-4" aria-label="What the mandate says">
   <h2>{row.agent} and {row.tool}</h2>
+  {#if row.works === 'shadow'}
+    <p class="mt-1 text-signal">In shadow: nothing of this leaves. People do it by hand, and say what they did.</p>
+  {/if}
   <ol class="mt-2 space-y-3">
     {#each row.lines as line (line.mandate + line.grant)}
       <li>
         <p>
           <span class="font-semibold">{line.grant}</span>:
-          {asks(line) && line.verdict === 'allow' ? 'asks, as the agent works supervised,' : SAYS[line.verdict]}
+          {asks(line) && line.verdict === 'allow' ? 'asks, as it works supervised,' : SAYS[line.verdict]}
           {#if asks(line)}<span class="text-signal">{line.of.join(', ')}</span>{/if}
         </p>
         {#if line.when}<p class="mt-0.5 font-mono text-sm break-words">when {line.when}</p>{/if}

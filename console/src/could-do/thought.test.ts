@@ -50,7 +50,7 @@ const ROW: CouldDoRow = {
   tool: 'fares.pay-refund',
   effect: 'write',
   reach: 'alone',
-  supervised: false,
+  works: 'alone',
   words: '',
   lines: [LINE],
 };
@@ -66,7 +66,7 @@ test('lines say the verdict, its limit with the use, and that nothing else goes 
 });
 
 test('a supervised agent asks where its mandate would allow', () => {
-  const { container } = render(Lines, { row: { ...ROW, supervised: true } });
+  const { container } = render(Lines, { row: { ...ROW, works: 'supervised' } });
 
   expect(container.textContent).toContain('works supervised');
 });

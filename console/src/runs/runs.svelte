@@ -11,7 +11,7 @@
   import When from '../parts/when.svelte';
   import { route } from '../router';
 
-  const STATUSES = ['ready', 'working', 'waiting', 'in-doubt', 'finished', 'failed', 'stopped'] as const;
+  const STATUSES = ['ready', 'working', 'waiting', 'in-doubt', 'held', 'finished', 'failed', 'stopped'] as const;
   type Status = (typeof STATUSES)[number];
 
   let status = $state(fromAddress('status') as Status | '');
@@ -64,7 +64,7 @@
                 <td class="px-3 py-2 text-sm text-faint max-sm:basis-full max-sm:p-0">{run.stepTitle}</td>
                 <td class="px-3 py-2 whitespace-nowrap max-sm:p-0">{run.agent}</td>
                 <td class="px-3 py-2 max-sm:p-0">
-                  <StateWord state={run.status} needsPerson={run.status === 'in-doubt' || run.status === 'failed'} />
+                  <StateWord state={run.status} needsPerson={['in-doubt', 'held', 'failed'].includes(run.status)} />
                 </td>
                 <td class="px-3 py-2 text-right text-sm whitespace-nowrap text-faint max-sm:p-0"><When time={run.created} /></td>
               </tr>

@@ -70,6 +70,21 @@
               {/each}
             </div>
           {/if}
+          {#if value.held.length}
+            <h2 class="mt-6 mb-2">Held, in shadow: what do you do?</h2>
+            <div class="sheet">
+              {#each value.held as item (item.run.id)}
+                <a
+                  data-item
+                  href="/cases/{item.about.id}"
+                  class="block border-b border-l-4 border-line border-l-signal px-3 py-2 text-ink no-underline last:border-b-0 hover:bg-accent-soft"
+                >
+                  <span class="block truncate font-semibold">{item.run.held?.says}</span>
+                  <span class="block truncate text-sm text-faint">{item.about.id} · {item.about.subject}</span>
+                </a>
+              {/each}
+            </div>
+          {/if}
           {#if value.troubled.length || value.resting.length || value.mailboxes.length}
             <h2 class="mt-6 mb-2">Went wrong</h2>
             <div class="sheet">

@@ -22,8 +22,8 @@
     <Field
       label="Works"
       value={file.text('works') || 'alone'}
-      options={['alone', 'supervised']}
-      hint="Supervised: people are asked about every call that changes something."
+      options={['alone', 'supervised', 'shadow']}
+      hint="Supervised: people are asked about every call that changes something. Shadow: it proposes, and nothing leaves."
       onChange={set('works')}
     />
   </div>

@@ -52,6 +52,15 @@
           hint="write can be repeated with the same key; once must not."
           onChange={set('tools', name, 'effect')}
         />
+        {#if file.text('tools', name, 'effect') !== 'read'}
+          <Field
+            label="Works"
+            value={file.text('tools', name, 'works') || 'alone'}
+            options={['alone', 'supervised', 'shadow']}
+            hint="Whoever calls it. Supervised: people are asked. Shadow: its calls are proposed, and none leaves."
+            onChange={set('tools', name, 'works')}
+          />
+        {/if}
         <LinesField
           label="Identifies a record"
           rows={2}

@@ -74,6 +74,7 @@ class RightsTests {
             GET    /api/runs/{id}                                      404 404 200
             POST   /api/runs/{id}/edition                              404 404 403
             POST   /api/runs/{id}/settlement                           404 404 403
+            POST   /api/runs/{id}/by-hand                              404 404 403
             POST   /api/runs/{id}/pause                                404 404 403
             POST   /api/runs/{id}/resume                               404 404 403
             POST   /api/runs/{id}/notes                                404 404 403
@@ -148,6 +149,8 @@ class RightsTests {
             GET    /api/mandates/table                                 403 200 200
             GET    /api/mandates/table.csv                             403 200 200
             POST   /api/mandates/limits                                403 403 403
+            GET    /api/agreement                                         403 200 200
+            POST   /api/handbook/draft/works                           403 403 403
             POST   /api/mandates/try                                   403 404 404
             GET    /api/models                                         403 200 200
             POST   /api/models/{name}/try                              403 403 403
@@ -213,6 +216,7 @@ class RightsTests {
                 case "events" -> "{\"name\":\"arrived\"}";
                 case "runs" -> "{\"page\":\"cancelled-sailing-refund\"}";
                 case "edition" -> "{\"edition\":1}";
+                case "by-hand" -> "{\"did\":\"done\",\"reason\":\"I say so.\"}";
                 case "settlement" -> "{\"happened\":true,\"reason\":\"I say so.\"}";
                 case "stops" -> "{\"what\":\"connection\",\"name\":\"fares\",\"reason\":\"I say so.\"}";
                 case "reading" -> "{\"text\":\"go ahead\"}";

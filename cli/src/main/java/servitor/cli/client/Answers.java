@@ -156,9 +156,13 @@ public final class Answers {
             int tokens,
             java.math.@Nullable BigDecimal cost,
             @Nullable Doubt doubt,
+            @Nullable Held held,
             @Nullable String paused,
             List<Trouble> troubles,
             List<Known> known) {}
+
+    /** A call that is held in shadow. */
+    public record Held(String tool, String says, JsonNode inputs) {}
 
     /** A run beside the case it is about. */
     public record Working(Run run, CaseSummary about) {}
@@ -430,7 +434,7 @@ public final class Answers {
             String title,
             String desk,
             String model,
-            boolean supervised,
+            String works,
             String job,
             Lately lately,
             @Nullable Today today) {}

@@ -99,7 +99,7 @@ public final class AgentCommand {
                             .map(one -> List.of(
                                     one.name(),
                                     one.desk(),
-                                    one.supervised() ? "supervised" : "alone",
+                                    one.works(),
                                     String.valueOf(one.lately().runs()),
                                     String.valueOf(one.lately().alone()),
                                     String.valueOf(one.lately().asked()),
@@ -141,7 +141,7 @@ public final class AgentCommand {
         PrintWriter out = servitor.out();
         AgentSummary summary = agent.summary();
         out.println(summary.title() + ", desk " + summary.desk() + ", works "
-                + (summary.supervised() ? "supervised" : "alone") + " with " + summary.model()
+                + summary.works() + " with " + summary.model()
                 + (agent.modelName() == null ? "" : " (" + agent.modelName() + ")"));
         if (summary.today() != null) {
             out.println("Its models today: "

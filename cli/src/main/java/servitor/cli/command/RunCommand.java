@@ -11,6 +11,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.MovedOut;
 import servitor.cli.client.Answers.Run;
 import servitor.cli.client.Answers.Runs;
@@ -90,6 +91,12 @@ public final class RunCommand {
                     + Output.value(run.doubt().inputs(), "    "));
             out.println("  Settle it with: servitor run settle " + id + " --happened RESULT | --did-not, --reason …");
         }
+        if (run.held() != null) {
+            out.println("  Held, in shadow: " + run.held().says() + " ("
+                    + run.held().tool() + ")" + Output.value(run.held().inputs(), "    "));
+            out.println("  Do it by hand, and say so: servitor run by-hand " + id
+                    + " --done RESULT | --nothing, --reason …");
+        }
         if (run.paused() != null) {
             out.println("  Paused: " + run.paused());
         }
@@ -152,6 +159,60 @@ public final class RunCommand {
             servitor.out().println(id + " goes on: " + Client.as(Run.class, run).status() + ".");
         }
         return 0;
+    }
+
+    /** What was done by hand: exactly one of the two. */
+    static final class ByHand {
+        @Option(
+                names = "--done",
+                converter = Given.class,
+                required = true,
+                paramLabel = "RESULT",
+                description = "It was done, with this result (JSON, as the tool answers; {} for none).")
+        @Nullable
+        String done;
+
+        @Option(names = "--nothing", required = true, description = "Nothing of the kind was done.")
+        boolean nothing;
+    }
+
+    @Command(
+            name = "by-hand",
+            description = "Say what you did by hand where a call is held in shadow; the run goes on from there.")
+    int byHand(
+            @Parameters(paramLabel = "RUN") String id,
+            @ArgGroup(exclusive = true, multiplicity = "1") ByHand byHand,
+            @Option(
+                            names = "--with",
+                            converter = {UseDefaultConverter.class, Given.class},
+                            description = "An input that you did it with, where it differs, as in --with amount=40.")
+                    @Nullable
+                    Map<String, String> with,
+            @Option(names = "--reason", converter = Given.class, required = true, description = "Why so.")
+                    String reason) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("did", byHand.nothing ? "nothing" : "done");
+        body.put("reason", reason);
+        if (byHand.done != null) {
+            body.put("result", json(byHand.done));
+            body.put("inputs", with == null ? null : inputs(id, with));
+        }
+        JsonNode run = servitor.client().post("/api/runs/" + Client.part(id) + "/by-hand", body);
+        if (!servitor.printed(run)) {
+            servitor.out().println(id + " goes on: " + Client.as(Run.class, run).status() + ".");
+        }
+        return 0;
+    }
+
+    /** What was proposed, with what was done otherwise. */
+    private Map<String, Object> inputs(String id, Map<String, String> with) {
+        Run run = Client.as(Run.class, servitor.client().get("/api/runs/" + Client.part(id)));
+        Map<String, Object> inputs = new LinkedHashMap<>();
+        if (run.held() != null) {
+            run.held().inputs().properties().forEach(e -> inputs.put(e.getKey(), e.getValue()));
+            inputs.putAll(Inputs.of(servitor.client(), run.held().tool(), with));
+        }
+        return inputs;
     }
 
     /** Exactly one of the two. */

@@ -50,6 +50,7 @@ import tools.jackson.databind.JsonNode;
             ConnectionCommand.class,
             ToolCommand.class,
             AgentCommand.class,
+            AgreementCommand.class,
             ModelCommand.class,
             MandateCommand.class,
             BackupCommand.class,

@@ -223,11 +223,7 @@ final class ChangeDescriber {
         String agent = "‘" + now.title() + "’";
         changed(file, "The model of " + agent, old.model(), now.model());
         changed(file, "The desk of " + agent, old.desk(), now.desk());
-        changed(
-                file,
-                "How " + agent + " works",
-                old.supervised() ? "supervised" : "alone",
-                now.supervised() ? "supervised" : "alone");
+        changed(file, "How " + agent + " works", old.works().word(), now.works().word());
         changed(file, "The job of " + agent, old.brief().job(), now.brief().job());
         changed(
                 file,
@@ -372,6 +368,11 @@ final class ChangeDescriber {
                 "The effect of ‘" + now.name() + "’",
                 old.effect().word(),
                 now.effect().word());
+        changed(
+                file,
+                "How ‘" + now.name() + "’ works",
+                old.works().word(),
+                now.works().word());
         changed(file, "The description of ‘" + now.name() + "’", old.description(), now.description());
         changed(file, "Whether ‘" + now.name() + "’ reads personal data", old.personal(), now.personal());
         if (!old.inputs().equals(now.inputs()) || !old.outputs().equals(now.outputs())) {

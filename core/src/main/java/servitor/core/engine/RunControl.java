@@ -13,6 +13,7 @@ import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.run.MoveRule;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
@@ -294,14 +295,48 @@ public final class RunControl {
                     .handbook()
                     .tools()
                     .get(pending.call().tool()));
-            List<String> violations = Schemas.violations(tool.answers(), result);
-            if (!violations.isEmpty()) {
-                throw new IllegalArgumentException(
-                        "‘result’ isn't what ‘" + tool.name() + "’ answers: " + String.join("; ", violations) + ".");
-            }
+            fits("result", "answers", tool, tool.answers(), result);
         }
         engine.settle(store, pending.id(), happened);
         engine.feed(store, run, new RunInput.Settled(pending.id(), by, happened, result, reason));
+    }
+
+    /** A person says what they did by hand where a call was held in shadow; the run goes on from there. */
+    public void doneByHand(EngineStore store, String run, String by, Made made) {
+        RunState state = kept(store, run).state();
+        RunState.Pending pending = state.pending();
+        if (state.status() != RunStatus.HELD || pending == null) {
+            throw new RunRefused(
+                    "Nothing of this run is held; it is " + state.status().word() + ".");
+        }
+        ProposedCall call = pending.callOf();
+        JsonNode inputs = made.inputs() == null ? call.args() : made.inputs();
+        if (!made.nothing()) {
+            Tool tool = engine.editions().get(state.edition()).handbook().tool(call.tool());
+            fits("inputs", "takes", tool, tool.inputs(), inputs);
+            fits("result", "answers", tool, tool.answers(), made.result());
+        }
+        engine.feed(
+                store,
+                run,
+                new RunInput.DoneByHand(pending.id(), by, made.nothing(), inputs, made.result(), made.reason()));
+    }
+
+    /**
+     * What somebody did by hand.
+     *
+     * @param nothing whether they did nothing of the kind
+     * @param inputs what they did it with; null for what was proposed
+     * @param result what it gave
+     */
+    public record Made(boolean nothing, @Nullable JsonNode inputs, JsonNode result, String reason) {}
+
+    private static void fits(String part, String does, Tool tool, JsonNode schema, JsonNode value) {
+        List<String> violations = Schemas.violations(schema, value);
+        if (!violations.isEmpty()) {
+            throw new IllegalArgumentException("‘" + part + "’ isn't what ‘" + tool.name() + "’ " + does + ": "
+                    + String.join("; ", violations) + ".");
+        }
     }
 
     private static KeptRun kept(EngineStore store, String run) {

@@ -10,7 +10,7 @@ import tools.jackson.databind.JsonNode;
  * A named role that works cases.
  *
  * @param model the name of a model declared in {@link House#models()}
- * @param supervised whether every call that isn't a read is asked about, whatever the mandate allows
+ * @param works how much it is trusted with what acts
  * @param allowance what its models may use
  * @param samples what its steps are tried on
  */
@@ -19,7 +19,7 @@ public record Agent(
         String title,
         String desk,
         String model,
-        boolean supervised,
+        WayOfWorking works,
         Allowance allowance,
         Brief brief,
         List<Sample> samples,
@@ -32,7 +32,7 @@ public record Agent(
     public Agent at(Step step) {
         return step.model() == null
                 ? this
-                : new Agent(name, title, desk, step.model(), supervised, allowance, brief, samples, places);
+                : new Agent(name, title, desk, step.model(), works, allowance, brief, samples, places);
     }
 
     /**

@@ -31,6 +31,7 @@ public final class Opening {
                 "Opens another case for the one that is worked on, at the desk of its kind.",
                 null,
                 Effect.WRITE,
+                WayOfWorking.ALONE,
                 false,
                 inputs(),
                 outputs(),

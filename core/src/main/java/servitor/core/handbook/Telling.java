@@ -79,6 +79,7 @@ public final class Telling {
                 description,
                 null,
                 effect,
+                WayOfWorking.ALONE,
                 false,
                 schema,
                 looks ? found() : Json.object(),

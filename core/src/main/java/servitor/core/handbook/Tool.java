@@ -19,6 +19,7 @@ import tools.jackson.databind.node.ObjectNode;
  *
  * @param name {@code file.operation}, such as {@code fares.find-booking}
  * @param says what a call of it does, in one line over {@code args} and {@code source(args.x)}; null when that is made from its name
+ * @param works how much whoever calls it is trusted with it
  * @param personal whether reading it reveals personal data
  * @param inputs JSON Schema of the inputs, always of type object
  * @param outputs JSON Schema of the answer; an empty schema when nothing is declared
@@ -41,6 +42,7 @@ public record Tool(
         String description,
         @Nullable Template says,
         Effect effect,
+        WayOfWorking works,
         boolean personal,
         JsonNode inputs,
         JsonNode outputs,

@@ -15,6 +15,7 @@ import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.WayOfWorking;
 import tools.jackson.databind.JsonNode;
 
 /** What agents could do: for each agent and tool what its mandates say, in the order in which they say it. */
@@ -60,6 +61,8 @@ public final class CouldDo {
         ALONE,
         /** Calls go through only when people approve. */
         ASKS,
+        /** Calls are proposed and judged, and none leaves. */
+        SHADOW,
         /** No call goes through. */
         NEVER
     }
@@ -67,16 +70,21 @@ public final class CouldDo {
     /**
      * One agent and one tool.
      *
-     * @param supervised whether the agent's acting calls are asked about although a line says allow
+     * @param works how the agent works with the tool: supervised, people are asked although a line says allow
      */
-    public record Cell(String agent, String tool, Reach reach, boolean supervised, List<Line> lines) {
+    public record Cell(String agent, String tool, Reach reach, WayOfWorking works, List<Line> lines) {
+        /** Whether people are asked although a line says allow. */
+        public boolean supervised() {
+            return works == WayOfWorking.SUPERVISED;
+        }
+
         /** The same, where those who are asked are called as {@code names} says. */
         public Cell calling(UnaryOperator<String> names) {
             return new Cell(
                     agent,
                     tool,
                     reach,
-                    supervised,
+                    works,
                     lines.stream().map(line -> line.calling(names)).toList());
         }
     }
@@ -97,7 +105,8 @@ public final class CouldDo {
     }
 
     private static Cell cell(Handbook handbook, Agent agent, Tool tool, JsonNode now, Usage usage) {
-        boolean supervised = agent.supervised() && tool.effect().acts();
+        WayOfWorking works = WayOfWorking.of(agent, tool);
+        boolean supervised = works == WayOfWorking.SUPERVISED;
         List<Line> lines = new ArrayList<>();
         Reach reach = Reach.NEVER;
         boolean first = true;
@@ -106,8 +115,16 @@ public final class CouldDo {
             reach = first || under.compareTo(reach) > 0 ? under : reach; // the strictest of several mandates
             first = false;
         }
-        return new Cell(
-                agent.name(), tool.name(), supervised && reach == Reach.ALONE ? Reach.ASKS : reach, supervised, lines);
+        return new Cell(agent.name(), tool.name(), reach(reach, works), works, lines);
+    }
+
+    private static Reach reach(Reach granted, WayOfWorking works) {
+        Reach most = switch (works) {
+            case ALONE -> Reach.ALONE;
+            case SUPERVISED -> Reach.ASKS;
+            case SHADOW -> Reach.SHADOW;
+        };
+        return most.compareTo(granted) > 0 ? most : granted;
     }
 
     private static Reach under(
@@ -186,10 +203,7 @@ public final class CouldDo {
         List<String> parts = new ArrayList<>();
         for (Line line : cell.lines()) {
             String said = switch (line.verdict()) {
-                case ALLOW ->
-                    cell.supervised()
-                            ? "asks " + String.join(" and ", line.of()) + " (the agent is supervised)"
-                            : "alone";
+                case ALLOW -> cell.supervised() ? "asks " + String.join(" and ", line.of()) + " (supervised)" : "alone";
                 case ASK -> "asks " + String.join(" and ", line.of());
                 case DENY -> "never";
             };
@@ -209,6 +223,8 @@ public final class CouldDo {
             parts.add(said + when + limits);
         }
         boolean open = cell.lines().get(cell.lines().size() - 1).when().isEmpty();
-        return String.join("; ", parts) + (open ? "" : "; otherwise never");
+        return (cell.works() == WayOfWorking.SHADOW ? "in shadow, so nothing leaves; of itself: " : "")
+                + String.join("; ", parts)
+                + (open ? "" : "; otherwise never");
     }
 }

@@ -24,6 +24,7 @@ import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
 import servitor.core.handbook.Proof;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.WayOfWorking;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.origin.Origin;
@@ -225,8 +226,8 @@ public final class Judge {
             why = "the requester is only claimed";
         } else if (sensitive && tool.identifies().stream().anyMatch(name -> isInvented(call, name))) {
             why = "an input that identifies a record was made up by the model";
-        } else if (agent.supervised() && tool.effect().acts()) {
-            why = "the agent works supervised";
+        } else if (WayOfWorking.of(agent, tool) == WayOfWorking.SUPERVISED) {
+            why = agent.works() == WayOfWorking.SUPERVISED ? "the agent works supervised" : "the tool is supervised";
         } else if (!call.confirm().isEmpty()) {
             why = call.confirm();
         }

@@ -68,6 +68,7 @@ public record Decision(String step, TrailWord what, String key, String words) {
                 decisions.add(new Decision(
                         step, what, told + said, "the mandate says ‘" + text(data, "verdict") + "’ of ‘" + told + "’"));
             }
+            case CALL_HELD -> decisions.add(new Decision(step, what, told, "holds ‘" + told + "’, in shadow"));
             case MODEL_ASKED -> decisions.add(new Decision(step, what, text(data, "material"), "asks the model"));
             case APPROVAL_OPENED ->
                 decisions.add(new Decision(

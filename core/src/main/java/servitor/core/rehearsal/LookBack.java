@@ -99,7 +99,7 @@ public final class LookBack {
                 case VERDICT ->
                     after.key().contains(DENIED) ? REFUSED : after.key().contains(ASKS) ? ASKED : ALONE;
                 case APPROVAL_OPENED -> ASKED;
-                case HANDED_OVER -> PEOPLE;
+                case HANDED_OVER, CALL_HELD -> PEOPLE;
                 case CALL_PROPOSED -> after.words().startsWith("calls ‘case.") ? TOLD : WAY;
                 default -> WAY;
             };

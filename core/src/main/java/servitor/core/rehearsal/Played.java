@@ -92,8 +92,12 @@ public record Played(
     }
 
     private String lastWords() {
-        return entries(TrailWord.HANDED_OVER)
-                .map(data -> "; it says why: " + data.path("why").asString(""))
+        return Stream.concat(
+                        entries(TrailWord.HANDED_OVER)
+                                .map(data ->
+                                        "; it says why: " + data.path("why").asString("")),
+                        entries(TrailWord.CALL_HELD)
+                                .map(data -> "; ‘" + data.path("tool").asString("") + "’ was held, in shadow"))
                 .reduce("", (one, next) -> next);
     }
 
@@ -145,7 +149,14 @@ public record Played(
                 .toList();
     }
 
-    /** The calls that were sent, with their inputs. */
+    /** Whether a call was sent for the first time, or done by hand where it was held. */
+    private static boolean isMade(String what, JsonNode data) {
+        return what.equals(TrailWord.CALL_SENT.word()) && data.path("try").asInt(1) == 1
+                || what.equals(TrailWord.DONE_BY_HAND.word())
+                        && !data.path("did").asString("").equals("nothing");
+    }
+
+    /** The calls that were sent, or done by hand in shadow, with their inputs. */
     public List<CallOf> calls() {
         Map<String, JsonNode> proposed = new LinkedHashMap<>(); // by run: one call is under way at a time
         List<CallOf> sent = new ArrayList<>();
@@ -153,9 +164,7 @@ public record Played(
             JsonNode data = entry.data();
             if (data != null && entry.entry().what().equals(TrailWord.CALL_PROPOSED.word())) {
                 proposed.put(entry.entry().runId() + " " + data.path("tool").asString(""), data.path("inputs"));
-            } else if (data != null
-                    && entry.entry().what().equals(TrailWord.CALL_SENT.word())
-                    && data.path("try").asInt(1) == 1) {
+            } else if (data != null && isMade(entry.entry().what(), data)) {
                 String tool = data.path("tool").asString("");
                 sent.add(new CallOf(
                         tool,
@@ -183,10 +192,10 @@ public record Played(
                 .toList();
     }
 
-    /** Who was asked. */
+    /** Who was asked, or would have been where a call was held. */
     public List<String> asked() {
         TreeSet<String> names = new TreeSet<>();
-        entries(TrailWord.APPROVAL_OPENED)
+        Stream.concat(entries(TrailWord.APPROVAL_OPENED), entries(TrailWord.CALL_HELD))
                 .forEach(data -> data.path("of").forEach(name -> names.add(name.asString(""))));
         return List.copyOf(names);
     }

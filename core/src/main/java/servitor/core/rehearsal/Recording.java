@@ -190,6 +190,16 @@ public final class Recording {
             case CALL_SENT -> run.sent.put(text(data, "key"), text(data, "tool"));
             case CALL_ANSWERED -> ofTool(run, recorded, data, new Gives(data.path("answer")));
             case CALL_FAILED -> ofTool(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
+            case DONE_BY_HAND ->
+                cues.add(new ToolSays(
+                        text(data, "tool"),
+                        Json.object(),
+                        text(data, "did").equals("nothing")
+                                ? new Fails(Problem.DECLINED.word(), text(data, "reason"))
+                                : new Gives(data.path("result")),
+                        false,
+                        Duration.between(run.judged, recorded.entry().at()),
+                        NOWHERE));
             case IN_DOUBT ->
                 run.sent.values().stream()
                         .reduce((one, next) -> next)

@@ -35,15 +35,19 @@ import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Kind;
 import servitor.core.handbook.Opening;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.Rehearsal.About;
 import servitor.core.handbook.Rehearsal.Comes;
 import servitor.core.handbook.Rehearsal.PeopleSay;
 import servitor.core.json.Json;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.Command;
+import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
+import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
@@ -234,6 +238,10 @@ public final class Rehearsing {
                         && run.pending().kind() == RunState.Pending.Kind.ARRIVAL
                         && !run.status().ended())
                 .forEach(run -> ofWait(run).ifPresent(coming::add));
+        ledger.all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> run.status() == RunStatus.HELD)
+                .forEach(run -> ofHeld(run).ifPresent(coming::add));
         coming.addAll(underWay);
         pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
         return coming.stream().min(Comparator.comparing(Next::at));
@@ -263,6 +271,42 @@ public final class Rehearsing {
             }
             return now;
         });
+    }
+
+    /** What is held in shadow is done by hand as the script says of such a call, or stays undone as people say who would be asked. */
+    private Optional<Next> ofHeld(RunState run) {
+        ProposedCall call = Objects.requireNonNull(run.pending()).callOf();
+        Optional<PeopleSay> say = script.toPeople(run.step());
+        if (say.isPresent() && !say.get().says().equals("approve")) {
+            return Optional.of(new Next(now.plus(say.get().after()), () -> {
+                script.said(say.get());
+                byHand(
+                        run,
+                        new Rehearsal.Fails(Problem.DECLINED.word(), say.get().reason()));
+            }));
+        }
+        return world.knowsByHand(call)
+                ? Optional.of(new Next(now, () -> {
+                    say.ifPresent(script::said);
+                    byHand(run, world.byHand(call));
+                }))
+                : Optional.empty();
+    }
+
+    private void byHand(RunState run, Rehearsal.Result result) {
+        RunState.Pending held = Objects.requireNonNull(run.pending());
+        String why = result instanceof Rehearsal.Fails fails ? fails.detail() : "as rehearsed";
+        JsonNode gave = result instanceof Rehearsal.Gives gives ? gives.value() : Json.object();
+        write(books -> engine.feed(
+                books,
+                run.id(),
+                new RunInput.DoneByHand(
+                        held.id(),
+                        TrailEvent.SYSTEM,
+                        result instanceof Rehearsal.Fails,
+                        held.callOf().args(),
+                        gave,
+                        why)));
     }
 
     private Optional<Next> ofWait(RunState run) {

@@ -26,10 +26,16 @@ final class Script {
     }
 
     Optional<ToolSays> toCall(ProposedCall call) {
-        return take(
-                ToolSays.class,
-                says -> says.tool().equals(call.tool()) && holds(call.args(), says.with()),
-                ToolSays::again);
+        return take(ToolSays.class, says -> fits(says, call), ToolSays::again);
+    }
+
+    /** Whether there is an answer to a call. */
+    boolean answers(ProposedCall call) {
+        return find(ToolSays.class, says -> fits(says, call)).isPresent();
+    }
+
+    private static boolean fits(ToolSays says, ProposedCall call) {
+        return says.tool().equals(call.tool()) && holds(call.args(), says.with());
     }
 
     /** What a model answers at a step, by its address. */

@@ -22,6 +22,7 @@ import servitor.core.handbook.Telling;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.prompt.Prompt;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
@@ -133,6 +134,16 @@ final class ScriptedWorld {
                 read.document(),
                 read.document(),
                 ReadDocument.nothing(ReadOutcome.NOT_READ, "", "the rehearsal has no such document"));
+    }
+
+    /** Whether it is known what comes of a call that people make by hand. */
+    boolean knowsByHand(ProposedCall call) {
+        return script.answers(call) || Telling.tells(call.tool());
+    }
+
+    /** What comes of a call that people make by hand: what the script says of the call itself. */
+    Rehearsal.Result byHand(ProposedCall call) {
+        return script.toCall(call).map(ToolSays::result).orElseGet(() -> new Rehearsal.Gives(Json.object()));
     }
 
     private Said ofTool(Command.CallTool call, RunState run) {

@@ -41,6 +41,7 @@ public sealed interface Command {
      *
      * @param written the texts a machine wrote so far
      * @param chain the agents whose models had it started
+     * @param inShadow whether nothing may leave for it
      */
     record StartPage(
             String id,
@@ -48,7 +49,8 @@ public sealed interface Command {
             TracedValue takes,
             Allowance allowance,
             List<WrittenText> written,
-            List<String> chain)
+            List<String> chain,
+            boolean inShadow)
             implements Command {}
 
     /** The pages this run follows are no longer waited for. */

@@ -45,7 +45,7 @@ final class FollowHandler implements VerbHandler<Follow> {
                 Math.max(0, Math.min(most.tokens(), limits.modelTokens())));
         turn.log(TrailWord.PAGE_FOLLOWED, record(turn, page).set("takes", takes.value()));
         turn.command(
-                new Command.StartPage(id, page, takes, allowance, turn.known().written(), chain));
+                new Command.StartPage(id, page, takes, allowance, turn.known().written(), chain, turn.inShadow()));
     }
 
     /** The page with the agent that works it, where that is another than this run's. */

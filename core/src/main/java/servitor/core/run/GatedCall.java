@@ -30,6 +30,7 @@ import servitor.core.origin.Formats;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.RunInput.ApprovalClosed;
+import servitor.core.run.RunInput.DoneByHand;
 import servitor.core.run.RunInput.Judged;
 import servitor.core.run.RunInput.PageEnded;
 import servitor.core.run.RunInput.Settled;
@@ -167,6 +168,8 @@ final class GatedCall {
             caller.trouble(failed.problem(), failed.detail());
         } else if (input instanceof ToolInDoubt doubt) {
             DoubtLookup.begin(turn, doubt.detail());
+        } else if (input instanceof DoneByHand done) {
+            HeldCall.resume(turn, done, caller);
         } else if (input instanceof Settled settled) {
             settled(turn, call, pending.answered(), settled, caller);
         }
@@ -208,6 +211,8 @@ final class GatedCall {
         turn.log(TrailWord.VERDICT, data);
         if (verdict.decision() == Decision.DENY) {
             caller.trouble(Problem.REFUSED, verdict.reason());
+        } else if (HeldCall.holds(turn, call)) {
+            HeldCall.hold(turn, call, verdict);
         } else if (asks && !settled) {
             ask(turn, call, verdict);
         } else {

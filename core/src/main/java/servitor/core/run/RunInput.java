@@ -56,6 +56,16 @@ public sealed interface RunInput {
     record Settled(String id, String by, boolean happened, JsonNode result, String reason) implements RunInput {}
 
     /**
+     * A person says what they did by hand where a call was held.
+     *
+     * @param nothing whether they did nothing of the kind
+     * @param inputs what they did it with
+     * @param result what it gave
+     */
+    record DoneByHand(String id, String by, boolean nothing, JsonNode inputs, JsonNode result, String reason)
+            implements RunInput {}
+
+    /**
      * A model answered within the contract.
      *
      * @param estimated true when the tokens weren't counted by the model's server; null in inputs of earlier versions

@@ -145,6 +145,7 @@ public final class RunMachine {
         if (pending == null
                 || pending.kind() == Pending.Kind.APPROVAL
                 || pending.kind() == Pending.Kind.ARRIVAL
+                || pending.kind() == Pending.Kind.HAND
                 || pending.kind() == Pending.Kind.PAGES
                 || turn.memory().job() != null && pending.id().equals(pending.timer())) {
             turn.withdraw("the page's time ran out");

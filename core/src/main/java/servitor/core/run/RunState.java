@@ -104,7 +104,7 @@ public record RunState(
                 by.caseId(),
                 by.edition(),
                 start.page(),
-                new Parent(by.id(), start.id(), start.chain()),
+                new Parent(by.id(), start.id(), start.chain(), start.inShadow() ? true : null),
                 start.takes(),
                 start.allowance(),
                 by.epoch(),
@@ -120,8 +120,13 @@ public record RunState(
      * The run that waits for this one, and the command by which it asked for it.
      *
      * @param chain the agents whose models had this page started, outermost first
+     * @param inShadow true when whoever follows works in shadow, so that nothing leaves here either
      */
-    public record Parent(String run, String command, List<String> chain) {
+    public record Parent(
+            String run,
+            String command,
+            List<String> chain,
+            @Nullable Boolean inShadow) {
         public Parent {
             chain = chain == null ? List.of() : List.copyOf(chain); // states of earlier versions have none
         }
@@ -249,7 +254,7 @@ public record RunState(
             @Nullable String what,
             @Nullable String named) {
         /** The call it is about, when it is about one. */
-        ProposedCall callOf() {
+        public ProposedCall callOf() {
             return Objects.requireNonNull(call, "a call is waited for");
         }
 
@@ -260,7 +265,9 @@ public record RunState(
             DOCUMENT,
             APPROVAL,
             ARRIVAL,
-            PAGES
+            PAGES,
+            /** Something that people do by hand. */
+            HAND
         }
 
         public Pending {
@@ -335,10 +342,10 @@ public record RunState(
         if (outcome() != null) {
             return outcome();
         }
-        if (isPaused() && status() != RunStatus.IN_DOUBT) {
+        if (isPaused() && !status().needsWord()) {
             return CaseState.WAITING.word();
         }
-        if (standing.shown() != null && status() != RunStatus.IN_DOUBT) {
+        if (standing.shown() != null && !status().needsWord()) {
             return standing.shown();
         }
         return switch (status()) {

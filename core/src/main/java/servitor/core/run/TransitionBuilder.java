@@ -18,6 +18,7 @@ import servitor.core.handbook.Kind;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
+import servitor.core.handbook.WayOfWorking;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
@@ -149,7 +150,6 @@ final class TransitionBuilder {
         return problem;
     }
 
-    /** The agent that this page's calls and drafts are made by. */
     /** Who works here, with the model of the step it is at. */
     Agent agent() {
         Agent agent = Objects.requireNonNull(edition.handbook().agents().get(page.agent()));
@@ -159,6 +159,13 @@ final class TransitionBuilder {
     /** The agents on whose behalf this page runs because their models had it started, outermost first. */
     List<String> chain() {
         return before.parent() == null ? List.of() : before.parent().chain();
+    }
+
+    /** Whether nothing that acts may leave for this run, whoever works its pages. */
+    boolean inShadow() {
+        return agent().works() == WayOfWorking.SHADOW
+                || before.parent() != null
+                        && Boolean.TRUE.equals(before.parent().inShadow());
     }
 
     /** Every name in scope, with where each value came from. */
@@ -423,6 +430,12 @@ final class TransitionBuilder {
         status = RunStatus.IN_DOUBT;
         waitingFor = "somebody to say whether this happened: " + detail;
         log(TrailWord.IN_DOUBT, Json.object().put("detail", detail));
+    }
+
+    /** A call that doesn't leave: nothing goes on until people say what they did. */
+    void hold(String id, ProposedCall call, String forWhat) {
+        awaitLong(new Pending(Pending.Kind.HAND, id, call, Set.of()), forWhat);
+        status = RunStatus.HELD;
     }
 
     /** A call that couldn't be looked up: nothing goes on until a person settles it. */

@@ -159,6 +159,13 @@ public enum TrailWord {
             return text(data, "verdict").equals("allow") ? Weight.EXPECTED : Weight.TELLING;
         }
     },
+    /** Its {@code of} are those who would have been asked. */
+    CALL_HELD(TOOLS, Weight.NEEDS_PERSON, "tool says of", data -> "Held, in shadow: " + text(data, "says")),
+    DONE_BY_HAND(PEOPLE, "tool did inputs result reason", data -> switch (text(data, "did")) {
+        case "same" -> "Did just that by hand";
+        case "other" -> "Did it otherwise, by hand";
+        default -> "Did nothing of the kind";
+    }),
     CALL_SENT(
             TOOLS,
             "tool key try says",

@@ -65,6 +65,7 @@ final class Mutations {
                 tool.description(),
                 tool.says(),
                 tool.effect() == Effect.ONCE ? Effect.WRITE : tool.effect(),
+                tool.works(),
                 tool.personal(),
                 tool.inputs(),
                 tool.outputs(),

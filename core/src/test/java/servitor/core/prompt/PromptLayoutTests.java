@@ -143,7 +143,7 @@ class PromptLayoutTests {
                 "A",
                 "it",
                 "writer",
-                false,
+                servitor.core.handbook.WayOfWorking.ALONE,
                 Agent.Allowance.UNLIMITED,
                 brief,
                 List.of(),

@@ -446,7 +446,8 @@ class VerbTests {
                         TracedValue.of(Json.object().put("number", "S-1"), Origin.REQUESTER),
                         new Allowance(3, 500),
                         List.of(),
-                        List.of()));
+                        List.of(),
+                        false));
         child.start().answerTool(SAILING);
         Command.GiveBack back = child.only(Command.GiveBack.class);
         assertThat(back.toRun()).isEqualTo("r1");

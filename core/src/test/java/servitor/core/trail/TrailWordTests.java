@@ -24,6 +24,7 @@ class TrailWordTests {
                         TrailWord.APPROVAL_OPENED,
                         TrailWord.HANDED_OVER,
                         TrailWord.IN_DOUBT,
+                        TrailWord.CALL_HELD,
                         TrailWord.MAIL_UNDELIVERED,
                         TrailWord.CASE_LATE);
     }

@@ -100,7 +100,7 @@ class AgentController {
             String title,
             String desk,
             String model,
-            boolean supervised,
+            String works,
             String job,
             List<String> pages,
             Lately lately,
@@ -231,7 +231,7 @@ class AgentController {
                 agent.title(),
                 agent.desk(),
                 agent.model(),
-                agent.supervised(),
+                agent.works().word(),
                 agent.brief().job().strip(),
                 pages(handbook, agent).map(Runbook::title).toList(),
                 counted(

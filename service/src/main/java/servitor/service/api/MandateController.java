@@ -86,7 +86,7 @@ class MandateController {
             String tool,
             String effect,
             String reach,
-            boolean supervised,
+            String works,
             String words,
             List<CouldDo.Line> lines) {}
 
@@ -157,7 +157,7 @@ class MandateController {
                         cell.tool(),
                         edition.handbook().tool(cell.tool()).effect().word(),
                         cell.reach().name().toLowerCase(Locale.ROOT),
-                        cell.supervised(),
+                        cell.works().word(),
                         CouldDo.words(cell),
                         cell.lines()))
                 .toList();

@@ -125,6 +125,29 @@ class RunController {
         return show(person, id);
     }
 
+    /**
+     * What somebody did by hand.
+     *
+     * @param did {@code nothing} for nothing of the kind; otherwise {@code done}
+     * @param inputs what it was done with; null for what was proposed
+     * @param result what it gave; null for nothing
+     */
+    record ByHand(
+            String did, @Nullable JsonNode inputs, @Nullable JsonNode result, String reason) {}
+
+    /** Says what was done by hand where a call was held in shadow; the run goes on. */
+    @PostMapping("/{id}/by-hand")
+    RunView byHand(Person person, @PathVariable String id, @RequestBody ByHand body) {
+        RunRow run = find(person, id);
+        boolean nothing = "nothing".equals(body.did());
+        if (!nothing && !"done".equals(body.did())) {
+            throw new IllegalArgumentException("‘did’ is ‘done’ or ‘nothing’.");
+        }
+        JsonNode result = body.result() == null ? Json.object() : body.result();
+        runs.doneByHand(person, run, new RunControl.Made(nothing, body.inputs(), result, reason(body.reason())));
+        return show(person, id);
+    }
+
     private static String reason(@Nullable String reason) {
         if (reason == null || reason.isBlank() || reason.length() > 2_000) {
             throw new IllegalArgumentException("‘reason’ says why, in up to 2000 characters.");

@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.CaseState;
+import servitor.core.run.RunStatus;
 import servitor.service.api.Views.ApprovalSummary;
 import servitor.service.api.Views.CaseSummary;
 import servitor.service.api.Views.NoteView;
@@ -75,6 +76,7 @@ class TodayController {
     record Today(
             List<ApprovalSummary> asked,
             List<Working> inDoubt,
+            List<Working> held,
             List<Working> troubled,
             List<Resting> resting,
             List<Mailboxes.State> mailboxes,
@@ -94,7 +96,8 @@ class TodayController {
         List<RunRow> troubled = runStore.troubled(person.staffDesks(), MOST);
         return new Today(
                 asked,
-                runs(person, runStore.inDoubt(person.staffDesks(), MOST)),
+                runs(person, runStore.standing(person.staffDesks(), RunStatus.IN_DOUBT, MOST)),
+                runs(person, runStore.standing(person.staffDesks(), RunStatus.HELD, MOST)),
                 runs(person, troubled),
                 person.seesTheHouse() ? resting() : List.of(),
                 mailboxes.failing(person),

@@ -24,7 +24,10 @@ import servitor.core.handbook.Quorum;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Telling;
+import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
+import servitor.core.mandate.CallWords;
+import servitor.core.mandate.ProposedCall;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.trail.RecordedEntry;
@@ -60,6 +63,7 @@ import servitor.service.runs.TroubleRow;
 import servitor.service.runs.TroubleStore;
 import servitor.service.runs.WorkStore;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Turns what the ledger holds into what the API tells. */
 @Component
@@ -313,6 +317,7 @@ class ViewMapper {
                 row.parent().isEmpty() ? null : state.takes().value(),
                 Evidence.known(state),
                 doubt(state),
+                held(editions.get(row.edition()).handbook(), state),
                 state.isPaused() ? state.standing().paused() : null,
                 troubleStore.openOf(row.id()).stream()
                         .map(trouble -> trouble(page, trouble))
@@ -337,6 +342,20 @@ class ViewMapper {
                 .put("tool", state.pending().call().tool())
                 .put("key", state.pending().id())
                 .set("inputs", state.pending().call().args());
+    }
+
+    /** The call that is held in shadow, with what it may give; null when none is. */
+    private static @Nullable JsonNode held(Handbook handbook, RunState state) {
+        if (state.status() != RunStatus.HELD || state.pending() == null) {
+            return null;
+        }
+        ProposedCall call = state.pending().callOf();
+        Tool tool = handbook.tool(call.tool());
+        ObjectNode held = Json.object()
+                .put("tool", call.tool())
+                .put("says", CallWords.of(tool, call, handbook.house().currency()));
+        held.set("inputs", call.args());
+        return held.set("answers", tool.answers());
     }
 
     /** The newest handbook; null before there is one. */

@@ -129,6 +129,7 @@ final class Views {
             @Nullable JsonNode handed,
             List<Evidence.Known> known,
             @Nullable JsonNode doubt,
+            @Nullable JsonNode held,
             @Nullable String paused,
             List<TroubleView> troubles,
             Instant created,

@@ -42,6 +42,7 @@ class WebSetup implements WebMvcConfigurer {
             "/approvals/{id}",
             "/agents",
             "/agents/{name}",
+            "/agreement",
             "/could-do",
             "/intake",
             "/connections",

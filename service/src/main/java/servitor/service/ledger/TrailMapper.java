@@ -86,6 +86,18 @@ interface TrailMapper {
             """)
     List<TrailRow> newest(Collection<String> desks, @Nullable String what, long below, int limit);
 
+    /** The cases of these desks in which one of these words was written since, the one written last first. */
+    @Select("""
+            <script>
+            select t.case_id from trail t join case_record c on c.id = t.case_id
+            where t.at &gt;= #{since} and t.what in
+              <foreach collection="words" item="w" open="(" separator="," close=")">#{w}</foreach>
+            and c.desk in <foreach collection="desks" item="k" open="(" separator="," close=")">#{k}</foreach>
+            group by t.case_id order by max(t.seq) desc limit #{limit}
+            </script>
+            """)
+    List<String> casesWith(Collection<String> desks, Collection<String> words, Instant since, int limit);
+
     /** Keeps texts; one that is there already counts as kept now, so that it doesn't move out with what is old. */
     @Insert("""
             merge into material (hash, text, kept) key (hash) select hash, text, #{now} from unnest(

@@ -10,6 +10,7 @@ import servitor.core.json.Json;
 import servitor.core.json.MalformedJson;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
+import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /** The trail, and the long texts it refers to. Entries are added by {@link LedgerTransaction#trail}. */
@@ -61,6 +62,13 @@ public class TrailStore {
         return trail.newest(desks, what, below, limit).stream()
                 .map(TrailStore::recorded)
                 .toList();
+    }
+
+    /** The cases of these desks in which one of these words was written since, the one written last first. */
+    public List<String> casesWith(Collection<String> desks, Collection<TrailWord> words, Instant since, int limit) {
+        return desks.isEmpty()
+                ? List.of()
+                : trail.casesWith(desks, words.stream().map(TrailWord::word).toList(), since, limit);
     }
 
     public Optional<String> material(String hash) {

@@ -72,8 +72,8 @@ interface RunMapper {
             """)
     List<RunRow> list(RunFilter filter, CaseFilter about, int limit);
 
-    @Select("<script>select " + OF_DESKS + "r.status = 'in-doubt' order by r.updated limit #{limit}</script>")
-    List<RunRow> inDoubt(Collection<String> desks, int limit);
+    @Select("<script>select " + OF_DESKS + "r.status = #{status} order by r.updated limit #{limit}</script>")
+    List<RunRow> standing(Collection<String> desks, String status, int limit);
 
     @Select("<script>select " + OF_DESKS
             + "r.id in (select run_id from went_wrong where seen_by = '') order by r.updated limit #{limit}</script>")

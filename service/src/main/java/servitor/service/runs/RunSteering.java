@@ -58,6 +58,12 @@ public class RunSteering {
         change((to, store) -> to.settle(store, run.id(), person.id(), happened, gave, reason));
     }
 
+    /** Says what was done by hand where a call was held in shadow; the run goes on. */
+    public void doneByHand(Person person, RunRow run, RunControl.Made made) {
+        Access.SETTLE_CALL.require(person, caseOf(run));
+        change((to, store) -> to.doneByHand(store, run.id(), person.id(), made));
+    }
+
     /** Does something to a run that resolvers and engineers of its desk may do, and nobody in their own case. */
     public void steer(Person person, RunRow run, BiConsumer<RunControl, EngineStore> work) {
         Access.STEER_RUN.require(person, caseOf(run));

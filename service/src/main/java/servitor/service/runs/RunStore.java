@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import servitor.core.engine.EngineStore.KeptRun;
+import servitor.core.run.RunStatus;
 import servitor.service.ledger.LedgerTransaction;
 
 /** Runs, as they are kept. Whatever is written is written within one of the writer's transactions. */
@@ -74,10 +75,10 @@ public class RunStore {
         return desks.isEmpty() ? List.of() : runs.activeOfDesks(desks, limit);
     }
 
-    /** Runs of these desks that wait for somebody to say whether a call happened, the longest first. */
-    public List<RunRow> inDoubt(Collection<String> desks, int limit) {
+    /** Runs of these desks that stand so, the longest first. */
+    public List<RunRow> standing(Collection<String> desks, RunStatus status, int limit) {
         LedgerTransaction.writeHeld();
-        return desks.isEmpty() ? List.of() : runs.inDoubt(desks, limit);
+        return desks.isEmpty() ? List.of() : runs.standing(desks, status.word(), limit);
     }
 
     /** Runs of these desks with trouble that nobody has seen to, the longest first. */

@@ -19,6 +19,7 @@ import servitor.core.handbook.Tool;
 import servitor.core.handbook.Verb.Call;
 import servitor.core.handbook.Verb.Open;
 import servitor.core.handbook.Verb.Tell;
+import servitor.core.handbook.WayOfWorking;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.json.Json;
@@ -88,7 +89,7 @@ final class Forecast {
         for (Mandate mandate : mandates) {
             possible = strictest(possible, under(mandate, tool, constants));
         }
-        if (agent.supervised() && tool.effect().acts() && possible.remove(Decision.ALLOW)) {
+        if (WayOfWorking.of(agent, tool) == WayOfWorking.SUPERVISED && possible.remove(Decision.ALLOW)) {
             possible.add(Decision.ASK);
         }
         return possible;

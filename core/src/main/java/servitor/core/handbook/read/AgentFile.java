@@ -4,13 +4,13 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Agent.Allowance;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Agent.Example;
 import servitor.core.handbook.Agent.Rules;
 import servitor.core.handbook.Agent.Sample;
+import servitor.core.handbook.WayOfWorking;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import tools.jackson.databind.JsonNode;
@@ -26,24 +26,29 @@ final class AgentFile {
     Agent read(String name, Yaml file) {
         Keys keys =
                 Keys.of(file, findings, List.of("title", "desk", "model", "works", "allowance", "brief", "samples"));
-        String works = keys.text("works", "alone");
-        if (!Set.of("alone", "supervised").contains(works)) {
-            findings.error(
-                    keys.value("works").place(),
-                    Code.WORKS,
-                    "‘" + works + "’ is not a way of working.",
-                    "Write ‘alone’ or ‘supervised’.");
-        }
         return new Agent(
                 name,
                 keys.required("title"),
                 keys.required("desk"),
                 keys.required("model"),
-                !works.equals("alone"),
+                works(keys, findings),
                 allowance(keys.value("allowance")),
                 brief(keys.value("brief")),
                 keys.value("samples").items().stream().map(this::sample).toList(),
                 keys.places());
+    }
+
+    /** How much an agent or a tool is trusted; what nobody says or knows is read as alone. */
+    static WayOfWorking works(Keys keys, Findings findings) {
+        String word = keys.text("works", WayOfWorking.ALONE.word());
+        return WayOfWorking.of(word).orElseGet(() -> {
+            findings.error(
+                    keys.value("works").place(),
+                    Code.WORKS,
+                    "‘" + word + "’ is not a way of working.",
+                    "Write ‘alone’, ‘supervised’ or ‘shadow’.");
+            return WayOfWorking.ALONE;
+        });
     }
 
     private Allowance allowance(Yaml value) {

@@ -14,6 +14,7 @@ import servitor.core.handbook.Effect;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.WayOfWorking;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.handbook.finding.Suggest;
@@ -29,6 +30,7 @@ final class ToolFile {
             "description",
             "says",
             "effect",
+            "works",
             "personal",
             "identifies",
             "speaks",
@@ -111,13 +113,15 @@ final class ToolFile {
 
     private Tool tool(String full, Keys tool, Bound bound) {
         Keys job = tool.has("job") ? jobKeys(tool.value("job")) : null;
+        Effect effect = tool.has("effect") || bound.effect() == null ? effect(tool) : bound.effect();
         JsonNode outputs = (job == null ? bound.outputs() : BindingReader.schema(job, "outputs")).deepCopy();
         formats(tool, bound.inputs(), outputs);
         return new Tool(
                 full,
                 tool.text("description", bound.description()),
                 tool.has("says") ? tool.template("says") : null,
-                tool.has("effect") || bound.effect() == null ? effect(tool) : bound.effect(),
+                effect,
+                works(tool, effect),
                 tool.yes("personal"),
                 bound.inputs(),
                 outputs,
@@ -323,6 +327,19 @@ final class ToolFile {
                         every == null ? Duration.ofSeconds(30) : every,
                         within == null ? Duration.ofDays(1) : within,
                         callsBack.isEmpty() ? null : callsBack);
+    }
+
+    /** What only reads has nothing to hold back. */
+    private WayOfWorking works(Keys tool, Effect effect) {
+        WayOfWorking works = AgentFile.works(tool, findings);
+        if (works != WayOfWorking.ALONE && !effect.acts()) {
+            findings.error(
+                    tool.value("works").place(),
+                    Code.WORKS,
+                    "‘works: " + works.word() + "’ is for what acts, and this tool only reads.",
+                    "Take ‘works’ out.");
+        }
+        return works;
     }
 
     private Effect effect(Keys tool) {
