@@ -10,6 +10,7 @@ export type Note = Schemas['Note'];
 export type Mark = Schemas['Mark'];
 export type Lanes = Schemas['Lanes'];
 export type LookBack = Schemas['LookBack'];
+export type TryOpen = NonNullable<Schemas['Try']['open']>;
 export type LimitPoint = Schemas['LimitPoint'];
 export type AgreementSheet = Schemas['AgreementSheets']['tools'][number];
 export type PlayedRehearsal = Schemas['PlayedRehearsal'];
@@ -242,6 +243,17 @@ export const api = {
   lookBackCase: (which: string) => of(http.GET('/api/handbook/look-back/cases/{id}', { params: id(which) })),
   tryLimits: (body: { agent: string; grant: string; limits: number[]; days: number }) => of(http.POST('/api/mandates/limits', { body })),
   rehearsalOf: (which: string) => of(http.GET('/api/cases/{id}/rehearsal', { params: id(which) })),
+  tries: () => of(http.GET('/api/handbook/draft/tries')),
+  beginTry: (body: { rehearsal?: string; caseId?: string; request?: Record<string, unknown> }) =>
+    of(http.POST('/api/handbook/draft/tries', { body })),
+  tryOut: (which: string) => of(http.GET('/api/handbook/draft/tries/{id}', { params: id(which) })),
+  answerTry: (which: string, answer?: Record<string, unknown>) =>
+    of(http.POST('/api/handbook/draft/tries/{id}/answers', { params: id(which), body: { answer } })),
+  askTryForReal: (which: string) => of(http.POST('/api/handbook/draft/tries/{id}/for-real', { params: id(which) })),
+  takeTryBack: (which: string) => of(http.POST('/api/handbook/draft/tries/{id}/back', { params: id(which) })),
+  keepTry: (which: string, name: string) =>
+    of(http.POST('/api/handbook/draft/tries/{id}/rehearsal', { params: id(which), body: { name } })),
+  giveUpTry: (which: string) => of(http.DELETE('/api/handbook/draft/tries/{id}', { params: id(which) })),
   rehearsals: () => of(http.GET('/api/handbook/draft/rehearsals')),
   rehearsal: (name: string) => of(http.GET('/api/handbook/draft/rehearsals/{name}', { params: { path: { name } } })),
   choices: (entry: string, names: Record<string, string>) =>

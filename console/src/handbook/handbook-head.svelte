@@ -20,6 +20,7 @@
     <a href="/handbook/start">Starting points</a>
     <a href="/handbook/import">Import tools</a>
     <a href="/handbook/rehearsals">Rehearsals</a>
+    <a href="/handbook/tries">Try out</a>
     <a href="/handbook/look-back">Look back</a>
     <a href="/handbook/editions">Editions</a>
     <a href="/handbook/changes" class={draft?.draft?.changes ? 'font-semibold' : ''}>Compare and publish</a>

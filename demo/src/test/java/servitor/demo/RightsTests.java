@@ -151,6 +151,14 @@ class RightsTests {
             POST   /api/mandates/limits                                403 403 403
             GET    /api/agreement                                         403 200 200
             POST   /api/handbook/draft/works                           403 403 403
+            GET    /api/handbook/draft/tries                           403 403 403
+            POST   /api/handbook/draft/tries                           403 403 403
+            GET    /api/handbook/draft/tries/{id}                      403 403 403
+            DELETE /api/handbook/draft/tries/{id}                      403 403 403
+            POST   /api/handbook/draft/tries/{id}/answers              403 403 403
+            POST   /api/handbook/draft/tries/{id}/for-real             403 403 403
+            POST   /api/handbook/draft/tries/{id}/back                 403 403 403
+            POST   /api/handbook/draft/tries/{id}/rehearsal            403 403 403
             POST   /api/mandates/try                                   403 404 404
             GET    /api/models                                         403 200 200
             POST   /api/models/{name}/try                              403 403 403
@@ -223,9 +231,11 @@ class RightsTests {
                 case "late" -> "{\"digest\":\"x\"}";
                 case "stop", "pause", "lift" -> "{\"reason\":\"I say so.\"}";
                 case "answers" ->
-                    path.startsWith("/api/public")
-                            ? "{\"decision\":\"decline\",\"reason\":\"x\"}"
-                            : "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
+                    path.contains("/tries/")
+                            ? "{}"
+                            : path.startsWith("/api/public")
+                                    ? "{\"decision\":\"decline\",\"reason\":\"x\"}"
+                                    : "{\"decision\":\"approve\",\"digest\":\"x\",\"text\":\"x\"}";
                 case "check", "editions" -> "{\"files\":{}}";
                 case "tokens" -> "{\"label\":\"x\"}";
                 case "{name}" -> "{\"url\":\"http://127.0.0.1:9\"}";

@@ -18,6 +18,15 @@ import tools.jackson.databind.node.StringNode;
 final class Inputs {
     private Inputs() {}
 
+    /** What somebody gives as JSON. */
+    static JsonNode json(String text) {
+        try {
+            return Client.JSON.readTree(text);
+        } catch (JacksonException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, "‘" + text + "’ isn't JSON: " + e.getOriginalMessage());
+        }
+    }
+
     static Map<String, JsonNode> read(@Nullable Map<String, String> given) {
         Map<String, JsonNode> inputs = new LinkedHashMap<>();
         if (given != null) {

@@ -20,10 +20,7 @@ import servitor.cli.client.Answers.Trail;
 import servitor.cli.client.Answers.TrailEntry;
 import servitor.cli.client.Answers.Working;
 import servitor.cli.client.Client;
-import servitor.cli.client.ExitCode;
-import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
 /** {@code run}: show, and follow while it moves. */
@@ -152,7 +149,7 @@ public final class RunCommand {
                     String reason) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("happened", settlement.happened != null);
-        body.put("result", settlement.happened == null ? null : json(settlement.happened));
+        body.put("result", settlement.happened == null ? null : Inputs.json(settlement.happened));
         body.put("reason", reason);
         JsonNode run = servitor.client().post("/api/runs/" + Client.part(id) + "/settlement", body);
         if (!servitor.printed(run)) {
@@ -194,7 +191,7 @@ public final class RunCommand {
         body.put("did", byHand.nothing ? "nothing" : "done");
         body.put("reason", reason);
         if (byHand.done != null) {
-            body.put("result", json(byHand.done));
+            body.put("result", Inputs.json(byHand.done));
             body.put("inputs", with == null ? null : inputs(id, with));
         }
         JsonNode run = servitor.client().post("/api/runs/" + Client.part(id) + "/by-hand", body);
@@ -228,14 +225,6 @@ public final class RunCommand {
 
         @Option(names = "--did-not", required = true, description = "It did not happen; it is judged and sent again.")
         boolean didNot;
-    }
-
-    private static JsonNode json(String text) {
-        try {
-            return Client.JSON.readTree(text);
-        } catch (JacksonException e) {
-            throw new Trouble(ExitCode.WRONG_USAGE, "The result isn't JSON: " + e.getOriginalMessage());
-        }
     }
 
     @Command(name = "stop", description = "End a run and leave the case to people.")
@@ -349,7 +338,7 @@ public final class RunCommand {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("does", how.retry ? "retry" : how.skip ? "skip" : "take-over");
         body.put("reason", reason);
-        body.put("result", result == null ? null : json(result));
+        body.put("result", result == null ? null : Inputs.json(result));
         String run = id.replaceFirst("^(R-\\d+)-.*", "$1");
         JsonNode mended =
                 servitor.client().post("/api/runs/" + Client.part(run) + "/troubles/" + Client.part(id), body);

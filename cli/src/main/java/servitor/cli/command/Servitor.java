@@ -51,6 +51,7 @@ import tools.jackson.databind.JsonNode;
             ToolCommand.class,
             AgentCommand.class,
             AgreementCommand.class,
+            TryCommand.class,
             ModelCommand.class,
             MandateCommand.class,
             BackupCommand.class,

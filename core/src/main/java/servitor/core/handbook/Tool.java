@@ -170,6 +170,37 @@ public record Tool(
                         || Formats.of(schema).isPresent());
     }
 
+    /** Whether it is just the same, wherever it stands. */
+    public boolean sameAs(Tool other) {
+        return equals(other.at(place));
+    }
+
+    private Tool at(Place elsewhere) {
+        return new Tool(
+                name,
+                description,
+                says,
+                effect,
+                works,
+                personal,
+                inputs,
+                outputs,
+                identifies,
+                speaks,
+                fixed,
+                conceal,
+                freeText,
+                ownWords,
+                echoes,
+                examples,
+                problems,
+                settleWith,
+                job,
+                timeLimit,
+                binding,
+                elsewhere);
+    }
+
     /** The inputs that are amounts of money, in order. */
     public List<String> amounts() {
         return inputs.path("properties").properties().stream()

@@ -84,7 +84,8 @@ public final class RehearsalText {
         return told;
     }
 
-    private static ObjectNode cue(Cue cue) {
+    /** An answer in the form it has in a file. */
+    public static ObjectNode cue(Cue cue) {
         if (cue instanceof ToolSays says) {
             ObjectNode told = Json.object().put("tool", says.tool());
             if (!says.with().isEmpty()) {

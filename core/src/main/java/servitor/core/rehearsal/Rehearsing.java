@@ -78,9 +78,12 @@ public final class Rehearsing {
     private final int number;
     private Instant now;
     private final List<Next> underWay = new ArrayList<>();
+    private final @Nullable Set<String> silent;
+    private TryOut.@Nullable Open open;
     private int opened;
 
-    private Rehearsing(Edition edition, Rehearsal rehearsal, Names names) {
+    private Rehearsing(Edition edition, Rehearsal rehearsal, Names names, @Nullable Set<String> silent) {
+        this.silent = silent;
         this.rehearsal = rehearsal;
         this.names = names;
         this.number = edition.number();
@@ -110,22 +113,32 @@ public final class Rehearsing {
 
     /** Plays it to where nothing happens any more by itself. */
     public static Played play(Edition edition, Rehearsal rehearsal) {
-        return new Rehearsing(edition, rehearsal, Names.MADE_UP).play();
+        return new Rehearsing(edition, rehearsal, Names.MADE_UP, null).play();
+    }
+
+    /** One that stops at what nobody has answered, but for what is in {@code silent}. */
+    static Rehearsing asking(Edition edition, Rehearsal rehearsal, Set<String> silent) {
+        return new Rehearsing(edition, rehearsal, Names.MADE_UP, silent);
+    }
+
+    /** What it stopped at; null when it didn't. */
+    TryOut.@Nullable Open open() {
+        return open;
     }
 
     /** Plays again what was, under the names it had; what limits count is carried on. */
     static Played again(Edition edition, Rehearsal rehearsal, Names names, MemoryLedger.Counters counters) {
-        Rehearsing rehearsing = new Rehearsing(edition, rehearsal, names);
+        Rehearsing rehearsing = new Rehearsing(edition, rehearsal, names, null);
         rehearsing.ledger.countFrom(counters);
         Played played = rehearsing.play();
         rehearsing.ledger.countInto(counters);
         return played;
     }
 
-    private Played play() {
+    Played play() {
         begin();
         int turns = 0;
-        while (faults.isEmpty() && goOn()) {
+        while (faults.isEmpty() && open == null && goOn()) {
             if (++turns > MOST_TURNS) {
                 faults.add("it went on and on: after " + MOST_TURNS + " turns it hadn't ended");
             }
@@ -254,6 +267,9 @@ public final class Rehearsing {
         if (say.isPresent() && (due == null || since.plus(say.get().after()).isBefore(due))) {
             return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
         }
+        if (asks(kept.id())) {
+            return stop(TryOut.Open.people(kept, run(kept.run()), handbook));
+        }
         if (strangers.contains(kept.id())) {
             return Optional.of(new Next(
                     now,
@@ -284,6 +300,9 @@ public final class Rehearsing {
                         run,
                         new Rehearsal.Fails(Problem.DECLINED.word(), say.get().reason()));
             }));
+        }
+        if (silent != null && !world.knowsByHand(call)) {
+            return stop(TryOut.Open.call(TryOut.Sort.HAND, run.pending().id(), call, run, handbook, scope(run)));
         }
         return world.knowsByHand(call)
                 ? Optional.of(new Next(now, () -> {
@@ -316,10 +335,25 @@ public final class Rehearsing {
         }
         String what = wait.what() == null ? "" : wait.what();
         Instant since = waitingSince.computeIfAbsent(wait.id(), id -> now);
-        return script.toWait(what, wait.named() == null ? "" : wait.named())
-                .map(comes -> new Next(
-                        since.plus(comes.after()),
-                        what.equals("case") ? () -> settle(comes, String.valueOf(wait.named())) : () -> arrive(comes)));
+        Optional<Comes> coming = script.toWait(what, wait.named() == null ? "" : wait.named());
+        if (coming.isEmpty() && asks(wait.id())) {
+            return stop(TryOut.Open.wait(wait, run, handbook));
+        }
+        return coming.map(comes -> new Next(
+                since.plus(comes.after()),
+                what.equals("case") ? () -> settle(comes, String.valueOf(wait.named())) : () -> arrive(comes)));
+    }
+
+    private boolean asks(String id) {
+        return silent != null && !silent.contains(id);
+    }
+
+    private Optional<Next> stop(TryOut.Open at) {
+        return Optional.of(new Next(now, () -> open = at));
+    }
+
+    private Map<String, JsonNode> scope(RunState run) {
+        return read(books -> books.situation(run.caseId())).plainScope(run);
     }
 
     /** People are done with a case that was opened for this one. */
@@ -421,7 +455,13 @@ public final class Rehearsing {
                 .orElseThrow();
         ScriptedWorld.Said said = world.to(taken, run(work.run()));
         Outcome outcome = said.outcome();
-        if (outcome == null) {
+        if (outcome == null && silent != null) {
+            RunState run = run(work.run());
+            open = taken.command() instanceof Command.CallTool call
+                    ? TryOut.Open.call(TryOut.Sort.TOOL, call.id(), call.call(), run, handbook, scope(run))
+                    : TryOut.Open.model((Command.AskModel) taken.command(), run, handbook);
+            return;
+        } else if (outcome == null) {
             faults.add(said.fault());
             return;
         }

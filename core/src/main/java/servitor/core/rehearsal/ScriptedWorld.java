@@ -160,7 +160,7 @@ final class ScriptedWorld {
                         call.call().args(),
                         new Reply.Answered(200, Script.ofTheHouse(handbook, call.call()))));
             }
-            return Said.nothing("at ‘" + titleOf(run) + "’ it calls ‘" + tool.name() + "’ with "
+            return Said.nothing("at ‘" + title(run, handbook) + "’ it calls ‘" + tool.name() + "’ with "
                     + Json.write(call.call().args()) + ", and the rehearsal has no answer to that");
         }
         return new Said(ofTool(call, tool, says.get().result()), says.get().after(), "");
@@ -176,7 +176,8 @@ final class ScriptedWorld {
         return Outcome.of(tool, call.id(), call.call().args(), reply);
     }
 
-    private String titleOf(RunState run) {
+    /** The heading of the step that a run is at. */
+    static String title(RunState run, Handbook handbook) {
         return handbook.page(run.page())
                 .step(run.step())
                 .map(step -> step.title())
@@ -186,7 +187,8 @@ final class ScriptedWorld {
     private Said ofModel(Command.AskModel ask, RunState run) {
         Optional<ModelSays> says = script.toModel(run.step());
         if (says.isEmpty()) {
-            return Said.nothing("at ‘" + titleOf(run) + "’ it asks a model, and the rehearsal has no answer to that");
+            return Said.nothing(
+                    "at ‘" + title(run, handbook) + "’ it asks a model, and the rehearsal has no answer to that");
         }
         Duration took = says.get().after();
         Rehearsal.Result result = says.get().result();

@@ -1,6 +1,7 @@
 package servitor.service.api;
 
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.jackson.JacksonComponent;
 import servitor.core.json.Json;
 import servitor.core.json.Outside;
@@ -17,6 +18,11 @@ import tools.jackson.databind.node.NullNode;
 class OutsideNode extends ValueDeserializer<JsonNode> {
     private static final ObjectReader READER =
             Json.mapper().readerFor(JsonNode.class).without(DeserializationFeature.FAIL_ON_TRAILING_TOKENS);
+
+    /** A value that may be left out; null when it is, or when it is said to be null. */
+    static @Nullable JsonNode given(@Nullable JsonNode node) {
+        return node == null || node.isNull() ? null : node;
+    }
 
     @Override
     public JsonNode deserialize(JsonParser parser, DeserializationContext context) {

@@ -143,8 +143,10 @@ class RunController {
         if (!nothing && !"done".equals(body.did())) {
             throw new IllegalArgumentException("‘did’ is ‘done’ or ‘nothing’.");
         }
-        JsonNode result = body.result() == null ? Json.object() : body.result();
-        runs.doneByHand(person, run, new RunControl.Made(nothing, body.inputs(), result, reason(body.reason())));
+        JsonNode gave = OutsideNode.given(body.result());
+        JsonNode result = gave == null ? Json.object() : gave;
+        JsonNode inputs = OutsideNode.given(body.inputs());
+        runs.doneByHand(person, run, new RunControl.Made(nothing, inputs, result, reason(body.reason())));
         return show(person, id);
     }
 

@@ -50,6 +50,7 @@ class WebSetup implements WebMvcConfigurer {
             "/handbook",
             "/handbook/{file}",
             "/handbook/rehearsals/{name}",
+            "/handbook/tries/{id}",
             "/handbook/look-back/{id}",
             "/ask",
             "/form/{kind}");

@@ -15,6 +15,7 @@ import servitor.core.rehearsal.RehearsalText;
 import servitor.core.rehearsal.Rehearsing;
 import servitor.core.rehearsal.VeiledRehearsal;
 import servitor.service.editions.Editions;
+import servitor.service.lookback.PastCases.Found;
 
 /** Makes rehearsals of real cases, without what tells about people. */
 @Service
@@ -53,16 +54,35 @@ public class CaseRehearsals {
         });
     }
 
-    private Made made(Past past, int edition) {
-        String name = "from-" + past.caseId().toLowerCase(java.util.Locale.ROOT);
-        Recording.Made recorded = Recording.of(
+    /**
+     * A case as it was opened, with what the world said to it, for whoever sees it: nothing is left out, and nothing of it may be kept.
+     *
+     * @throws IllegalArgumentException when no page has worked on it, it isn't done yet, or a part of it is gone
+     */
+    public Rehearsal asItWas(String caseId) {
+        Found found = pastCases
+                .find(caseId)
+                .orElseThrow(() -> new IllegalArgumentException("No page has worked on " + caseId + "."));
+        if (found.past() == null) {
+            throw new IllegalArgumentException(caseId + " can't be tried out: " + found.why() + ".");
+        }
+        return recorded(found.past()).rehearsal();
+    }
+
+    private static Recording.Made recorded(Past past) {
+        return Recording.of(
                 past.then(),
-                name,
+                "from-" + past.caseId().toLowerCase(java.util.Locale.ROOT),
                 "As it was in " + past.caseId(),
                 past.about(),
                 past.trail(),
                 past.state(),
                 past.papers());
+    }
+
+    private Made made(Past past, int edition) {
+        Recording.Made recorded = recorded(past);
+        String name = recorded.rehearsal().name();
         Map<String, String> files = editions.files(edition);
         Rehearsal veiled = VeiledRehearsal.of(recorded.rehearsal(), files);
         List<String> left = new ArrayList<>(recorded.left());

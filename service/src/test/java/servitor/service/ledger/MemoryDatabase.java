@@ -50,7 +50,8 @@ public final class MemoryDatabase {
             "V26__tables_of_documents",
             "V27__working_titles",
             "V28__deputies",
-            "V29__asked_by_mail");
+            "V29__asked_by_mail",
+            "V30__tries");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;
