@@ -30,6 +30,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/connections/sign-in': () => import('./connections/sign-in.svelte'),
   '/handbook': () => import('./handbook/handbook.svelte'),
   '/handbook/changes': () => import('./handbook/changes.svelte'),
+  '/handbook/consents/:digest': () => import('./handbook/consent.svelte'),
   '/handbook/editions': () => import('./handbook/editions.svelte'),
   '/handbook/look-back': () => import('./handbook/look-back.svelte'),
   '/handbook/look-back/:id': () => import('./handbook/look-back-case.svelte'),

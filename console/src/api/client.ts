@@ -11,6 +11,7 @@ export type Mark = Schemas['Mark'];
 export type Lanes = Schemas['Lanes'];
 export type LookBack = Schemas['LookBack'];
 export type TryOpen = NonNullable<Schemas['Try']['open']>;
+export type PublishWish = Schemas['PublishWish'];
 export type LimitPoint = Schemas['LimitPoint'];
 export type AgreementSheet = Schemas['AgreementSheets']['tools'][number];
 export type PlayedRehearsal = Schemas['PlayedRehearsal'];
@@ -243,6 +244,10 @@ export const api = {
   lookBackCase: (which: string) => of(http.GET('/api/handbook/look-back/cases/{id}', { params: id(which) })),
   tryLimits: (body: { agent: string; grant: string; limits: number[]; days: number }) => of(http.POST('/api/mandates/limits', { body })),
   rehearsalOf: (which: string) => of(http.GET('/api/cases/{id}/rehearsal', { params: id(which) })),
+  publishWishes: () => of(http.GET('/api/handbook/consents')),
+  publishWish: (digest: string) => of(http.GET('/api/handbook/consents/{id}', { params: id(digest) })),
+  answerWish: (digest: string, declined: boolean, reason?: string) =>
+    of(http.POST('/api/handbook/consents', { body: { digest, declined, reason } })),
   tries: () => of(http.GET('/api/handbook/draft/tries')),
   beginTry: (body: { rehearsal?: string; caseId?: string; request?: Record<string, unknown> }) =>
     of(http.POST('/api/handbook/draft/tries', { body })),

@@ -2,6 +2,7 @@
   import { api, type ApprovalSummary } from '../api/client';
   import { asked } from './asked.svelte';
   import Away from './away.svelte';
+  import Wishes from '../handbook/wishes.svelte';
   import Together from './together.svelte';
   import { fromAddress } from '../parts/in-address';
   import { listKeys } from '../parts/list-keys';
@@ -96,6 +97,7 @@
   <Waiting loaded={approvals}>
     {#snippet children(value)}
       <div use:listKeys class="max-w-3xl space-y-6">
+        {#if session.is('engineer')}<Wishes own={false} />{/if}
         <section>
           <h2 class="mb-2">Waits for you</h2>
           {#each alike(value.asked) as same (same[0]!.tool)}

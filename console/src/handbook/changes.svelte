@@ -6,6 +6,7 @@
   import ComparisonView from './comparison-view.svelte';
   import { inAddress } from './draft.svelte';
   import HandbookHead from './handbook-head.svelte';
+  import Wishes from './wishes.svelte';
 
   const errors = (findings: Finding[]) => findings.filter((finding) => finding.severity === 'error');
 
@@ -102,6 +103,7 @@
           <label class="label" for="note">What changed, and why</label>
           <textarea id="note" class="field" rows="3" bind:value={note}></textarea>
         </div>
+        <Wishes own={true} />
         <button
           class="button button-main"
           disabled={busy || draft.changes === 0 || conflicts.length > 0 || faults.length > 0 || (notSo.length > 0 && !despite.trim())}

@@ -8,6 +8,7 @@
   import When from '../parts/when.svelte';
   import Cases from '../cases/cases.svelte';
   import { session } from '../shell/session.svelte';
+  import Wishes from '../handbook/wishes.svelte';
   import Stopped from './stopped.svelte';
 
   const today = new Loaded(api.today);
@@ -36,6 +37,7 @@
       <div class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" use:listKeys>
         <section aria-labelledby="asked">
           <Stopped stops={value.stopped} onChanged={() => today.refresh()} />
+          {#if session.is('engineer')}<Wishes own={false} />{/if}
           <h2 id="asked" class="mb-2">
             Waits for you {#if value.asked.length}<span class="ml-1 rounded-sm bg-signal-soft px-1.5 text-signal">{value.asked.length}</span
               >{/if}

@@ -182,6 +182,41 @@ class PublishingTests {
     }
 
     @Test
+    void whereTheHouseWantsItASecondEngineerAgrees() throws IOException {
+        Path mine = folder.resolve("second");
+        handbook("maren", "export", current(), mine);
+        Path house = mine.resolve("handbook.yaml");
+        String before = Files.readString(house);
+        Files.writeString(house, before + "publish: { consent: engineers }\n");
+        assertThat(handbook("maren", "publish", mine).code())
+                .as("what is in force decides")
+                .isZero();
+        append(mine.resolve(PAGE), "\n");
+        Said refused = handbook("maren", "publish", mine);
+        assertThat(refused.code()).isEqualTo(4);
+        assertThat(refused.err()).contains("second engineer");
+        String digest = refused.err().replaceAll("(?s).*consent ([0-9a-f]{64}).*", "$1");
+        handbook("maren", "consent", digest);
+        assertThat(handbook("maren", "publish", mine).code())
+                .as("one's own word is none")
+                .isEqualTo(4);
+        assertThat(handbook("priya", "consents").out()).contains(digest, "open");
+        assertThat(handbook("osei", "consents").code()).isEqualTo(4);
+        assertThat(handbook("priya", "consent", digest, "--decline", "Not now.").code())
+                .isZero();
+        assertThat(household.as("maren").get("/api/handbook/consents").toString())
+                .contains("Not now.");
+        assertThat(handbook("maren", "publish", mine).code()).isEqualTo(4);
+        assertThat(handbook("priya", "consent", digest).code()).isZero();
+        assertThat(handbook("maren", "publish", mine).code()).isZero();
+        Files.writeString(house, before);
+        Said out = handbook("maren", "publish", mine);
+        assertThat(out.code()).as("nor is the rule taken out alone").isEqualTo(4);
+        handbook("priya", "consent", out.err().replaceAll("(?s).*consent ([0-9a-f]{64}).*", "$1"));
+        assertThat(handbook("maren", "publish", mine).code()).isZero();
+    }
+
+    @Test
     void publishingWarnsOfWhatNobodyStandsBehind() throws IOException {
         Path mine = folder.resolve("warned");
         handbook("maren", "export", current(), mine);

@@ -100,6 +100,8 @@ class RightsTests {
             POST   /api/handbook/check                                 403 403 403
             GET    /api/handbook/editions                              403 200 200
             POST   /api/handbook/editions                              403 403 403
+            GET    /api/handbook/consents                              403 403 403
+            GET    /api/handbook/consents/{id}                         403 403 403
             POST   /api/handbook/consents                              403 403 403
             GET    /api/handbook/editions/{number}                     403 200 200
             GET    /api/handbook/editions/{number}/changes-to/{other}  403 200 200

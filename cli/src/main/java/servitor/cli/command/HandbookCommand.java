@@ -165,11 +165,61 @@ public final class HandbookCommand {
         return 0;
     }
 
-    @Command(name = "consent", description = "Agree, for your desks, to what somebody else publishes.")
-    int consent(@Parameters(paramLabel = "DIGEST", description = "As publishing told it.") String digest) {
-        JsonNode agreed = servitor.client().post("/api/handbook/consents", Map.of("digest", digest));
+    @Command(
+            name = "consents",
+            description = "What somebody wants to publish and others have to agree to; or one of them.")
+    int consents(
+            @Parameters(arity = "0..1", paramLabel = "DIGEST", description = "One of them, with what it changes.")
+                    @Nullable
+                    String digest) {
+        JsonNode answer =
+                servitor.client().get("/api/handbook/consents" + (digest == null ? "" : "/" + Client.part(digest)));
+        if (servitor.printed(answer)) {
+            return 0;
+        }
+        if (digest == null) {
+            Output.table(
+                    servitor.out(),
+                    List.of("WHO", "ASKED", "STATE", "NOTE", "DIGEST"),
+                    Client.all(Wish.class, answer).stream()
+                            .map(wish -> List.of(
+                                    wish.person().name(),
+                                    Output.time(wish.asked()),
+                                    wish.state(),
+                                    wish.note(),
+                                    wish.digest()))
+                            .toList());
+        } else {
+            answer.at("/comparison/meanings")
+                    .forEach(meaning -> servitor.out()
+                            .println(meaning.path("file").asString("") + ": "
+                                    + meaning.path("sentence").asString("")));
+        }
+        return 0;
+    }
+
+    record Wish(String digest, Who person, String note, String asked, String state) {}
+
+    record Who(String name) {}
+
+    @Command(name = "consent", description = "Agree, or not, to what somebody else publishes.")
+    int consent(
+            @Parameters(paramLabel = "DIGEST", description = "As publishing told it.") String digest,
+            @Option(
+                            names = "--decline",
+                            converter = Given.class,
+                            paramLabel = "REASON",
+                            description = "You don't; why.")
+                    @Nullable
+                    String declined) {
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("digest", digest);
+        body.put("declined", declined != null);
+        body.put("reason", declined);
+        JsonNode agreed = servitor.client().post("/api/handbook/consents", body);
         if (!servitor.printed(agreed)) {
-            servitor.out().println("Agreed for " + Output.join(agreed.path("desks")) + ".");
+            servitor.out()
+                    .println(declined == null ? "Agreed for " + Output.join(agreed.path("desks")) + "." : "Declined.");
         }
         return 0;
     }

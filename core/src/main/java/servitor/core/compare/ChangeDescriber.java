@@ -425,6 +425,11 @@ final class ChangeDescriber {
         String file = "handbook.yaml";
         changed(file, "The time zone", before.house().timeZone(), after.house().timeZone());
         changed(file, "The currency", before.house().currency(), after.house().currency());
+        changed(
+                file,
+                "Whether a second engineer agrees to what is published",
+                before.house().secondEngineer(),
+                after.house().secondEngineer());
         list(file, "rule of the house", before.house().rules(), after.house().rules());
         changed(
                 file,

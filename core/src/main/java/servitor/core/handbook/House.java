@@ -10,10 +10,17 @@ import org.jspecify.annotations.Nullable;
 /**
  * What holds for the whole house.
  *
+ * @param secondEngineer whether nothing is published without a second engineer's consent
  * @param rules standing rules that every agent is told
  * @param models the models agents may use, by the name they are used under
  */
-public record House(String title, ZoneId timeZone, String currency, List<String> rules, Map<String, Model> models) {
+public record House(
+        String title,
+        ZoneId timeZone,
+        String currency,
+        boolean secondEngineer,
+        List<String> rules,
+        Map<String, Model> models) {
 
     public House {
         rules = List.copyOf(rules);

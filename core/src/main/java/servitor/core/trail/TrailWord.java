@@ -208,6 +208,8 @@ public enum TrailWord {
 
     // the house
     EDITION_PUBLISHED("edition digest note despite", data -> "Published edition " + text(data, "edition")),
+    PUBLISHING_ASKED("digest note", data -> "Asked others to agree to publish"),
+    PUBLISHING_DECLINED("digest reason", data -> "Didn't agree to publish: " + text(data, "reason")),
     PUBLISHING_AGREED("digest desks", data -> "Agreed to publish"),
     CONNECTION_SET(
             "connection url atOnce signIn inside authorities credentialsChanged",

@@ -3,7 +3,6 @@ package servitor.service.api;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -106,17 +105,6 @@ class HandbookController {
                 intent(body.note(), body.despite()),
                 body.base(),
                 Boolean.TRUE.equals(body.confirmed())));
-    }
-
-    record Digest(@Nullable String digest) {}
-
-    record Agreed(Set<String> desks) {}
-
-    /** An engineer agrees to what somebody else publishes of their desks: exactly the files of this digest. */
-    @PostMapping("/consents")
-    Agreed agree(Person person, @RequestBody Digest body) {
-        Access.WRITE_HANDBOOKS.require(person);
-        return new Agreed(publishing.agree(person, String.valueOf(body.digest())));
     }
 
     /** Why something is published, and why although something isn't as rehearsed. */

@@ -104,7 +104,7 @@ class Problems extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ProblemDetail consent(NeedsConsent e) {
-        return problem(HttpStatus.FORBIDDEN, "Another desk's files", String.valueOf(e.getMessage()));
+        return problem(HttpStatus.FORBIDDEN, "Others have to agree", String.valueOf(e.getMessage()));
     }
 
     @ExceptionHandler

@@ -51,6 +51,7 @@ class WebSetup implements WebMvcConfigurer {
             "/handbook/{file}",
             "/handbook/rehearsals/{name}",
             "/handbook/tries/{id}",
+            "/handbook/consents/{digest}",
             "/handbook/look-back/{id}",
             "/ask",
             "/form/{kind}");

@@ -52,4 +52,22 @@ interface EditionMapper {
 
     @Select("select * from consent where digest = #{digest}")
     List<ConsentRow> consents(String digest);
+
+    @Delete("delete from consent where digest = #{digest} and person = #{person}")
+    void dropConsents(String digest, String person);
+
+    @Update(
+            "merge into publish_wish (digest, person, note, files, asked, state, answered_by, reason) key (digest) values "
+                    + "(#{digest}, #{person}, #{note}, #{files}, #{asked}, #{state}, #{answeredBy}, #{reason})")
+    void putWish(WishRow row);
+
+    @Select("select * from publish_wish where digest = #{digest}")
+    @Nullable
+    WishRow wish(String digest);
+
+    @Select("select * from publish_wish order by asked desc")
+    List<WishRow> wishes();
+
+    @Delete("delete from publish_wish where digest = #{digest}")
+    void dropWish(String digest);
 }

@@ -61,4 +61,25 @@ public class EditionStore {
     void putConsent(ConsentRow row) {
         editions.putConsent(row);
     }
+
+    void dropConsents(String digest, String person) {
+        editions.dropConsents(digest, person);
+    }
+
+    void putWish(WishRow row) {
+        editions.putWish(row);
+    }
+
+    Optional<WishRow> wish(String digest) {
+        return Optional.ofNullable(editions.wish(digest));
+    }
+
+    /** What somebody wants to publish and hasn't yet, the newest first. */
+    List<WishRow> wishes() {
+        return editions.wishes();
+    }
+
+    void dropWish(String digest) {
+        editions.dropWish(digest);
+    }
 }

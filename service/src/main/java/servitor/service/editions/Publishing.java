@@ -6,13 +6,10 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import servitor.core.handbook.Agent;
 import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Mandate;
@@ -21,13 +18,9 @@ import servitor.core.handbook.Verb;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Finding;
-import servitor.core.json.Json;
 import servitor.core.rehearsal.Rehearsals;
-import servitor.core.trail.TrailEvent;
-import servitor.core.trail.TrailWord;
 import servitor.service.connections.ConnectionStore;
 import servitor.service.editions.Editions.Published;
-import servitor.service.ledger.Writer;
 import servitor.service.people.Person;
 import servitor.service.people.PersonStore;
 
@@ -41,19 +34,19 @@ public class Publishing {
     private final EditionStore editionStore;
     private final ConnectionStore connectionStore;
     private final PersonStore personStore;
-    private final Writer writer;
+    private final Consents consents;
 
     Publishing(
             Editions editions,
             EditionStore editionStore,
             ConnectionStore connectionStore,
             PersonStore personStore,
-            Writer writer) {
+            Consents consents) {
         this.editions = editions;
         this.editionStore = editionStore;
         this.connectionStore = connectionStore;
         this.personStore = personStore;
-        this.writer = writer;
+        this.consents = consents;
     }
 
     /**
@@ -67,10 +60,9 @@ public class Publishing {
             Person person, Map<String, String> files, Intent why, @Nullable Integer base, boolean confirmed) {
         CheckedHandbook checked = checked(files);
         Optional<EditionRow> current = editionStore.newest();
-        if (current.isPresent() && !confirmed && !current.get().digest().equals(digest(files))) {
+        if (current.isPresent() && !confirmed && !current.get().digest().equals(Consents.digest(files))) {
             look(current.get().number(), base, files);
         }
-        consented(person, checked.handbook(), files);
         return published(person, checked.handbook(), files, why, null);
     }
 
@@ -88,12 +80,14 @@ public class Publishing {
         if (!notSo.isEmpty() && why.despite().isBlank()) {
             throw HandbookRefused.notAsRehearsed(notSo);
         }
+        consents.require(person, handbook, files, why.note());
         Published published = editions.publish(
                 files,
                 new Editions.Why(
                         why.note(), notSo.isEmpty() ? "" : why.despite().strip()),
                 person.id(),
                 over);
+        consents.used(files);
         List<Finding> all = new ArrayList<>(published.findings());
         notSo.forEach(finding -> all.add(new Finding(
                 Finding.Severity.WARNING, finding.place(), finding.code(), finding.what(), finding.remedy())));
@@ -103,7 +97,6 @@ public class Publishing {
     /** Publishes a person's draft, which says itself what it takes out, as long as it lies over the newest edition. */
     Published publishDraft(Person person, Map<String, String> files, Intent why, int over) {
         CheckedHandbook checked = checked(files);
-        consented(person, checked.handbook(), files);
         return published(person, checked.handbook(), files, why, over);
     }
 
@@ -111,7 +104,6 @@ public class Publishing {
     public Published restore(Person person, int number, Intent why) {
         Map<String, String> files = editions.files(number);
         CheckedHandbook checked = checked(files);
-        consented(person, checked.handbook(), files);
         String note = why.note().isBlank() ? "Edition " + number + " again" : why.note();
         return published(person, checked.handbook(), files, new Intent(note, why.despite()), null);
     }
@@ -122,10 +114,6 @@ public class Publishing {
             throw new HandbookRefused(checked.findings());
         }
         return checked;
-    }
-
-    private static String digest(Map<String, String> files) {
-        return Json.digest(Json.of(new TreeMap<>(files)));
     }
 
     /** Says what would vanish, and what others have published since the base. */
@@ -148,72 +136,6 @@ public class Publishing {
         if (base == null || base != current || !out.isEmpty()) {
             throw new NeedsALook(current, base, out, over);
         }
-    }
-
-    /** Files that belong to a desk need an engineer of it: the one who publishes, or one who has agreed to exactly these. */
-    private void consented(Person person, Handbook handbook, Map<String, String> files) {
-        Optional<EditionRow> current = editionStore.newest();
-        Map<String, String> before =
-                current.map(row -> editions.files(row.number())).orElse(Map.of());
-        Handbook was = current.map(row -> editions.get(row.number()).handbook()).orElse(handbook);
-        Set<String> desks = new TreeSet<>();
-        Stream.concat(before.keySet().stream(), files.keySet().stream())
-                .distinct()
-                .filter(path -> !Objects.equals(before.get(path), files.get(path)))
-                .forEach(path -> {
-                    desks.addAll(desksOf(path, was));
-                    desks.addAll(desksOf(path, handbook));
-                });
-        desks.removeAll(person.desks());
-        editionStore.consents(digest(files)).stream().map(ConsentRow::desk).forEach(desks::remove);
-        if (!desks.isEmpty()) {
-            throw new NeedsConsent(desks, digest(files));
-        }
-    }
-
-    private static Set<String> desksOf(String path, Handbook book) {
-        String name = path.substring(path.indexOf('/') + 1).replaceFirst("\\.(yaml|md)$", "");
-        Stream<String> desks = switch (path.contains("/") ? path.substring(0, path.indexOf('/')) : "") {
-            case "kinds" -> Stream.ofNullable(book.kinds().get(name)).map(kind -> kind.desk());
-            case "agents" -> Stream.ofNullable(book.agents().get(name)).map(Agent::desk);
-            case "runbooks" -> Stream.ofNullable(book.runbooks().get(name)).map(page -> page.desk());
-            case "mandates" ->
-                Stream.ofNullable(book.mandates().get(name))
-                        .flatMap(mandate -> mandate.agents().stream())
-                        .flatMap(agent -> Stream.ofNullable(book.agents().get(agent)))
-                        .map(Agent::desk);
-            case "rehearsals" ->
-                Stream.ofNullable(book.rehearsals().get(name))
-                        .flatMap(rehearsal -> Stream.ofNullable(
-                                book.kinds().get(rehearsal.about().kind())))
-                        .map(kind -> kind.desk());
-            case "intake" ->
-                Stream.ofNullable(book.intake().get(name))
-                        .flatMap(intake -> Stream.ofNullable(book.kinds().get(intake.kind())))
-                        .map(kind -> kind.desk());
-            default -> Stream.of();
-        };
-        return desks.filter(book.desks()::containsKey).collect(Collectors.toSet());
-    }
-
-    /** An engineer agrees, for their desks, to files of this digest being published; gives the desks. */
-    public Set<String> agree(Person person, String digest) {
-        if (!digest.matches("[0-9a-f]{64}")) {
-            throw new IllegalArgumentException("‘digest’ is 64 hexadecimal digits, as publishing told it.");
-        }
-        return writer.write(tx -> {
-            person.desks()
-                    .forEach(desk -> editionStore.putConsent(new ConsentRow(digest, desk, person.id(), tx.now())));
-            tx.trail(
-                    "",
-                    "",
-                    new TrailEvent(
-                            TrailEvent.person(person.id()),
-                            TrailWord.PUBLISHING_AGREED,
-                            "",
-                            Json.object().put("digest", digest).set("desks", Json.of(new TreeSet<>(person.desks())))));
-            return person.desks();
-        });
     }
 
     /** With what checking files alone can't see: connections that aren't set up, and groups that nobody is in. */

@@ -100,7 +100,7 @@ class ModelGatewayTests {
         schema.putObject("properties").putObject("text").put("type", "string");
         Prompt prompt = new Prompt(
                 name, 3, "s", asked, new Prompt.Contract(schema, 0), List.of(), List.of(), List.of(), List.of());
-        House house = new House("H", ZoneId.of("UTC"), "EUR", List.of(), models);
+        House house = new House("H", ZoneId.of("UTC"), "EUR", false, List.of(), models);
         return of.ask(house, prompt, picture -> Optional.empty(), "c1", Deadline.in(Duration.ofSeconds(4)));
     }
 

@@ -51,7 +51,8 @@ public final class MemoryDatabase {
             "V27__working_titles",
             "V28__deputies",
             "V29__asked_by_mail",
-            "V30__tries");
+            "V30__tries",
+            "V31__publishing_asked");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;

@@ -172,9 +172,10 @@ public final class HandbookReader {
                     Code.MISSING_FILE,
                     "The handbook has no handbook.yaml.",
                     "Add it with ‘title’, ‘time-zone’, ‘currency’ and ‘models’.");
-            return new House("", ZoneId.of("UTC"), "EUR", List.of(), Map.of());
+            return new House("", ZoneId.of("UTC"), "EUR", false, List.of(), Map.of());
         }
-        Keys keys = Keys.of(yaml(file), findings, List.of("title", "time-zone", "currency", "rules", "models"));
+        Keys keys =
+                Keys.of(yaml(file), findings, List.of("title", "time-zone", "currency", "publish", "rules", "models"));
         Map<String, Model> models = new LinkedHashMap<>();
         keys.entries("models").forEach((name, value) -> {
             models.put(name, ModelReader.read(value, findings));
@@ -191,7 +192,26 @@ public final class HandbookReader {
                     "‘" + zone + "’ is not a time zone.",
                     "Use a name such as Europe/Dublin.");
         }
-        return new House(keys.required("title"), timeZone, keys.text("currency", "EUR"), keys.texts("rules"), models);
+        return new House(
+                keys.required("title"),
+                timeZone,
+                keys.text("currency", "EUR"),
+                secondEngineer(keys.value("publish")),
+                keys.texts("rules"),
+                models);
+    }
+
+    /** Whether a second engineer has to agree to what is published. */
+    private boolean secondEngineer(Yaml publish) {
+        Keys keys = Keys.of(publish, findings, List.of("consent"));
+        if (keys.has("consent")) {
+            findings.unknown(
+                    Code.UNKNOWN_OPTION,
+                    keys.text("consent", ""),
+                    List.of("engineers"),
+                    keys.value("consent").place());
+        }
+        return keys.has("consent");
     }
 
     private Kind readKind(String name, String file) {
