@@ -248,6 +248,7 @@ export const api = {
   publishWish: (digest: string) => of(http.GET('/api/handbook/consents/{id}', { params: id(digest) })),
   answerWish: (digest: string, declined: boolean, reason?: string) =>
     of(http.POST('/api/handbook/consents', { body: { digest, declined, reason } })),
+  untouchedDrawing: (page: string) => of(http.GET('/api/handbook/draft/pages/{name}/untouched', { params: { path: { name: page } } })),
   tries: () => of(http.GET('/api/handbook/draft/tries')),
   beginTry: (body: { rehearsal?: string; caseId?: string; request?: Record<string, unknown> }) =>
     of(http.POST('/api/handbook/draft/tries', { body })),

@@ -5,10 +5,14 @@
   import Waiting from '../parts/waiting.svelte';
   import HandbookHead from './handbook-head.svelte';
   import { inAddress } from './draft.svelte';
+  import UntouchedDrawing from './untouched-drawing.svelte';
 
   /** All rehearsals of one's draft, played, and what none of them touches. */
   const loaded = new Loaded(() => api.rehearsals());
   $effect(() => void loaded.refresh());
+
+  /** The pages that are shown drawn. */
+  const opened = $state<Record<string, boolean>>({});
 
   /** Of which page how many steps and ways are left out. */
   function byPage<Of extends { page: string }>(all: Of[]): [string, Of[]][] {
@@ -67,8 +71,9 @@
         {#if untouched.ways.length}
           <h3 class="mt-4 mb-1 font-semibold">Ways that none takes</h3>
           {#each byPage(untouched.ways) as [page, ways] (page)}
-            <details class="mb-1">
+            <details class="mb-1" bind:open={opened[page]}>
               <summary class="cursor-pointer">{page}, {ways.length}</summary>
+              {#if opened[page]}<UntouchedDrawing {page} />{/if}
               <ul class="mt-1 mb-2 space-y-0.5 pl-4 text-faint">
                 {#each ways as way (way.from + way.on + way.to)}<li>{way.from}{way.on ? `, ${way.on}` : ''} → {way.to}</li>{/each}
               </ul>

@@ -153,6 +153,7 @@ class RightsTests {
             POST   /api/mandates/limits                                403 403 403
             GET    /api/agreement                                         403 200 200
             POST   /api/handbook/draft/works                           403 403 403
+            GET    /api/handbook/draft/pages/{name}/untouched          403 403 403
             GET    /api/handbook/draft/tries                           403 403 403
             POST   /api/handbook/draft/tries                           403 403 403
             GET    /api/handbook/draft/tries/{id}                      403 403 403

@@ -17,8 +17,12 @@ import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
 import servitor.cli.client.Trouble;
 import servitor.cli.output.JUnitReport;
+import servitor.core.explain.Drawing;
+import servitor.core.explain.SvgDrawing;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Runbook;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.handbook.finding.Finding;
 import servitor.core.rehearsal.Coverage;
@@ -51,6 +55,13 @@ final class RehearseCommand implements Callable<Integer> {
 
     @Option(names = "--untouched", description = "List the steps, ways and grants that no rehearsal touches.")
     private boolean untouched;
+
+    @Option(
+            names = "--draw",
+            paramLabel = "FOLDER",
+            description = "Draw each page as SVG into this folder, with what no rehearsal touches set apart.")
+    @Nullable
+    private Path drawings;
 
     /** What came of one, as it is printed for programs. */
     record Came(String name, String title, boolean passed, String state, List<String> differences, double millis) {}
@@ -91,10 +102,26 @@ final class RehearseCommand implements Callable<Integer> {
         if (report != null) {
             write(report, came);
         }
+        if (drawings != null) {
+            draw(drawings, checked.handbook(), coverage);
+        }
         if (!handbook.servitor().printed(Client.JSON.valueToTree(Map.of("rehearsals", came, "untouched", coverage)))) {
             print(plays, coverage);
         }
         return (plays.stream().allMatch(Played::passed) ? ExitCode.DONE : ExitCode.NO).number();
+    }
+
+    private static void draw(Path folder, Handbook book, Coverage coverage) {
+        try {
+            Files.createDirectories(folder);
+            for (Runbook page : book.runbooks().values()) {
+                Files.writeString(
+                        folder.resolve(page.name() + ".svg"),
+                        SvgDrawing.of(Drawing.of(book, page), coverage.marks(page)));
+            }
+        } catch (IOException e) {
+            throw new Trouble(ExitCode.WRONG_USAGE, folder + " can't be written to: " + e.getMessage());
+        }
     }
 
     private static void write(Path report, List<Came> came) {

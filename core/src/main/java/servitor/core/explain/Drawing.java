@@ -19,6 +19,9 @@ import servitor.core.handbook.VerbForm.Trait;
  * @param lanes how many lanes the jumps need
  */
 public record Drawing(String title, List<Row> rows, int lanes) {
+    /** What a way is said to be taken on that is taken in any case. */
+    static final String THEN = "then";
+
     public Drawing {
         rows = List.copyOf(rows);
     }
@@ -70,7 +73,7 @@ public record Drawing(String title, List<Row> rows, int lanes) {
                     int to = way.to().equals(Step.HAND_OVER)
                             ? Exit.PEOPLE
                             : way.to().equals(Step.STOP) ? Exit.STOP : rowOf.getOrDefault(way.to(), Exit.STOP);
-                    jumps.add(new Jump(i, to, way.on().isEmpty() ? "then" : way.on(), way.problem()));
+                    jumps.add(new Jump(i, to, way.on().isEmpty() ? THEN : way.on(), way.problem()));
                 }
             }
         }

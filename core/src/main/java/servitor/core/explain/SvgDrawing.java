@@ -14,6 +14,8 @@ import servitor.core.explain.Drawing.Row;
  * text is written through an XML writer, so nothing in a page can become markup.
  */
 public final class SvgDrawing {
+    private static final String DASHES = "4 3";
+    private static final String APART = "◌ ";
     private static final int LEFT = 14;
     private static final int BOX = 330;
     private static final int LABEL = 205;
@@ -28,19 +30,26 @@ public final class SvgDrawing {
     private static final String SIGNAL = "var(--color-signal, #a1440b)";
 
     private final Drawing drawing;
+    private final Marks marks;
     private final List<Integer> tops = new ArrayList<>();
     private final StringWriter text = new StringWriter();
     private final XMLStreamWriter xml;
 
-    private SvgDrawing(Drawing drawing) throws XMLStreamException {
+    private SvgDrawing(Drawing drawing, Marks marks) throws XMLStreamException {
         this.drawing = drawing;
+        this.marks = marks;
         this.xml = XMLOutputFactory.newFactory().createXMLStreamWriter(text);
     }
 
     /** The drawing as one {@code svg} element. */
     public static String of(Drawing drawing) {
+        return of(drawing, Marks.NONE);
+    }
+
+    /** The same with some of it set apart. */
+    public static String of(Drawing drawing, Marks marks) {
         try {
-            return new SvgDrawing(drawing).write();
+            return new SvgDrawing(drawing, marks).write();
         } catch (XMLStreamException e) {
             throw new IllegalStateException("writing into memory failed", e);
         }
@@ -57,7 +66,7 @@ public final class SvgDrawing {
             y += height(row) + GAP;
         }
         int width = LEFT + BOX + LABEL + LANE * drawing.lanes() + 16;
-        int height = y + 26;
+        int height = y + 26 + (marks.legend().isEmpty() ? 0 : LINE + 4);
         xml.writeStartElement("svg");
         attributes("xmlns", "http://www.w3.org/2000/svg", "viewBox", "0 0 " + width + " " + height);
         attributes(
@@ -90,11 +99,14 @@ public final class SvgDrawing {
         xml.writeEmptyElement("rect");
         attributes("x", LEFT, "y", top, "width", BOX, "height", height, "rx", row.ends() ? 15 : 3);
         attributes("fill", SHEET, "stroke", row.people() ? SIGNAL : INK, "stroke-width", row.people() ? 1.6 : 1);
+        if (marks.has(row)) {
+            attributes("stroke-dasharray", DASHES);
+        }
         if (row.acts()) {
             xml.writeEmptyElement("rect");
             attributes("x", LEFT, "y", top, "width", 5, "height", height, "fill", ACCENT);
         }
-        write(LEFT + 14, top + height / 2 + 5, shorten(row.title(), 34), INK, 600, "start");
+        write(LEFT + 14, top + height / 2 + 5, shorten(row.title(), 34), marks.has(row) ? FAINT : INK, 600, "start");
         int right = LEFT + BOX - 10;
         write(right - (row.model() ? 20 : 0), top + height / 2 + 4, row.verb(), FAINT, 400, "end");
         if (row.model()) {
@@ -124,7 +136,8 @@ public final class SvgDrawing {
             Exit exit = row.exits().get(i);
             int y = tops.get(at) + 14 + LINE * i;
             String colour = exit.problem() ? FAINT : INK;
-            String label = shorten(exit.on(), exit.to() < 0 ? 24 : 30);
+            String apart = marks.has(row, exit) ? APART : "";
+            String label = apart + shorten(exit.on(), exit.to() < 0 ? 24 : 30);
             write(from + 8, y + 4, label, colour, 400, "start");
             if (exit.to() == at + 1) {
                 write(from + 14 + width(label), y + 4, "↓", colour, 400, "start");
@@ -154,7 +167,7 @@ public final class SvgDrawing {
         xml.writeEmptyElement("path");
         attributes("d", d, "fill", "none", "stroke", colour, "stroke-width", 1.1);
         if (dashed) {
-            attributes("stroke-dasharray", "4 3");
+            attributes("stroke-dasharray", DASHES);
         }
     }
 
@@ -181,6 +194,13 @@ public final class SvgDrawing {
         xml.writeEmptyElement("rect");
         attributes("x", LEFT + 326, "y", at - 9, "width", 5, "height", 12, "fill", ACCENT);
         write(LEFT + 338, at + 1, "something outside is changed", FAINT, 400, "start");
+        if (!marks.legend().isEmpty()) {
+            xml.writeEmptyElement("rect");
+            attributes(
+                    "x", LEFT, "y", at + LINE - 5, "width", 16, "height", 12, "rx", 3, "fill", "none", "stroke", INK);
+            attributes("stroke-dasharray", DASHES);
+            write(LEFT + 22, at + LINE + 5, "or " + APART + marks.legend(), FAINT, 400, "start");
+        }
     }
 
     private void write(int x, int y, String words, String colour, int weight, String anchor) throws XMLStreamException {

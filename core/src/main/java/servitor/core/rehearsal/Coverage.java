@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import servitor.core.explain.Marks;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Flow;
 import servitor.core.handbook.Handbook;
@@ -80,6 +81,17 @@ public record Coverage(
                     .forEach(grant -> grants.add(new GrantOf(mandate.name(), grant.name())));
         }
         return new Coverage(steps, ways, grants, allSteps, allWays, allGrants);
+    }
+
+    /** What of a page is to be set apart in its drawing. */
+    public Marks marks(Runbook page) {
+        Set<String> untouched = new HashSet<>();
+        steps.stream().filter(step -> step.page().equals(page.name())).forEach(step -> untouched.add(step.address()));
+        Set<Marks.Way> untaken = new HashSet<>();
+        ways.stream()
+                .filter(way -> way.page().equals(page.name()))
+                .forEach(way -> untaken.add(new Marks.Way(Step.address(way.from()), way.on())));
+        return new Marks(untouched, untaken, "no rehearsal comes here");
     }
 
     private static <T> List<T> sorted(Map<String, T> byName) {

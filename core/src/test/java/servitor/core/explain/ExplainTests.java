@@ -6,6 +6,7 @@ import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Runbook;
+import servitor.core.handbook.check.CheckedHandbook;
 
 class ExplainTests {
     private final Handbook handbook = DemoHandbook.edition(DemoHandbook.files()).handbook();
@@ -76,5 +77,18 @@ class ExplainTests {
         assertThat(outline.fields().get("booking.sailing")).contains("state", "ship");
         assertThat(outline.tools().get("fares.pay-refund")).containsExactly("reference", "amount", "reason");
         assertThat(outline.steps()).contains("pay");
+    }
+
+    @Test
+    void whatNoRehearsalTouchesIsSetApart() {
+        Handbook handbook = CheckedHandbook.of(DemoHandbook.files()).handbook();
+        Runbook page = handbook.page("cancelled-sailing-refund");
+        Drawing drawing = Drawing.of(handbook, page);
+        Marks marks = new Marks(
+                java.util.Set.of("pay"), java.util.Set.of(new Marks.Way("find the booking", "not-found")), "left out");
+        assertThat(SvgDrawing.of(drawing)).doesNotContain("◌", "left out");
+        assertThat(SvgDrawing.of(drawing, marks)).contains("◌ not-found", "left out");
+        assertThat(SvgDrawing.of(drawing, marks).split("stroke-dasharray").length)
+                .isGreaterThan(SvgDrawing.of(drawing).split("stroke-dasharray").length);
     }
 }

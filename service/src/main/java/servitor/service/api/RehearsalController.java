@@ -6,9 +6,12 @@ import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RestController;
+import servitor.core.explain.Drawing;
+import servitor.core.explain.SvgDrawing;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Runbook;
 import servitor.core.rehearsal.Coverage;
 import servitor.core.rehearsal.Played;
 import servitor.core.rehearsal.Rehearsals;
@@ -67,6 +70,19 @@ class RehearsalController {
         Handbook handbook = drafts.edition(person.id()).handbook();
         List<Played> plays = Rehearsals.play(handbook);
         return new AllPlayed(plays.stream().map(Came::of).toList(), Coverage.of(handbook, plays));
+    }
+
+    /** A page as SVG. */
+    record Drawn(String svg) {}
+
+    /** A page of one's draft, drawn, with what no rehearsal touches set apart. */
+    @GetMapping("/api/handbook/draft/pages/{name}/untouched")
+    Drawn untouched(Person person, @PathVariable String name) {
+        Access.WRITE_HANDBOOKS.require(person);
+        Handbook handbook = drafts.edition(person.id()).handbook();
+        Runbook page = Optional.ofNullable(handbook.runbooks().get(name)).orElseThrow(() -> new NotFound("page", name));
+        Coverage coverage = Coverage.of(handbook, Rehearsals.play(handbook));
+        return new Drawn(SvgDrawing.of(Drawing.of(handbook, page), coverage.marks(page)));
     }
 
     @GetMapping("/api/handbook/draft/rehearsals/{name}")
