@@ -5,12 +5,13 @@
   import KindForm from './kind-form.svelte';
   import MandateForm from './mandate-form.svelte';
   import ToolsForm from './tools-form.svelte';
-  import { YamlFile } from './yaml-file';
+  import RehearsalForm from './rehearsal-form.svelte';
+  import { type Form as FormName, YamlFile } from './yaml-file';
 
   /** A file as a form; what is filled in is written into the same file. */
-  let { draft, form }: { draft: HandbookDraft; form: 'agent' | 'intake' | 'kind' | 'mandate' | 'tools' } = $props();
+  let { draft, form }: { draft: HandbookDraft; form: FormName } = $props();
 
-  const FORMS = { agent: AgentForm, intake: IntakeForm, kind: KindForm, mandate: MandateForm, tools: ToolsForm };
+  const FORMS = { agent: AgentForm, intake: IntakeForm, kind: KindForm, mandate: MandateForm, rehearsal: RehearsalForm, tools: ToolsForm };
   const file = $derived(new YamlFile(draft.text));
   const Form = $derived(FORMS[form]);
 </script>

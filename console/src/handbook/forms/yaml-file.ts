@@ -4,12 +4,15 @@ import { Document, isMap, isScalar, isSeq, type Node, parseDocument, type Scalar
 const WIDTH = 90;
 
 /** Which form fits a file; undefined where only the text does. */
-export function formFor(path: string): 'agent' | 'intake' | 'kind' | 'mandate' | 'tools' | undefined {
-  const found = /^(agents|intake|kinds|mandates|tools)\/[^/]+\.yaml$/.exec(path);
+export type Form = 'agent' | 'intake' | 'kind' | 'mandate' | 'rehearsal' | 'tools';
+
+export function formFor(path: string): Form | undefined {
+  const found = /^(agents|intake|kinds|mandates|rehearsals|tools)\/[^/]+\.yaml$/.exec(path);
   if (!found || path.endsWith('.openapi.yaml')) {
     return undefined;
   }
-  return ({ agents: 'agent', intake: 'intake', kinds: 'kind', mandates: 'mandate', tools: 'tools' } as const)[found[1] as 'agents'];
+  const forms = { agents: 'agent', intake: 'intake', kinds: 'kind', mandates: 'mandate', rehearsals: 'rehearsal', tools: 'tools' } as const;
+  return forms[found[1] as keyof typeof forms];
 }
 
 type Key = string | number;
@@ -32,6 +35,12 @@ export class YamlFile {
   text(...path: Key[]): string {
     const value = this.#document.getIn(path);
     return value === undefined || value === null || typeof value === 'object' ? '' : String(value);
+  }
+
+  /** A value of any shape; undefined where there is none. */
+  value(...path: Key[]): unknown {
+    const value = this.#document.getIn(path);
+    return isMap(value) || isSeq(value) ? (value.toJS(this.#document) as unknown) : (value ?? undefined);
   }
 
   yes(...path: Key[]): boolean {
