@@ -237,7 +237,8 @@ export const api = {
   assess: (path: string) => of(http.GET('/api/handbook/draft/assessment', { params: { query: { path } } })),
   draftChanges: () => of(http.GET('/api/handbook/draft/changes')),
   publishDraft: (note: string, despite: string) => of(http.POST('/api/handbook/draft/publish', { body: { note, despite } })),
-  beginLookBack: (body: { edition?: number; days: number; page?: string }) => of(http.POST('/api/handbook/look-back', { body })),
+  beginLookBack: (body: { edition?: number; days: number; page?: string; askModels?: number }) =>
+    of(http.POST('/api/handbook/look-back', { body })),
   lookBack: () => of(http.GET('/api/handbook/look-back')),
   stopLookBack: () => of(http.POST('/api/handbook/look-back/stop')),
   resumeLookBack: () => of(http.POST('/api/handbook/look-back/resume')),

@@ -19,6 +19,7 @@
   let by = $state('draft');
   let page = $state('');
   let only = $state('');
+  let mostAsks = $state(50);
   let look = $state<LookBack>();
   let failure = $state<ApiError>();
 
@@ -43,10 +44,15 @@
     }
   }
 
-  async function begin(): Promise<void> {
+  async function begin(askModels?: number): Promise<void> {
     only = '';
     await take(
-      api.beginLookBack({ days, ...(by === 'draft' ? {} : { edition: Number(by) }), ...(page.trim() ? { page: page.trim() } : {}) }),
+      api.beginLookBack({
+        days,
+        ...(by === 'draft' ? {} : { edition: Number(by) }),
+        ...(page.trim() ? { page: page.trim() } : {}),
+        ...(askModels ? { askModels } : {}),
+      }),
     );
   }
 
@@ -116,6 +122,23 @@
           </a>
         {/each}
       </div>
+    {/if}
+    {#if look.asked}<p class="mb-2 text-sm">Models were asked again {look.asked} times.</p>{/if}
+    {#if look.state === 'done' && look.toAsk.cases}
+      <form
+        class="sheet mb-3 flex flex-wrap items-end gap-3 p-3 text-sm"
+        onsubmit={(event) => (event.preventDefault(), void begin(mostAsks))}
+      >
+        <p class="w-full">
+          In {look.toAsk.cases} of these a model would be told something else. Asking it again is about {look.toAsk.tokens.toLocaleString(
+            'en-GB',
+          )} tokens{look.toAsk.cost == null ? '' : ` (${look.toAsk.cost})`} at first, and its answers; each is on the trail.
+        </p>
+        <label class="text-faint"
+          >At most <input class="field ml-1 inline w-24 text-ink" type="number" min="1" max="1000" bind:value={mostAsks} /></label
+        >
+        <button class="button">Ask again and look back</button>
+      </form>
     {/if}
     {#each reasons as [reason, count] (reason)}<p class="text-sm text-faint">{count} not knowable: {reason}</p>{/each}
   </section>

@@ -253,7 +253,11 @@ public final class Answers {
             List<String> price) {}
 
     /** How far a look back has come; {@code made} holds what isn't the same. */
-    public record LookBack(String by, String state, int cases, int done, int same, List<CaseMade> made) {}
+    public record LookBack(
+            String by, String state, int cases, int done, int same, ToAsk toAsk, int asked, List<CaseMade> made) {}
+
+    /** What models would have to be asked to know more. */
+    public record ToAsk(int cases, int tokens, java.math.@Nullable BigDecimal cost) {}
 
     /** What another edition makes of a past case. */
     public record CaseMade(

@@ -44,8 +44,24 @@ final class LookBackCommand implements Callable<Integer> {
     @Parameters(paramLabel = "BY", description = "A folder, the number of an edition, or ‘draft’.")
     private String by;
 
-    @Option(names = "--days", paramLabel = "N", defaultValue = "30", description = "How far back; 30 days unless told.")
+    @Option(
+            names = {"--since", "--days"},
+            paramLabel = "30d",
+            defaultValue = "30d",
+            converter = Since.class,
+            description = "How far back, as in 30d or 12w; 30 days unless told.")
     private int days;
+
+    @Option(
+            names = "--ask-models",
+            paramLabel = "AT-MOST",
+            description =
+                    "Ask models again, at most so often, where they would be told something else than then. Without --yes it says what that would cost.")
+    @Nullable
+    private Integer askModels;
+
+    @Option(names = "--yes", description = "Do ask the models; you know what it costs.")
+    private boolean yes;
 
     @Option(names = "--page", description = "Only cases on which this page worked.")
     @Nullable
@@ -65,6 +81,7 @@ final class LookBackCommand implements Callable<Integer> {
         }
         wanted.put("days", days);
         wanted.put("page", page);
+        wanted.put("askModels", yes ? askModels : null);
         JsonNode answer = client.post(PATH, wanted);
         while (answer.path("state").asString("").equals("working")) {
             TimeUnit.MILLISECONDS.sleep(200);
@@ -103,5 +120,17 @@ final class LookBackCommand implements Callable<Integer> {
                             .toList());
         }
         why.forEach((reason, count) -> out.println("  " + count + " not knowable: " + reason));
+        if (look.asked() > 0) {
+            out.println("Models were asked again " + look.asked() + " times.");
+        }
+        if (look.toAsk().cases() > 0) {
+            out.println("Asking models again for " + look.toAsk().cases() + " of them would be about "
+                    + look.toAsk().tokens() + " tokens"
+                    + (look.toAsk().cost() == null
+                            ? ""
+                            : " (" + look.toAsk().cost().stripTrailingZeros().toPlainString() + ")")
+                    + " at first, and their answers: --ask-models "
+                    + look.toAsk().cases() + " --yes");
+        }
     }
 }

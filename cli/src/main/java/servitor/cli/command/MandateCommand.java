@@ -72,10 +72,11 @@ public final class MandateCommand {
                             description = "The limits to try, as in --try 50,100,200.")
                     List<BigDecimal> limits,
             @Option(
-                            names = "--days",
-                            paramLabel = "N",
-                            defaultValue = "90",
-                            description = "How far back; 90 days unless told.")
+                            names = {"--since", "--days"},
+                            paramLabel = "90d",
+                            defaultValue = "90d",
+                            converter = Since.class,
+                            description = "How far back, as in 90d or 12w; 90 days unless told.")
                     int days) {
         JsonNode answer = servitor.client()
                 .post("/api/mandates/limits", Map.of("agent", agent, "grant", grant, "limits", limits, "days", days));

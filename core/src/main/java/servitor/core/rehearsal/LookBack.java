@@ -2,16 +2,18 @@ package servitor.core.rehearsal;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.MemoryLedger;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Rehearsal.About;
 import servitor.core.json.Json;
+import servitor.core.prompt.Prompt;
+import servitor.core.run.RunInput;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Decides past cases again by another edition, with the answers that were given then. Cases are given in the order in which they were opened, so
@@ -51,6 +53,12 @@ public final class LookBack {
         /** The text of a digest; null when it isn't to be had. */
         @Nullable
         String of(String digest);
+    }
+
+    /** Models that may be asked again. */
+    public interface Models {
+        /** What a model says to a prompt at a step of an agent; empty when no more may be asked. */
+        Optional<RunInput> ask(String id, Prompt prompt, String agent, String step);
     }
 
     /** What the other edition makes of a case. */
@@ -109,14 +117,36 @@ public final class LookBack {
         private static final String ASKS = servitor.core.handbook.Decision.ASK.word() + "[";
     }
 
-    /** What it would decide isn't known, as somebody was never asked then what they would be asked now. */
-    public record NotKnowable(String step, String why, Played played) implements Made {}
+    /**
+     * What it would decide isn't known, as somebody was never asked then what they would be asked now.
+     *
+     * @param prompt that a model would be told instead; null when it isn't about a model
+     */
+    public record NotKnowable(
+            String step,
+            String why,
+            Played played,
+            @Nullable Prompt prompt) implements Made {
+        NotKnowable(String step, String why, Played played) {
+            this(step, why, played, null);
+        }
+    }
 
     /** Decides one case again. */
     public Made decide(Past past) {
+        return decide(past, null);
+    }
+
+    /** The same, where models may be asked again what they would be told now. */
+    public Made decide(Past past, @Nullable Models models) {
         Recording.Made recorded =
                 Recording.of(past.then(), past.caseId(), "", past.about(), past.trail(), past.state(), past.papers());
-        Played played = Rehearsing.again(by, recorded.rehearsal(), Names.of(past.trail()), counters);
+        Played played = Rehearsing.again(
+                by,
+                recorded.rehearsal(),
+                Names.of(past.trail()),
+                counters,
+                models == null ? null : new Reasking(past, models));
         List<List<Decision>> before = Decision.of(past.trail());
         List<List<Decision>> after = Decision.of(played.trail());
         for (int run = 0; run < Math.max(before.size(), after.size()); run++) {
@@ -125,7 +155,7 @@ public final class LookBack {
             for (int at = 0; at < Math.max(was.size(), is.size()); at++) {
                 Decision one = at < was.size() ? was.get(at) : null;
                 Decision other = at < is.size() ? is.get(at) : null;
-                if (one == null || other == null || !same(one, other, past.texts(), played)) {
+                if (one == null || other == null || !same(one, other, past.texts(), played, models != null)) {
                     return different(one, other, recorded, played);
                 }
             }
@@ -133,27 +163,24 @@ public final class LookBack {
         return new Same(played);
     }
 
-    private static boolean same(Decision before, Decision after, Texts texts, Played played) {
+    private static boolean same(Decision before, Decision after, Texts texts, Played played, boolean askedAgain) {
         if (before.sameAs(after)) {
             return true;
         }
         boolean asked = before.what() == TrailWord.MODEL_ASKED
                 && after.what() == TrailWord.MODEL_ASKED
                 && before.step().equals(after.step());
+        if (asked && askedAgain) {
+            return true;
+        }
         String then = asked ? texts.of(before.key()) : null;
         String now = asked ? played.texts().get(after.key()) : null;
-        return then != null && now != null && withoutIds(then).equals(withoutIds(now));
+        return then != null && now != null && same(then, now);
     }
 
-    /** A prompt without the ids that a model gave its calls: they say nothing. */
-    private static JsonNode withoutIds(String prompt) {
-        JsonNode read = Json.read(prompt, JsonNode.class);
-        read.path("exchanges").forEach(exchange -> {
-            if (exchange.path("wanted") instanceof ObjectNode wanted) {
-                wanted.remove("id");
-            }
-        });
-        return read;
+    private static boolean same(String then, String now) {
+        return Reasking.withoutIds(Json.read(then, JsonNode.class))
+                .equals(Reasking.withoutIds(Json.read(now, JsonNode.class)));
     }
 
     private static Made different(
@@ -171,7 +198,8 @@ public final class LookBack {
             return new NotKnowable(
                     after.step(),
                     "the model would be told something else, and what it would answer isn't known",
-                    played);
+                    played,
+                    prompt(played.texts().get(after.key())));
         }
         if (before == null && !recorded.left().isEmpty()) {
             return new NotKnowable(
@@ -186,5 +214,9 @@ public final class LookBack {
                 Sort.of(after),
                 played.faults().isEmpty() ? played.state() : "",
                 played);
+    }
+
+    private static @Nullable Prompt prompt(@Nullable String text) {
+        return text == null ? null : Json.read(text, Prompt.class);
     }
 }

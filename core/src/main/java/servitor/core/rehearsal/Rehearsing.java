@@ -127,8 +127,14 @@ public final class Rehearsing {
     }
 
     /** Plays again what was, under the names it had; what limits count is carried on. */
-    static Played again(Edition edition, Rehearsal rehearsal, Names names, MemoryLedger.Counters counters) {
+    static Played again(
+            Edition edition,
+            Rehearsal rehearsal,
+            Names names,
+            MemoryLedger.Counters counters,
+            @Nullable Reasking reasking) {
         Rehearsing rehearsing = new Rehearsing(edition, rehearsal, names, null);
+        rehearsing.world.reask(reasking);
         rehearsing.ledger.countFrom(counters);
         Played played = rehearsing.play();
         rehearsing.ledger.countInto(counters);

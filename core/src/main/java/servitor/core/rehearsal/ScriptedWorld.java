@@ -38,6 +38,7 @@ final class ScriptedWorld {
     private final Handbook handbook;
     private final Script script;
     private final Opens opens;
+    private @Nullable Reasking reasking;
     private final List<Paper> papers;
 
     /** Opens a case for another; that is the one thing the house does by itself. */
@@ -184,8 +185,22 @@ final class ScriptedWorld {
                 .orElse(run.step());
     }
 
+    /** Has models asked again where they are told what they weren't. */
+    void reask(@Nullable Reasking now) {
+        reasking = now;
+    }
+
     private Said ofModel(Command.AskModel ask, RunState run) {
         Optional<ModelSays> says = script.toModel(run.step());
+        if (reasking != null && !reasking.knows(ask.prompt())) {
+            return reasking.ask(
+                            ask.id(),
+                            ask.prompt(),
+                            handbook.page(run.page()).agent(),
+                            ScriptedWorld.title(run, handbook))
+                    .map(input -> Said.now(new Outcome.Done(input)))
+                    .orElseGet(() -> Said.nothing("no more models may be asked"));
+        }
         if (says.isEmpty()) {
             return Said.nothing(
                     "at ‘" + title(run, handbook) + "’ it asks a model, and the rehearsal has no answer to that");

@@ -2,14 +2,17 @@ package servitor.core.rehearsal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Problem;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.rehearsal.LookBack.Made;
@@ -17,6 +20,7 @@ import servitor.core.rehearsal.LookBack.NotKnowable;
 import servitor.core.rehearsal.LookBack.Other;
 import servitor.core.rehearsal.LookBack.Past;
 import servitor.core.rehearsal.LookBack.Same;
+import servitor.core.run.RunInput;
 
 /** Past cases, decided again by another edition: what changes, where first, and what nobody can know. */
 class LookBackTests {
@@ -98,6 +102,33 @@ class LookBackTests {
         NotKnowable one = (NotKnowable) made.get("pay-question");
         assertThat(one.step()).isEqualTo("write the answer");
         assertThat(one.why()).contains("the model would be told something else");
+    }
+
+    @Test
+    void aModelThatMayBeAskedAgainSaysWhatWouldComeOfAnotherBrief() {
+        Map<String, String> files = with("agents/steward.yaml", "job: ", "job: Kindly and quickly, ")
+                .apply(DemoHandbook.files());
+        Edition other = new Edition(2, CheckedHandbook.of(files).handbook());
+        Past past = past().stream()
+                .filter(one -> one.caseId().equals("pay-question"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(((NotKnowable) new LookBack(other).decide(past)).prompt()).isNotNull();
+        List<String> asked = new ArrayList<>();
+        Made made = new LookBack(other).decide(past, (id, prompt, agent, step) -> {
+            asked.add(agent + ", " + step);
+            return Optional.of(new RunInput.ModelFailed(id, Problem.UNAVAILABLE, "away", 0));
+        });
+        assertThat(asked).isNotEmpty().allMatch(one -> one.startsWith("steward, "));
+        assertThat(made).isInstanceOf(Other.class);
+        assertThat(new LookBack(other).decide(past, (id, prompt, agent, step) -> Optional.empty()))
+                .as("no more may be asked")
+                .isInstanceOfSatisfying(
+                        NotKnowable.class, not -> assertThat(not.why()).contains("no more models"));
+        assertThat(new LookBack(new Edition(2, DEMO)).decide(past, (id, prompt, agent, step) -> {
+                    throw new AssertionError("what was asked then has its answer");
+                }))
+                .isInstanceOf(Same.class);
     }
 
     @Test

@@ -93,7 +93,7 @@ class DemoHistoryTests {
     private static LookBacks.Progress lookBack(LookBacks lookBacks, Edition edition) {
         Person maren = new Person(
                 "maren", "Maren", "", "", Set.of(Role.ENGINEER), Set.of("passengers", "it", "people"), Set.of());
-        lookBacks.begin(maren, "an edition", edition, Duration.ofDays(100), null);
+        lookBacks.begin(maren, "an edition", edition, Duration.ofDays(100), null, 0);
         LookBacks.Progress progress = lookBacks.progress(maren).orElseThrow();
         while (!progress.state().equals("done")) {
             Thread.onSpinWait();

@@ -32,6 +32,7 @@ import servitor.service.people.Person;
 class LookBackController {
     private static final int MOST_DAYS = 3_660;
     private static final int USUAL_DAYS = 30;
+    private static final int MOST_ASKS = 1_000;
 
     private final LookBacks lookBacks;
     private final Drafts drafts;
@@ -62,12 +63,14 @@ class LookBackController {
      * @param files of a handbook
      * @param days how far back
      * @param page only cases on which this page worked
+     * @param askModels how often a model may be asked again where it would be told something else; null for never
      */
     record Wanted(
             @Nullable Integer edition,
             @Nullable Map<String, String> files,
             @Nullable Integer days,
-            @Nullable String page) {}
+            @Nullable String page,
+            @Nullable Integer askModels) {}
 
     @PostMapping
     ResponseEntity<Progress> begin(Person person, @RequestBody Wanted body) {
@@ -76,11 +79,15 @@ class LookBackController {
         if (days < 1 || days > MOST_DAYS) {
             throw new IllegalArgumentException("‘days’ are 1 to " + MOST_DAYS + ".");
         }
+        int asks = body.askModels() == null ? 0 : body.askModels();
+        if (asks < 0 || asks > MOST_ASKS) {
+            throw new IllegalArgumentException("‘askModels’ is 1 to " + MOST_ASKS + ".");
+        }
         String page = body.page() == null || body.page().isBlank() ? null : body.page();
         return Made.at(
                 "/api/handbook/look-back",
                 true,
-                lookBacks.begin(person, nameOf(body), editionOf(person, body), Duration.ofDays(days), page));
+                lookBacks.begin(person, nameOf(body), editionOf(person, body), Duration.ofDays(days), page, asks));
     }
 
     private static String nameOf(Wanted body) {

@@ -1,5 +1,6 @@
 package servitor.service.lookback;
 
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -9,18 +10,23 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Service;
+import servitor.core.handbook.Agent;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.House;
+import servitor.core.prompt.Prompt;
 import servitor.core.rehearsal.LookBack;
 import servitor.core.rehearsal.LookBack.Made;
 import servitor.core.rehearsal.LookBack.NotKnowable;
 import servitor.core.rehearsal.LookBack.Other;
 import servitor.core.rehearsal.LookBack.Past;
 import servitor.core.rehearsal.LookBack.Same;
+import servitor.service.dispatch.StepAsk;
 import servitor.service.people.Person;
 
 /**
@@ -31,8 +37,10 @@ import servitor.service.people.Person;
 public class LookBacks implements DisposableBean {
     private static final Logger LOG = LoggerFactory.getLogger(LookBacks.class);
     private static final int MOST_CASES = 20_000;
+    private static final int MILLION = 6; // digits
 
     private final PastCases pastCases;
+    private final StepAsk stepAsk;
     private final Clock clock;
     private final Map<String, Job> jobs = new ConcurrentHashMap<>();
     private final ExecutorService worker = Executors.newSingleThreadExecutor(work -> {
@@ -42,7 +50,8 @@ public class LookBacks implements DisposableBean {
         return thread;
     });
 
-    LookBacks(PastCases pastCases, Clock clock) {
+    LookBacks(PastCases pastCases, StepAsk stepAsk, Clock clock) {
+        this.stepAsk = stepAsk;
         this.pastCases = pastCases;
         this.clock = clock;
     }
@@ -71,11 +80,34 @@ public class LookBacks implements DisposableBean {
      *
      * @param state {@code working}, {@code stopped} or {@code done}
      * @param cases how many there are
+     * @param toAsk what would have to be asked to know more; nothing when all that is known
+     * @param asked how often a model was asked again
      * @param made of those that are done; what is decided the same is only counted
      */
-    public record Progress(String by, String state, int cases, int done, int same, List<CaseMade> made) {
+    public record Progress(
+            String by, String state, int cases, int done, int same, ToAsk toAsk, int asked, List<CaseMade> made) {
         public Progress {
             made = List.copyOf(made);
+        }
+    }
+
+    /**
+     * Models that would be told something else than they were.
+     *
+     * @param cases that aren't knowable because of that
+     * @param tokens about so many in the first question of each
+     * @param cost of these, in the currency of the house, answers not included; null where a model has no price
+     */
+    public record ToAsk(int cases, int tokens, @Nullable BigDecimal cost) {
+        static final ToAsk NOTHING = new ToAsk(0, 0, BigDecimal.ZERO);
+
+        ToAsk and(Prompt prompt, House house) {
+            int more = Prompt.tokens(prompt.system().length() + prompt.user().length());
+            House.Model model = house.models().get(prompt.model());
+            BigDecimal price = model == null || model.price() == null
+                    ? null
+                    : model.price().asked().multiply(BigDecimal.valueOf(more)).movePointLeft(MILLION);
+            return new ToAsk(cases + 1, tokens + more, cost == null || price == null ? null : cost.add(price));
         }
     }
 
@@ -85,12 +117,17 @@ public class LookBacks implements DisposableBean {
         private final Edition edition;
         private final LookBack lookBack;
         private final List<String> cases;
+        private final LookBack.@Nullable Models models;
+        private final AtomicInteger asked;
         private final List<CaseMade> made = new ArrayList<>();
+        private ToAsk toAsk = ToAsk.NOTHING;
         private int done;
         private int same;
         private boolean stopped;
 
-        Job(String by, Edition edition, List<String> cases) {
+        Job(String by, Edition edition, List<String> cases, LookBack.@Nullable Models models, AtomicInteger asked) {
+            this.models = models;
+            this.asked = asked;
             this.by = by;
             this.edition = edition;
             this.lookBack = new LookBack(edition);
@@ -99,7 +136,7 @@ public class LookBacks implements DisposableBean {
 
         synchronized Progress progress() {
             String state = done == cases.size() ? "done" : stopped ? "stopped" : "working";
-            return new Progress(by, state, cases.size(), done, same, made);
+            return new Progress(by, state, cases.size(), done, same, toAsk, asked.get(), made);
         }
 
         synchronized void stop(boolean now) {
@@ -108,6 +145,10 @@ public class LookBacks implements DisposableBean {
 
         synchronized @Nullable String next() {
             return stopped || done == cases.size() ? null : cases.get(done);
+        }
+
+        synchronized void lacks(Prompt prompt) {
+            toAsk = toAsk.and(prompt, edition.handbook().house());
         }
 
         synchronized void add(@Nullable CaseMade one) {
@@ -125,14 +166,34 @@ public class LookBacks implements DisposableBean {
      *
      * @param by what the edition is called
      * @param page only cases on which this page worked; null for all
+     * @param mostAsks how often a model may be asked again; 0 for never
      */
-    public Progress begin(Person person, String by, Edition edition, Duration since, @Nullable String page) {
+    public Progress begin(
+            Person person, String by, Edition edition, Duration since, @Nullable String page, int mostAsks) {
         stop(person);
         List<String> cases = pastCases.since(person, clock.instant().minus(since), page, MOST_CASES);
-        Job job = new Job(by, edition, cases);
+        AtomicInteger asked = new AtomicInteger();
+        Job job = new Job(by, edition, cases, mostAsks == 0 ? null : models(person, edition, asked, mostAsks), asked);
         jobs.put(person.id(), job);
         worker.execute(() -> work(job));
         return job.progress();
+    }
+
+    /** Models, asked for somebody, each time on the trail, up to so many times. */
+    private LookBack.Models models(Person person, Edition edition, AtomicInteger asked, int most) {
+        return (id, prompt, agent, step) -> {
+            Agent of = edition.handbook().agents().get(agent);
+            if (of == null || asked.get() >= most) {
+                return Optional.empty();
+            }
+            asked.incrementAndGet();
+            try {
+                return Optional.of(stepAsk.ask(edition, of, step, prompt, id, person.id()));
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return Optional.empty();
+            }
+        };
     }
 
     /** That of a person; empty when they began none. */
@@ -169,7 +230,7 @@ public class LookBacks implements DisposableBean {
         for (String id = job.next(); id != null; id = job.next()) {
             CaseMade made = null;
             try {
-                made = decide(job.lookBack, id);
+                made = decide(job, id);
             } catch (RuntimeException e) {
                 LOG.warn("The case {} can't be decided again; the others are.", id, e);
                 made = new CaseMade(id, "", "", "not-knowable", "", "", "it broke while it was looked at", "", "");
@@ -178,7 +239,7 @@ public class LookBacks implements DisposableBean {
         }
     }
 
-    private @Nullable CaseMade decide(LookBack lookBack, String id) {
+    private @Nullable CaseMade decide(Job job, String id) {
         PastCases.Found found = pastCases.find(id).orElse(null);
         if (found == null) {
             return null;
@@ -187,10 +248,14 @@ public class LookBacks implements DisposableBean {
         if (past == null) {
             return new CaseMade(id, found.subject(), found.page(), "not-knowable", "", "", found.why(), "", "");
         }
-        return told(id, found, past, lookBack.decide(past));
+        Made made = job.lookBack.decide(past, job.models);
+        if (made instanceof NotKnowable not && not.prompt() != null) {
+            job.lacks(not.prompt());
+        }
+        return told(id, found, made);
     }
 
-    private static CaseMade told(String id, PastCases.Found found, Past past, Made made) {
+    private static CaseMade told(String id, PastCases.Found found, Made made) {
         if (made instanceof Other other) {
             return new CaseMade(
                     id,
