@@ -243,7 +243,8 @@ export const api = {
   stopLookBack: () => of(http.POST('/api/handbook/look-back/stop')),
   resumeLookBack: () => of(http.POST('/api/handbook/look-back/resume')),
   lookBackCase: (which: string) => of(http.GET('/api/handbook/look-back/cases/{id}', { params: id(which) })),
-  tryLimits: (body: { agent: string; grant: string; limits: number[]; days: number }) => of(http.POST('/api/mandates/limits', { body })),
+  tryLimits: (body: { agent?: string; grant?: string; page?: string; step?: string; limits: number[]; days: number }) =>
+    of(http.POST('/api/mandates/limits', { body })),
   rehearsalOf: (which: string) => of(http.GET('/api/cases/{id}/rehearsal', { params: id(which) })),
   publishWishes: () => of(http.GET('/api/handbook/consents')),
   publishWish: (digest: string) => of(http.GET('/api/handbook/consents/{id}', { params: id(digest) })),

@@ -5,7 +5,7 @@
   import StopAtOnce from '../parts/stop-at-once.svelte';
   import Lines from './lines.svelte';
   import { session } from '../shell/session.svelte';
-  import { amountIn } from './limits';
+  import { amountOf, around } from './limits';
   import OtherLimits from './other-limits.svelte';
   import Thought from './thought.svelte';
 
@@ -98,8 +98,14 @@
           {#key chosen}
             <Thought agent={row.agent} tool={row.tool} />
             {#if session.is('engineer')}
-              {#each row.lines.filter((line) => amountIn(line.when) !== undefined && line.verdict === 'allow') as line (line.grant)}
-                <OtherLimits agent={row.agent} grant={line.grant} when={line.when} />
+              {#each row.lines.filter((line) => amountOf(line) !== undefined) as line (line.grant)}
+                {@const now = amountOf(line) ?? 0}
+                <OtherLimits
+                  of={{ agent: row.agent, grant: line.grant }}
+                  title="What if ‘{line.grant}’ went up to another amount?"
+                  {now}
+                  first={around(now)}
+                />
               {/each}
             {/if}
             <div class="space-y-1"><StopAtOnce what="agent" name={row.agent} /> <StopAtOnce what="tool" name={row.tool} /></div>

@@ -1,4 +1,17 @@
-import type { LimitPoint } from '../api/client';
+import type { CouldDoRow, LimitPoint } from '../api/client';
+
+/** What is tried: a grant of an agent's mandate, or a step of a page. */
+export type Tried = { agent: string; grant: string } | { page: string; step: string };
+
+/** The amount of a line that can be tried otherwise: in its condition, or its first limit. */
+export function amountOf(line: CouldDoRow['lines'][number]): number | undefined {
+  return line.verdict === 'allow' ? (amountIn(line.when) ?? line.limits[0]?.atMost) : undefined;
+}
+
+/** Amounts worth trying beside one. */
+export function around(now: number): number[] {
+  return [now / 2, now, now * 2, now * 4];
+}
 
 /** The amount that a condition holds an input against, such as `args.amount <= 120.0`; nothing when there is none. */
 export function amountIn(when: string): number | undefined {

@@ -2,16 +2,15 @@
   import { untrack } from 'svelte';
   import { api, ApiError, type LimitPoint } from '../api/client';
   import FailureNote from '../parts/failure-note.svelte';
-  import { amountIn, curve } from './limits';
+  import { curve, type Tried } from './limits';
 
-  /** What other amounts in the condition of a grant would have made of the last ninety days. */
-  let { agent, grant, when }: { agent: string; grant: string; when: string } = $props();
+  /** What other amounts in a grant, or other marks of sureness at a step, would have made of the last ninety days. */
+  let { of, title, now, first }: { of: Tried; title: string; now?: number; first: number[] } = $props();
 
   const DAYS = 90;
   const uid = $props.id();
-  const now = $derived(amountIn(when) ?? 0);
 
-  let wanted = $state(untrack(() => [now / 2, now, now * 2, now * 4].join(', ')));
+  let wanted = $state(untrack(() => first.join(', ')));
   let points = $state<LimitPoint[]>();
   let chosen = $state<number>();
   let failure = $state<ApiError>();
@@ -28,7 +27,7 @@
         .split(/[,;\s]+/)
         .filter(Boolean)
         .map(Number);
-      points = await api.tryLimits({ agent, grant, limits, days: DAYS });
+      points = await api.tryLimits({ ...of, limits, days: DAYS });
       chosen = undefined;
     } catch (error) {
       failure = error as ApiError;
@@ -39,10 +38,10 @@
 </script>
 
 <section class="sheet space-y-3 p-4" aria-labelledby={uid}>
-  <h3 id={uid}>What if ‘{grant}’ went up to another amount?</h3>
+  <h3 id={uid}>{title}</h3>
   <form class="flex flex-wrap items-end gap-3" onsubmit={(event) => (event.preventDefault(), void look())}>
     <label class="grow text-sm text-faint"
-      >Amounts, now {now}
+      >Tried{now === undefined ? '' : `, now ${now}`}
       <input class="field mt-0.5 w-full text-ink" bind:value={wanted} inputmode="decimal" />
     </label>
     <button class="button" disabled={busy}>{busy ? 'Looking back…' : `Look at ${DAYS} days`}</button>
@@ -50,13 +49,13 @@
   {#if failure}<FailureNote {failure} />{/if}
   {#if points && drawn}
     {#if points.every((point) => point.judged === 0)}<p class="text-faint">No such call was judged in that time.</p>{:else}
-      <svg viewBox="0 0 300 120" class="w-full" role="img" aria-label="Approvals saved, and of those declined, by limit">
+      <svg viewBox="0 0 300 120" class="w-full" role="img" aria-label="Approvals saved, and of those declined or changed, by limit">
         <polyline points={drawn.saved} fill="none" class="stroke-accent" stroke-width="2" />
         <polyline points={drawn.declined} fill="none" class="stroke-signal" stroke-width="2" stroke-dasharray="4 3" />
         {#each drawn.dots as dot (dot.limit)}<circle cx={dot.x} cy={dot.y} r="3.5" class="fill-accent" />{/each}
       </svg>
       <p class="text-sm text-faint">
-        <span class="text-accent">—</span> approvals saved <span class="text-signal">- -</span> of those, declined
+        <span class="text-accent">—</span> approvals saved <span class="text-signal">- -</span> of those, declined or changed
       </p>
       <table class="w-full text-sm">
         <thead class="text-left text-faint">
@@ -86,12 +85,15 @@
       </table>
       {#if shown}
         <p class="text-sm">
-          {#if shown.price.length}Declined then, and alone at {shown.limit}:
+          {#if shown.price.length}Declined or changed then, and alone at {shown.limit}:
             {#each shown.price as id (id)}<a class="mr-2" href="/cases/{id}">{id}</a>{/each}
-          {:else}Nobody declined what would be alone at {shown.limit}.{/if}
+          {:else}Nobody declined or changed what would be alone at {shown.limit}.{/if}
         </p>
       {/if}
-      <p class="text-sm text-faint">Not known: how people would have behaved, and what nobody wanted under the limit of then.</p>
+      <p class="text-sm text-faint">
+        Not known: how people would have behaved, what nobody wanted under the limit of then, and what would have followed where nobody was
+        asked that now would be.
+      </p>
     {/if}
   {/if}
 </section>

@@ -2,6 +2,7 @@
   import { api, ApiError, type LookBack } from '../api/client';
   import FailureNote from '../parts/failure-note.svelte';
   import { listKeys } from '../parts/list-keys';
+  import OtherLimits from '../could-do/other-limits.svelte';
   import HandbookHead from './handbook-head.svelte';
 
   /** Decides past cases again by one's draft or an edition, and says what goes another way. */
@@ -20,6 +21,8 @@
   let page = $state('');
   let only = $state('');
   let mostAsks = $state(50);
+  let surePage = $state('');
+  let sureStep = $state('');
   let look = $state<LookBack>();
   let failure = $state<ApiError>();
 
@@ -143,3 +146,21 @@
     {#each reasons as [reason, count] (reason)}<p class="text-sm text-faint">{count} not knowable: {reason}</p>{/each}
   </section>
 {/if}
+<details class="mt-6">
+  <summary class="cursor-pointer text-accent">What if a model had to be surer at a step?</summary>
+  <div class="mt-3 grid max-w-2xl gap-3 sm:grid-cols-2">
+    <label class="text-sm text-faint">Page <input class="field mt-0.5 block text-ink" bind:value={surePage} /></label>
+    <label class="text-sm text-faint"
+      >Step, one with ‘unsure-below’ <input class="field mt-0.5 block text-ink" bind:value={sureStep} /></label
+    >
+  </div>
+  {#if surePage.trim() && sureStep.trim()}
+    <div class="mt-3 max-w-2xl">
+      <OtherLimits
+        of={{ page: surePage.trim(), step: sureStep.trim() }}
+        title="Less sure than that, and the step goes its other way"
+        first={[0.5, 0.7, 0.9]}
+      />
+    </div>
+  {/if}
+</details>

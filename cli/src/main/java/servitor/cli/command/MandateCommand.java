@@ -13,7 +13,6 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 import picocli.CommandLine.UseDefaultConverter;
 import servitor.cli.client.Answers.CouldDo;
-import servitor.cli.client.Answers.LimitPoint;
 import servitor.cli.client.Answers.Said;
 import servitor.cli.client.Client;
 import servitor.cli.client.ExitCode;
@@ -59,7 +58,7 @@ public final class MandateCommand {
             name = "what-if",
             description = {
                 "Say what other limits would have made of past cases: the cases of your desks, decided again.",
-                "GRANT is one whose condition holds an input against an amount."
+                "GRANT is one whose condition holds an input against an amount, or one with a limit."
             })
     int whatIf(
             @Parameters(paramLabel = "AGENT") String agent,
@@ -80,37 +79,7 @@ public final class MandateCommand {
                     int days) {
         JsonNode answer = servitor.client()
                 .post("/api/mandates/limits", Map.of("agent", agent, "grant", grant, "limits", limits, "days", days));
-        if (!servitor.printed(answer)) {
-            List<LimitPoint> points = Client.all(LimitPoint.class, answer);
-            Output.table(
-                    servitor.out(),
-                    List.of(
-                            "LIMIT",
-                            "CASES",
-                            "ASKED",
-                            "ALONE",
-                            "APPROVALS SAVED",
-                            "OF THOSE DECLINED",
-                            "LET THROUGH ALONE"),
-                    points.stream()
-                            .map(point -> List.of(
-                                    point.limit().toPlainString(),
-                                    String.valueOf(point.judged()),
-                                    String.valueOf(point.asked()),
-                                    String.valueOf(point.alone()),
-                                    String.valueOf(point.saved()),
-                                    String.valueOf(point.declined()),
-                                    point.money().toPlainString()))
-                            .toList());
-            points.stream()
-                    .filter(point -> !point.price().isEmpty())
-                    .forEach(point -> servitor.out()
-                            .println("Declined then, alone at " + point.limit().toPlainString() + ": "
-                                    + String.join(", ", point.price())));
-            servitor.out()
-                    .println(
-                            "Not known: how people would have behaved, and what nobody wanted under the limit of then.");
-        }
+        LimitPoints.print(servitor, answer);
         return 0;
     }
 

@@ -1,6 +1,9 @@
 package servitor.cli.command;
 
+import java.math.BigDecimal;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -75,6 +78,35 @@ public final class RunbookCommand {
                             case mermaid -> TextDrawing.mermaid(drawing);
                             case dot -> TextDrawing.dot(drawing);
                         });
+        return 0;
+    }
+
+    @Command(
+            name = "what-if",
+            description = "Say what other marks below which a model isn't sure enough would have made of past cases.")
+    int whatIf(
+            @Parameters(paramLabel = "PAGE") String page,
+            @Parameters(paramLabel = "STEP", description = "A step with ‘unsure-below’, by its heading.") String step,
+            @Option(
+                            names = "--try",
+                            split = ",",
+                            required = true,
+                            paramLabel = "SHARE",
+                            description = "The marks to try, as in --try 0.5,0.7,0.9.")
+                    List<BigDecimal> shares,
+            @Option(
+                            names = "--since",
+                            paramLabel = "90d",
+                            defaultValue = "90d",
+                            converter = Since.class,
+                            description = "How far back, as in 90d or 12w; 90 days unless told.")
+                    int days) {
+        LimitPoints.print(
+                servitor,
+                servitor.client()
+                        .post(
+                                "/api/mandates/limits",
+                                Map.of("page", page, "step", step, "limits", shares, "days", days)));
         return 0;
     }
 

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,6 +22,7 @@ public final class MemoryLedger {
     final List<RecordedEntry> trail = new ArrayList<>();
     private final ToIntFunction<Set<String>> eligible;
     private final Deque<String> runIds = new ArrayDeque<>();
+    private final Set<String> givenIds = new HashSet<>();
     private int numbers = 1000;
 
     /** An empty one; {@code eligible} says how many people could answer for groups. */
@@ -50,11 +52,18 @@ public final class MemoryLedger {
     /** Calls the next runs so. */
     public void callRuns(List<String> ids) {
         runIds.addAll(ids);
+        givenIds.addAll(ids);
     }
 
     String newRunId() {
         String called = runIds.poll();
-        return called == null ? "R-" + nextNumber() : called;
+        if (called != null) {
+            return called;
+        }
+        String made = "R-" + nextNumber();
+        return givenIds.contains(made)
+                ? newRunId()
+                : made; // more runs begin than had a name, and none may have that of another
     }
 
     /** Numbers that are given once, whether or not the transaction commits, like those of a sequence. */

@@ -1,5 +1,6 @@
 package servitor.core.handbook;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -36,6 +37,36 @@ public record Handbook(
         checks = Map.copyOf(checks);
         runbooks = Map.copyOf(runbooks);
         rehearsals = Map.copyOf(rehearsals);
+    }
+
+    /** The same with another mandate of that name. */
+    public Handbook with(Mandate mandate) {
+        Map<String, Mandate> others = new HashMap<>(mandates);
+        others.put(mandate.name(), mandate);
+        return with(others, runbooks);
+    }
+
+    /** The same with another page of that name. */
+    public Handbook with(Runbook page) {
+        Map<String, Runbook> others = new HashMap<>(runbooks);
+        others.put(page.name(), page);
+        return with(mandates, others);
+    }
+
+    private Handbook with(Map<String, Mandate> otherMandates, Map<String, Runbook> otherPages) {
+        return new Handbook(
+                house,
+                desks,
+                groups,
+                rooms,
+                kinds,
+                intake,
+                agents,
+                otherMandates,
+                tools,
+                checks,
+                otherPages,
+                rehearsals);
     }
 
     /** The page that starts when a case of {@code kind} is opened. */

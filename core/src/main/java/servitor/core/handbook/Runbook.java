@@ -37,6 +37,15 @@ public record Runbook(
         List<Step> steps,
         Places places) {
 
+    /** The same page with another step in the place of one. */
+    public Runbook with(Step step) {
+        List<Step> others = steps.stream()
+                .map(one -> one.address().equals(step.address()) ? step : one)
+                .toList();
+        return new Runbook(
+                name, title, desk, agent, startsOn, changes, takes, gives, limits, onTrouble, intro, others, places);
+    }
+
     /**
      * The allowance of one run.
      *

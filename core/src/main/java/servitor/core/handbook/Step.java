@@ -36,6 +36,11 @@ public record Step(
         on = java.util.Collections.unmodifiableMap(new java.util.LinkedHashMap<>(on));
     }
 
+    /** The same step doing something else. */
+    public Step with(Verb other) {
+        return new Step(address, title, prose, place, go, on, atMost, model, places, other);
+    }
+
     /** Where the value of {@code key} stands, such as {@code with.amount}. */
     public Place placeOf(String key) {
         return places.of(key);

@@ -2,11 +2,13 @@ package servitor.core.rehearsal;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -16,36 +18,39 @@ import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Grant;
 import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Limit;
 import servitor.core.handbook.Mandate;
+import servitor.core.handbook.Runbook;
+import servitor.core.handbook.Step;
+import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb;
 import servitor.core.rehearsal.LookBack.Past;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /**
- * What another amount in the condition of a grant would have made of past cases. It can't know how people would have behaved under
- * another limit, nor anything of calls that were never wanted under this one.
+ * What another amount would have made of past cases: in the condition of a grant, in one of its limits, or as the sureness below which a step
+ * goes its other way. It can't know how people would have behaved under it, nor anything of calls that were never wanted.
  */
 public final class LimitTry {
     /** An amount that an input is held against, such as {@code args.amount <= 120.0}. */
     private static final Pattern AMOUNT = Pattern.compile("args\\.(\\w+)\\s*<=?\\s*([0-9]+(?:\\.[0-9]+)?)");
 
-    private final Grant grant;
-    private final Handbook handbook;
-    private final String input;
+    private final Reading reading;
     private final Map<BigDecimal, LookBack> looks = new LinkedHashMap<>();
     private final Map<BigDecimal, Point> points = new LinkedHashMap<>();
 
     /**
      * What came of one limit.
      *
-     * @param judged cases in which such a call was judged
+     * @param judged cases in which it was decided
      * @param asked of those, in how many people would be asked
      * @param alone in how many it would be done with nobody asked
      * @param saved in how many people were asked then and wouldn't be
-     * @param declined of those, in how many they declined: the price
-     * @param money what would be let through with nobody asked, by the input that is limited
-     * @param price the cases in which people declined what would be done alone
+     * @param declined of those, in how many they declined, or changed something: the price
+     * @param money what would be let through with nobody asked
+     * @param price the cases in which people declined or changed what would be done alone
      */
     public record Point(
             BigDecimal limit,
@@ -61,18 +66,27 @@ public final class LimitTry {
         }
     }
 
-    private LimitTry(Handbook handbook, Grant grant, String input) {
-        this.handbook = handbook;
-        this.grant = grant;
-        this.input = input;
+    /** What a trail says of the thing that is tried. */
+    private interface Reading {
+        /** Null when it was never decided. */
+        @Nullable
+        Judged of(List<RecordedEntry> trail);
+    }
+
+    private LimitTry(Reading reading, List<BigDecimal> limits, Function<BigDecimal, Handbook> with) {
+        this.reading = reading;
+        limits.stream().sorted().distinct().forEach(limit -> {
+            looks.put(limit, new LookBack(new Edition(1, with.apply(limit))));
+            points.put(limit, new Point(limit, 0, 0, 0, 0, 0, BigDecimal.ZERO, List.of()));
+        });
     }
 
     /**
-     * Begins to try limits.
+     * Begins to try other amounts in the condition of a grant; in its first limit, where the condition has none.
      *
      * @param agent whose mandate it is
      * @param named the grant
-     * @throws IllegalArgumentException when there is no such grant, or no amount in its condition
+     * @throws IllegalArgumentException when there is no such grant, or no amount in it
      */
     public static LimitTry of(Handbook handbook, String agent, String named, List<BigDecimal> limits) {
         Mandate mandate = handbook.mandates().values().stream()
@@ -86,58 +100,84 @@ public final class LimitTry {
                 .filter(one -> one.name().equals(named))
                 .findFirst()
                 .orElseThrow();
-        Matcher amount = AMOUNT.matcher(grant.when() == null ? "" : grant.when().text());
-        if (!amount.find()) {
+        Reading reading = trail -> verdict(handbook, grant, trail);
+        if (AMOUNT.matcher(condition(grant)).find()) {
+            return new LimitTry(reading, limits, limit -> with(handbook, mandate, grant, limited(grant, limit)));
+        } else if (grant.limits().isEmpty()) {
             throw new IllegalArgumentException(
-                    "The condition of ‘" + named + "’ holds no input against an amount, as in ‘args.amount <= 120.0’.");
+                    "‘" + named
+                            + "’ has no limit, and its condition holds no input against an amount, as in ‘args.amount <= 120.0’.");
         }
-        LimitTry tries = new LimitTry(handbook, grant, amount.group(1));
-        limits.stream().sorted().distinct().forEach(limit -> {
-            tries.looks.put(limit, new LookBack(new Edition(1, tries.with(mandate, limit))));
-            tries.points.put(limit, new Point(limit, 0, 0, 0, 0, 0, BigDecimal.ZERO, List.of()));
-        });
-        return tries;
+        return new LimitTry(reading, limits, limit -> with(handbook, mandate, grant, counted(grant, limit)));
     }
 
-    private Handbook with(Mandate mandate, BigDecimal limit) {
-        Matcher amount = AMOUNT.matcher(Objects.requireNonNull(grant.when()).text());
-        String text = amount.replaceFirst(
-                found -> found.group().replaceFirst("[0-9.]+$", new BigDecimal(limit.toPlainString()) + suffix(limit)));
+    /**
+     * Begins to try other marks below which a model isn't sure enough at a step.
+     *
+     * @param step its heading
+     * @param shares 0 to 1
+     * @throws IllegalArgumentException when the page has no such step, or no mark stands there
+     */
+    public static LimitTry of(Handbook handbook, Runbook page, String step, List<BigDecimal> shares) {
+        String address = Step.address(step);
+        if (page.step(address)
+                .map(Step::verb)
+                .filter(Verb.Assess.class::isInstance)
+                .map(Verb.Assess.class::cast)
+                .map(Verb.Assess::unsureBelow)
+                .isEmpty()) {
+            throw new IllegalArgumentException(
+                    "‘" + page.title() + "’ has no step ‘" + step + "’ with ‘unsure-below’.");
+        }
+        return new LimitTry(
+                trail -> assessed(page.name(), address, trail),
+                shares,
+                share -> handbook.with(page.with(unsure(page.step(address).orElseThrow(), share))));
+    }
+
+    private static Step unsure(Step step, BigDecimal share) {
+        Verb.Assess verb = (Verb.Assess) step.verb();
+        return step.with(new Verb.Assess(
+                verb.answer(), verb.about(), share.doubleValue(), verb.remember(), verb.save(), verb.ways()));
+    }
+
+    private static String condition(Grant grant) {
+        return grant.when() == null ? "" : grant.when().text();
+    }
+
+    private static Grant limited(Grant grant, BigDecimal limit) {
+        String text = AMOUNT.matcher(condition(grant))
+                .replaceFirst(found ->
+                        found.group().replaceFirst("[0-9.]+$", new BigDecimal(limit.toPlainString()) + suffix(limit)));
+        return new Grant(
+                grant.name(),
+                grant.tools(),
+                parsed(text),
+                grant.decision(),
+                grant.of(),
+                grant.limits(),
+                grant.overLimit());
+    }
+
+    private static Grant counted(Grant grant, BigDecimal limit) {
+        List<Limit> limits = new ArrayList<>(grant.limits());
+        Limit first = limits.get(0);
+        limits.set(0, new Limit(first.sum(), limit, first.per()));
+        return new Grant(
+                grant.name(), grant.tools(), grant.when(), grant.decision(), grant.of(), limits, grant.overLimit());
+    }
+
+    private static Handbook with(Handbook handbook, Mandate mandate, Grant was, Grant is) {
         List<Grant> grants = new ArrayList<>(mandate.grants());
-        grants.set(
-                grants.indexOf(grant),
-                new Grant(
-                        grant.name(),
-                        grant.tools(),
-                        parsed(text),
-                        grant.decision(),
-                        grant.of(),
-                        grant.limits(),
-                        grant.overLimit()));
-        Map<String, Mandate> mandates = new LinkedHashMap<>(handbook.mandates());
-        mandates.put(
+        grants.set(grants.indexOf(was), is);
+        return handbook.with(new Mandate(
                 mandate.name(),
-                new Mandate(
-                        mandate.name(),
-                        mandate.title(),
-                        mandate.agents(),
-                        mandate.ask(),
-                        grants,
-                        mandate.never(),
-                        mandate.places()));
-        return new Handbook(
-                handbook.house(),
-                handbook.desks(),
-                handbook.groups(),
-                handbook.rooms(),
-                handbook.kinds(),
-                handbook.intake(),
-                handbook.agents(),
-                mandates,
-                handbook.tools(),
-                handbook.checks(),
-                handbook.runbooks(),
-                handbook.rehearsals());
+                mandate.title(),
+                mandate.agents(),
+                mandate.ask(),
+                grants,
+                mandate.never(),
+                mandate.places()));
     }
 
     /** Amounts are held against amounts with decimals. */
@@ -155,24 +195,24 @@ public final class LimitTry {
 
     /** Whether a case has anything to do with it. */
     public boolean concerns(List<RecordedEntry> trail) {
-        return verdict(trail) != null;
+        return reading.of(trail) != null;
     }
 
     /** Decides one case again under each limit. */
     public void add(Past past) {
-        Judged was = verdict(past.trail());
+        Judged was = reading.of(past.trail());
         if (was != null) {
             looks.forEach((limit, look) -> {
-                Judged is = verdict(look.decide(past).played().trail());
+                Judged is = reading.of(look.decide(past).played().trail());
                 points.computeIfPresent(limit, (same, point) -> counted(point, past.caseId(), was, is));
             });
         }
     }
 
-    private Point counted(Point point, String caseId, Judged was, @Nullable Judged is) {
-        boolean alone = is != null && is.decision.equals(Decision.ALLOW.word());
-        boolean asked = is != null && is.decision.equals(Decision.ASK.word());
-        boolean saved = alone && was.decision.equals(Decision.ASK.word());
+    private static Point counted(Point point, String caseId, Judged was, @Nullable Judged is) {
+        BigDecimal amount = is != null && is.alone ? is.amount : null;
+        boolean alone = amount != null;
+        boolean saved = alone && was.asked;
         List<String> price = new ArrayList<>(point.price);
         if (saved && was.declined) {
             price.add(caseId);
@@ -180,11 +220,11 @@ public final class LimitTry {
         return new Point(
                 point.limit,
                 point.judged + 1,
-                point.asked + (asked ? 1 : 0),
+                point.asked + (is != null && is.asked ? 1 : 0),
                 point.alone + (alone ? 1 : 0),
                 point.saved + (saved ? 1 : 0),
                 point.declined + (saved && was.declined ? 1 : 0),
-                alone ? point.money.add(Objects.requireNonNull(is).amount) : point.money,
+                amount == null ? point.money : point.money.add(amount),
                 price);
     }
 
@@ -193,10 +233,19 @@ public final class LimitTry {
         return List.copyOf(points.values());
     }
 
-    private record Judged(String decision, BigDecimal amount, boolean declined) {}
+    /**
+     * What was decided.
+     *
+     * @param declined whether people declined it then, or changed something
+     */
+    private record Judged(boolean asked, boolean alone, BigDecimal amount, boolean declined) {}
+
+    private static boolean changes(JsonNode answer) {
+        return !answer.path("answer").asString("").equals("approve") || answer.has("edited");
+    }
 
     /** What was said of the first call that the grant speaks about; null when there was none. */
-    private @Nullable Judged verdict(List<RecordedEntry> trail) {
+    private static @Nullable Judged verdict(Handbook handbook, Grant grant, List<RecordedEntry> trail) {
         BigDecimal amount = BigDecimal.ZERO;
         String decision = null;
         String step = "";
@@ -207,24 +256,62 @@ public final class LimitTry {
             if (what == null || data == null) {
                 continue;
             }
-            boolean covered = isCovered(data.path("tool").asString(""));
-            if (decision == null && what == TrailWord.CALL_PROPOSED && covered) {
-                amount = data.path("inputs").path(input).asDecimal(BigDecimal.ZERO);
-            } else if (decision == null && what == TrailWord.VERDICT && covered) {
+            Optional<Tool> covered = Optional.ofNullable(
+                            handbook.tools().get(data.path("tool").asString("")))
+                    .filter(grant::covers);
+            if (decision == null && what == TrailWord.CALL_PROPOSED && covered.isPresent()) {
+                amount = amount(grant, covered.get(), data.path("inputs"));
+            } else if (decision == null && what == TrailWord.VERDICT && covered.isPresent()) {
                 decision = data.path("verdict").asString("");
                 step = recorded.entry().step();
             } else if (decision != null
                     && what == TrailWord.APPROVAL_ANSWERED
                     && recorded.entry().step().equals(step)) {
-                declined |= data.path("answer").asString("").equals("decline");
+                declined |= changes(data);
             }
         }
-        return decision == null ? null : new Judged(decision, amount, declined);
+        return decision == null
+                ? null
+                : new Judged(
+                        decision.equals(Decision.ASK.word()), decision.equals(Decision.ALLOW.word()), amount, declined);
     }
 
-    private boolean isCovered(String tool) {
-        return Optional.ofNullable(handbook.tools().get(tool))
-                .filter(grant::covers)
-                .isPresent();
+    /** The input that the condition is about; else the one that is money. */
+    private static BigDecimal amount(Grant grant, Tool tool, JsonNode inputs) {
+        Matcher held = AMOUNT.matcher(condition(grant));
+        String name = held.find()
+                ? held.group(1)
+                : tool.amounts().stream().findFirst().orElse("");
+        return inputs.path(name).asDecimal(BigDecimal.ZERO);
+    }
+
+    /** Whether people had anything to do with a run in which a model judged at a step; null when none did. */
+    private static @Nullable Judged assessed(String page, String step, List<RecordedEntry> trail) {
+        Set<String> runs = new HashSet<>();
+        boolean judged = false;
+        boolean asked = false;
+        boolean ended = false;
+        boolean declined = false;
+        for (RecordedEntry recorded : trail) {
+            TrailWord what = TrailWord.of(recorded.entry().what()).orElse(null);
+            JsonNode data = recorded.data();
+            if (what == null || data == null) {
+                continue;
+            }
+            boolean here = runs.contains(recorded.entry().runId());
+            switch (what) {
+                case RUN_STARTED -> {
+                    if (data.path("page").asString("").equals(page)) {
+                        runs.add(recorded.entry().runId());
+                    }
+                }
+                case ASSESSED -> judged |= here && recorded.entry().step().equals(step);
+                case APPROVAL_OPENED, HANDED_OVER -> asked |= judged;
+                case APPROVAL_ANSWERED -> declined |= judged && changes(data);
+                case RUN_FINISHED -> ended |= here;
+                default -> {}
+            }
+        }
+        return judged ? new Judged(asked, !asked && ended, BigDecimal.ZERO, declined) : null;
     }
 }

@@ -4,13 +4,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.math.BigDecimal;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Verb;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.rehearsal.LimitTry.Point;
 import servitor.core.rehearsal.LookBack.Past;
@@ -86,5 +89,63 @@ class LimitTryTests {
                 .hasMessageContaining("No mandate of ‘purser’ has a grant ‘smal refunds’");
         assertThatThrownBy(() -> LimitTry.of(DEMO, "purser", "look things up", limits("1")))
                 .hasMessageContaining("holds no input against an amount");
+    }
+
+    @Test
+    void otherMarksOfSurenessSayWhomTheyWouldHaveAsked() {
+        Handbook handbook = DEMO;
+        var page = handbook.runbooks().values().stream()
+                .filter(one -> one.steps().stream()
+                        .anyMatch(step -> step.verb() instanceof Verb.Assess assess && assess.unsureBelow() != null))
+                .min(Comparator.comparing(one -> one.name()))
+                .orElseThrow();
+        String step = page.steps().stream()
+                .filter(one -> one.verb() instanceof Verb.Assess assess && assess.unsureBelow() != null)
+                .findFirst()
+                .orElseThrow()
+                .title();
+        LimitTry tries = LimitTry.of(handbook, page, step, limits("0", "1"));
+        for (Rehearsal rehearsal : handbook.rehearsals().values()) {
+            Played played = Rehearsing.play(new Edition(1, handbook), rehearsal);
+            tries.add(new Past(
+                    rehearsal.name(),
+                    rehearsal.about(),
+                    handbook,
+                    played.trail(),
+                    played.state(),
+                    name -> null,
+                    played.texts()::get));
+        }
+        Point never = tries.points().get(0);
+        Point always = tries.points().get(1);
+        assertThat(never.judged()).isPositive().isEqualTo(always.judged());
+        assertThat(always.asked()).isGreaterThanOrEqualTo(never.asked());
+        assertThatThrownBy(() -> LimitTry.of(handbook, page, "No such step", limits("1")))
+                .hasMessageContaining("no step");
+    }
+
+    @Test
+    void aLimitOfAGrantIsTriedWhereItsConditionHasNoAmount() {
+        Map<String, String> files = DemoHandbook.files();
+        files.computeIfPresent(
+                "mandates/purser.yaml",
+                (path, text) -> text.replaceFirst("args.amount <= 120.0\\s+&& ", "")
+                        .replace("{ at-most: 1, per: [case] }", "{ sum: args.amount, at-most: 120.0, per: [case] }"));
+        CheckedHandbook checked = CheckedHandbook.of(files);
+        assertThat(checked.sound()).as(checked.findings().toString()).isTrue();
+        LimitTry tries = LimitTry.of(checked.handbook(), "purser", "small refunds", limits("60", "400"));
+        Rehearsal large = DEMO.rehearsals().get("refund-large");
+        Played played = Rehearsing.play(new Edition(1, checked.handbook()), large);
+        tries.add(new Past(
+                "large",
+                large.about(),
+                checked.handbook(),
+                played.trail(),
+                played.state(),
+                name -> null,
+                played.texts()::get));
+        assertThat(tries.points()).extracting(Point::asked).containsExactly(1, 0);
+        assertThat(tries.points()).extracting(Point::saved).containsExactly(0, 1);
+        assertThat(tries.points().get(1).money()).isEqualByComparingTo("310.0");
     }
 }

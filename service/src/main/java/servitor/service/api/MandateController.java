@@ -22,6 +22,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Edition;
+import servitor.core.handbook.Handbook;
+import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.CouldDo;
@@ -108,14 +110,16 @@ class MandateController {
             @Nullable Map<String, Origin> origins) {}
 
     /**
-     * Other amounts in the condition of a grant.
+     * Other amounts: in a grant of an agent's mandate, or as the sureness below which a step of a page goes its other way.
      *
      * @param limits which, 1 to 20
      * @param days how far back
      */
     record OtherLimits(
-            String agent,
-            String grant,
+            @Nullable String agent,
+            @Nullable String grant,
+            @Nullable String page,
+            @Nullable String step,
             List<BigDecimal> limits,
             @Nullable Integer days) {}
 
@@ -133,13 +137,21 @@ class MandateController {
         if (days < 1 || days > MOST_DAYS) {
             throw new IllegalArgumentException("‘days’ are 1 to " + MOST_DAYS + ".");
         }
-        return limitTries.at(
-                person,
-                current().handbook(),
-                String.valueOf(body.agent()),
-                String.valueOf(body.grant()),
-                limits,
-                Duration.ofDays(days));
+        return limitTries.at(person, tries(current().handbook(), body, limits), Duration.ofDays(days));
+    }
+
+    private static LimitTry tries(Handbook handbook, OtherLimits body, List<BigDecimal> limits) {
+        if (body.page() == null) {
+            return LimitTry.of(handbook, String.valueOf(body.agent()), String.valueOf(body.grant()), limits);
+        }
+        Runbook page = handbook.runbooks().get(body.page());
+        if (page == null) {
+            throw new NotFound("page", body.page());
+        }
+        if (limits.stream().anyMatch(share -> share.compareTo(BigDecimal.ONE) > 0)) {
+            throw new IllegalArgumentException("Sureness is between 0 and 1.");
+        }
+        return LimitTry.of(handbook, page, String.valueOf(body.step()), limits);
     }
 
     /** @param of who would be asked, as people call them */

@@ -1,12 +1,10 @@
 package servitor.service.lookback;
 
-import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.Semaphore;
 import org.springframework.stereotype.Service;
-import servitor.core.handbook.Handbook;
 import servitor.core.rehearsal.LimitTry;
 import servitor.core.rehearsal.LimitTry.Point;
 import servitor.service.Unavailable;
@@ -29,12 +27,9 @@ public class LimitTries {
     /**
      * Tries limits at the cases that somebody sees as staff.
      *
-     * @throws IllegalArgumentException when there is no such grant, or no amount in its condition
      * @throws Unavailable while somebody else tries some
      */
-    public List<Point> at(
-            Person person, Handbook handbook, String agent, String grant, List<BigDecimal> limits, Duration since) {
-        LimitTry tries = LimitTry.of(handbook, agent, grant, limits);
+    public List<Point> at(Person person, LimitTry tries, Duration since) {
         if (!one.tryAcquire()) {
             throw new Unavailable("Somebody else tries limits just now. Try again in a moment.");
         }
