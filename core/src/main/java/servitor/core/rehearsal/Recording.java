@@ -3,6 +3,7 @@ package servitor.core.rehearsal;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -37,6 +38,7 @@ import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
@@ -51,22 +53,26 @@ public final class Recording {
     private final About about;
     private final List<RecordedEntry> trail;
     private final Papers papers;
-    private final List<Cue> cues = new ArrayList<>();
+    private final List<Asked> cues = new ArrayList<>();
     private final List<String> left = new ArrayList<>();
     private final Set<String> settled = new HashSet<>();
     private final Map<String, Heard> runs = new HashMap<>();
-    private final Map<String, Instant> openedAt = new HashMap<>();
+    private final Map<String, TrailEntry> opened = new HashMap<>();
     private @Nullable Instant waitingSince;
+
+    /** A call that was sent, and the entry that says so. */
+    private record Sent(String tool, long as) {}
 
     /** What is known of a run so far. */
     private static final class Heard {
         private String page = "";
         private final Map<String, JsonNode> proposed = new LinkedHashMap<>();
-        private final Map<String, String> sent = new LinkedHashMap<>();
+        private final Map<String, Sent> sent = new LinkedHashMap<>();
         private boolean asked;
         private final List<CallOf> wanted = new ArrayList<>();
         private String askedAt = "";
-        private int wantedAt;
+        private long askedAs;
+        private long heldAs;
         private Instant since = Instant.EPOCH;
         private Duration thought = Duration.ZERO;
         private Instant judged = Instant.EPOCH;
@@ -117,11 +123,26 @@ public final class Recording {
         Recording recording = new Recording(handbook, about, trail, papers);
         trail.forEach(recording::hear);
         recording.runs.values().forEach(recording::flush);
-        Rehearsal heard = new Rehearsal(name, title, about, recording.cues, nothing(), new Places(NOWHERE, Map.of()));
+        List<Cue> cues = recording.cues();
+        Rehearsal heard = new Rehearsal(name, title, about, cues, nothing(), new Places(NOWHERE, Map.of()));
         Played asItWas = new Played(heard, state, trail, List.of(), List.of(), Map.of());
         return new Made(
-                new Rehearsal(name, title, about, recording.cues, recording.must(asItWas), heard.places()),
-                recording.left);
+                new Rehearsal(name, title, about, cues, recording.must(asItWas), heard.places()), recording.left);
+    }
+
+    /** What was said, and the entry by which it was asked for. */
+    private record Asked(long as, Cue cue) {}
+
+    private void put(long as, Cue cue) {
+        cues.add(new Asked(as, cue));
+    }
+
+    /** In the order in which they were asked for: of several at the same time each hears what was said to it. */
+    private List<Cue> cues() {
+        return cues.stream()
+                .sorted(Comparator.comparingLong(Asked::as))
+                .map(Asked::cue)
+                .toList();
     }
 
     private static Must nothing() {
@@ -162,6 +183,7 @@ public final class Recording {
                 flush(run);
                 run.asked = true;
                 run.askedAt = step;
+                run.askedAs = recorded.entry().seq();
                 run.since = recorded.entry().at();
             }
             case DRAFTED -> answered(run, recorded, drafted(data));
@@ -179,7 +201,6 @@ public final class Recording {
                 run.proposed.put(text(data, "tool"), data.path("inputs"));
                 if (run.asked) {
                     if (run.wanted.isEmpty()) {
-                        run.wantedAt = cues.size();
                         run.thought =
                                 Duration.between(run.since, recorded.entry().at());
                     }
@@ -187,36 +208,46 @@ public final class Recording {
                 }
             }
             case VERDICT -> run.judged = recorded.entry().at();
-            case CALL_SENT -> run.sent.put(text(data, "key"), text(data, "tool"));
+            case CALL_SENT ->
+                run.sent.putIfAbsent(
+                        text(data, "key"),
+                        new Sent(text(data, "tool"), recorded.entry().seq()));
+            case CALL_HELD -> run.heldAs = recorded.entry().seq();
             case CALL_ANSWERED -> ofTool(run, recorded, data, new Gives(data.path("answer")));
             case CALL_FAILED -> ofTool(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
             case DONE_BY_HAND ->
-                cues.add(new ToolSays(
-                        text(data, "tool"),
-                        Json.object(),
-                        text(data, "did").equals("nothing")
-                                ? new Fails(Problem.DECLINED.word(), text(data, "reason"))
-                                : new Gives(data.path("result")),
-                        false,
-                        Duration.between(run.judged, recorded.entry().at()),
-                        NOWHERE));
+                put(
+                        run.heldAs,
+                        new ToolSays(
+                                text(data, "tool"),
+                                Json.object(),
+                                text(data, "did").equals("nothing")
+                                        ? new Fails(Problem.DECLINED.word(), text(data, "reason"))
+                                        : new Gives(data.path("result")),
+                                false,
+                                Duration.between(run.judged, recorded.entry().at()),
+                                NOWHERE));
             case IN_DOUBT ->
                 run.sent.values().stream()
                         .reduce((one, next) -> next)
-                        .ifPresent(tool -> cues.add(new ToolSays(
-                                tool,
-                                Json.object(),
-                                new Rehearsal.Doubt(text(data, "detail")),
-                                false,
-                                Duration.between(run.judged, recorded.entry().at()),
-                                NOWHERE)));
-            case APPROVAL_OPENED ->
-                openedAt.put(text(data, "approval"), recorded.entry().at());
-            case APPROVAL_ANSWERED -> cues.add(said(recorded, data));
+                        .ifPresent(call -> put(
+                                call.as(),
+                                new ToolSays(
+                                        call.tool(),
+                                        Json.object(),
+                                        new Rehearsal.Doubt(text(data, "detail")),
+                                        false,
+                                        Duration.between(
+                                                run.judged, recorded.entry().at()),
+                                        NOWHERE)));
+            case APPROVAL_OPENED -> opened.put(text(data, "approval"), recorded.entry());
+            case APPROVAL_ANSWERED -> said(recorded, data);
             case WAITING -> waitingSince = recorded.entry().at();
             case NOTE_ADDED -> reply(recorded, data);
             case EVENT_REPORTED ->
-                cues.add(new Comes("event", text(data, "name"), data.path("data"), null, waited(recorded), NOWHERE));
+                put(
+                        recorded.entry().seq(),
+                        new Comes("event", text(data, "name"), data.path("data"), null, waited(recorded), NOWHERE));
             case DOCUMENT_ADDED -> document(recorded, text(data, "name"));
             case EVENT_TAKEN_IN -> {
                 if (!text(data, "became").equals("opened")) {
@@ -226,7 +257,9 @@ public final class Recording {
             case CASE_RESOLVED -> resolved(recorded, data);
             case ARRIVED -> {
                 if (data.has("case") && !settled.remove(text(data, "case"))) {
-                    cues.add(new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
+                    put(
+                            recorded.entry().seq(),
+                            new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
                 }
             }
             case SETTLED -> left.add("a call in doubt that a person settled");
@@ -254,9 +287,7 @@ public final class Recording {
 
     private void flush(Heard run) {
         if (!run.wanted.isEmpty()) {
-            cues.add(
-                    Math.min(run.wantedAt, cues.size()),
-                    new ModelSays(run.askedAt, new Calls(run.wanted), run.thought, NOWHERE));
+            put(run.askedAs, new ModelSays(run.askedAt, new Calls(run.wanted), run.thought, NOWHERE));
             run.wanted.clear();
         }
         run.asked = false;
@@ -265,7 +296,7 @@ public final class Recording {
     private void answered(Heard run, RecordedEntry recorded, Rehearsal.Result result) {
         Duration thought = Duration.between(run.since, recorded.entry().at());
         flush(run);
-        cues.add(new ModelSays(recorded.entry().step(), result, thought, NOWHERE));
+        put(run.askedAs, new ModelSays(recorded.entry().step(), result, thought, NOWHERE));
     }
 
     private static Rehearsal.Result drafted(JsonNode data) {
@@ -309,7 +340,7 @@ public final class Recording {
     private void document(RecordedEntry recorded, String name) {
         Paper paper = papers.named(name);
         if (waitingSince != null && paper != null) {
-            cues.add(new Comes("document", name, Json.object(), paper, waited(recorded), NOWHERE));
+            put(recorded.entry().seq(), new Comes("document", name, Json.object(), paper, waited(recorded), NOWHERE));
         } else if (waitingSince != null) {
             left.add("a document that came to the case");
         }
@@ -321,62 +352,76 @@ public final class Recording {
             left.add("that a person said it is done");
         } else {
             settled.add(recorded.entry().caseId());
-            cues.add(new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
+            put(recorded.entry().seq(), new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
         }
     }
 
     private void ofTool(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
-        String tool = run.sent.getOrDefault(text(data, "key"), "");
+        Sent sent = run.sent.getOrDefault(
+                text(data, "key"), new Sent("", recorded.entry().seq()));
+        String tool = sent.tool();
         boolean openedBySelf = result instanceof Gives && tool.equals(Opening.OPEN);
         if (!tool.isEmpty() && !openedBySelf) {
-            cues.add(new ToolSays(
-                    tool,
-                    Telling.tells(tool) ? Json.object() : run.proposed.getOrDefault(tool, Json.object()),
-                    result,
-                    false,
-                    Duration.between(run.judged, recorded.entry().at()),
-                    NOWHERE));
+            put(
+                    sent.as(),
+                    new ToolSays(
+                            tool,
+                            Telling.tells(tool) ? Json.object() : run.proposed.getOrDefault(tool, Json.object()),
+                            result,
+                            false,
+                            Duration.between(run.judged, recorded.entry().at()),
+                            NOWHERE));
         }
     }
 
     /** What ended with the page's time came after that, if only just: it was the timer that came first. */
     private void afterItsTime() {
         int last = cues.size() - 1;
-        if (last >= 0 && cues.get(last) instanceof ToolSays says && says.result() instanceof Gives) {
+        if (last >= 0 && cues.get(last).cue() instanceof ToolSays says && says.result() instanceof Gives) {
             cues.set(
                     last,
-                    new ToolSays(
-                            says.tool(),
-                            says.with(),
-                            says.result(),
-                            says.again(),
-                            says.after().plusNanos(1_000),
-                            says.place()));
+                    new Asked(
+                            cues.get(last).as(),
+                            new ToolSays(
+                                    says.tool(),
+                                    says.with(),
+                                    says.result(),
+                                    says.again(),
+                                    says.after().plusNanos(1_000),
+                                    says.place())));
         }
     }
 
-    private PeopleSay said(RecordedEntry recorded, JsonNode data) {
+    private void said(RecordedEntry recorded, JsonNode data) {
         Map<String, String> texts = new LinkedHashMap<>();
         data.path("edited")
                 .properties()
                 .forEach(e -> texts.put(e.getKey(), e.getValue().asString("")));
-        Instant opened =
-                openedAt.getOrDefault(text(data, "approval"), recorded.entry().at());
-        return new PeopleSay(
-                recorded.entry().step(),
-                text(data, "answer"),
-                recorded.entry().actor().replaceFirst("^person:", ""),
-                text(data, "reason"),
-                texts,
-                data.has("form") ? data.get("form") : null,
-                Duration.between(opened, recorded.entry().at()),
-                NOWHERE);
+        TrailEntry asked = opened.getOrDefault(text(data, "approval"), recorded.entry());
+        put(
+                asked.seq(),
+                new PeopleSay(
+                        recorded.entry().step(),
+                        text(data, "answer"),
+                        recorded.entry().actor().replaceFirst("^person:", ""),
+                        text(data, "reason"),
+                        texts,
+                        data.has("form") ? data.get("form") : null,
+                        Duration.between(asked.at(), recorded.entry().at()),
+                        NOWHERE));
     }
 
     private void reply(RecordedEntry recorded, JsonNode data) {
         if (recorded.entry().actor().equals(TrailEvent.person(about.requester().id()))) {
-            cues.add(new Comes(
-                    "reply", "", Json.object().put("text", text(data, "text")), null, waited(recorded), NOWHERE));
+            put(
+                    recorded.entry().seq(),
+                    new Comes(
+                            "reply",
+                            "",
+                            Json.object().put("text", text(data, "text")),
+                            null,
+                            waited(recorded),
+                            NOWHERE));
         }
     }
 

@@ -267,10 +267,13 @@ public final class Rehearsing {
     }
 
     private Optional<Next> ofApproval(KeptApproval kept) {
-        Optional<PeopleSay> say = script.toPeople(kept.request().step());
         Instant since = askedSince(kept);
         Instant due = kept.due();
-        if (say.isPresent() && (due == null || since.plus(say.get().after()).isBefore(due))) {
+        Optional<PeopleSay> say = script.toPeople(
+                kept.id(),
+                kept.request().step(),
+                says -> due == null || since.plus(says.after()).isBefore(due));
+        if (say.isPresent()) {
             return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
         }
         if (asks(kept.id())) {
@@ -297,8 +300,9 @@ public final class Rehearsing {
 
     /** What is held in shadow is done by hand as the script says of such a call, or stays undone as people say who would be asked. */
     private Optional<Next> ofHeld(RunState run) {
-        ProposedCall call = Objects.requireNonNull(run.pending()).callOf();
-        Optional<PeopleSay> say = script.toPeople(run.step());
+        RunState.Pending held = Objects.requireNonNull(run.pending());
+        ProposedCall call = held.callOf();
+        Optional<PeopleSay> say = script.toPeople(held.id(), run.step(), says -> true);
         if (say.isPresent() && !say.get().says().equals("approve")) {
             return Optional.of(new Next(now.plus(say.get().after()), () -> {
                 script.said(say.get());
@@ -308,7 +312,7 @@ public final class Rehearsing {
             }));
         }
         if (silent != null && !world.knowsByHand(call)) {
-            return stop(TryOut.Open.call(TryOut.Sort.HAND, run.pending().id(), call, run, handbook, scope(run)));
+            return stop(TryOut.Open.call(TryOut.Sort.HAND, held.id(), call, run, handbook, scope(run)));
         }
         return world.knowsByHand(call)
                 ? Optional.of(new Next(now, () -> {

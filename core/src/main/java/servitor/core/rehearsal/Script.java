@@ -1,7 +1,9 @@
 package servitor.core.rehearsal;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
 import servitor.core.handbook.Handbook;
@@ -20,6 +22,7 @@ import tools.jackson.databind.JsonNode;
 /** What the world outside has yet to say: each cue counts once, the first that fits. */
 final class Script {
     private final List<Cue> left;
+    private final Map<String, PeopleSay> theirs = new HashMap<>();
 
     Script(Rehearsal rehearsal) {
         this.left = new ArrayList<>(rehearsal.cues());
@@ -43,9 +46,26 @@ final class Script {
         return take(ModelSays.class, says -> Step.address(says.step()).equals(step), says -> false);
     }
 
-    /** What people answer at a step; it stays until {@link #said}. */
-    Optional<PeopleSay> toPeople(String step) {
-        return find(PeopleSay.class, says -> Step.address(says.step()).equals(step));
+    /**
+     * What people answer who are asked at a step, by the id of what they are asked; it stays theirs until {@link #said}. Of several who are asked at
+     * the same time each hears what is said to them, in the order in which they were asked.
+     *
+     * @param inTime whether an answer comes before nobody waits for it any more
+     */
+    Optional<PeopleSay> toPeople(String id, String step, Predicate<PeopleSay> inTime) {
+        PeopleSay own = theirs.get(id);
+        if (own != null && left.stream().anyMatch(one -> one == own)) {
+            return Optional.of(own);
+        }
+        Optional<PeopleSay> found = find(
+                PeopleSay.class,
+                says -> Step.address(says.step()).equals(step) && !isTheirs(says) && inTime.test(says));
+        found.ifPresent(says -> theirs.put(id, says));
+        return found;
+    }
+
+    private boolean isTheirs(PeopleSay says) {
+        return theirs.values().stream().anyMatch(taken -> taken == says);
     }
 
     /** What comes to somebody who waits for it; it stays until {@link #said}. */
@@ -57,7 +77,7 @@ final class Script {
     }
 
     void said(Cue cue) {
-        left.remove(cue);
+        left.removeIf(one -> one == cue);
     }
 
     /** What was never needed. */

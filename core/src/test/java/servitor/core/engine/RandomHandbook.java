@@ -10,7 +10,7 @@ import servitor.core.handbook.Edition;
 import servitor.core.handbook.check.CheckedHandbook;
 
 /** Handbooks made up by chance: pages of all sorts of steps, over tools that read, write, and act once. */
-final class RandomHandbook {
+public final class RandomHandbook {
     /** The limits of what the clerk may pay alone: see the mandate below. */
     static final BigDecimal PAYS_PER_CASE = BigDecimal.valueOf(2);
 
@@ -90,7 +90,7 @@ final class RandomHandbook {
     }
 
     /** A sound handbook of this seed. */
-    static Edition edition(long seed) {
+    public static Edition edition(long seed) {
         Map<String, String> files = files(seed);
         CheckedHandbook checked = CheckedHandbook.of(files);
         if (!checked.sound()) {

@@ -24,7 +24,7 @@ class RecordingTests {
         return DEMO.rehearsals().keySet().stream().sorted();
     }
 
-    private static List<String> told(Played played) {
+    static List<String> told(Played played) {
         return played.trail().stream()
                 .map(entry -> entry.entry().at() + " " + entry.entry().actor() + " "
                         + entry.entry().runId() + " ‘" + entry.entry().step() + "’ "
