@@ -68,6 +68,21 @@ class ArchitectureTests {
     }
 
     @Test
+    void whatIsOnlyTriedReachesNoTool() {
+        noClasses()
+                .that()
+                .resideInAnyPackage(
+                        "servitor.core.rehearsal..", "servitor.service.lookback..", "servitor.service.tries..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("servitor.connectors..", "java.net..")
+                .orShould()
+                .dependOnClassesThat()
+                .haveFullyQualifiedName("servitor.service.dispatch.ToolGate")
+                .check(ALL);
+    }
+
+    @Test
     void onlyTheToolGateReachesAConnectorsCall() {
         noClasses()
                 .that()
