@@ -27,7 +27,7 @@ import tools.jackson.databind.JsonNode;
  * and instant tools, beside as many durable commits by plain JDBC into the same kind of database, in one go.
  */
 public final class RefundBench {
-    private static final int CLIENTS = 16;
+    private static final int CLIENTS = 12; // with whoever lists what waits, fewer than one person may have in hand
 
     private RefundBench() {}
 

@@ -156,7 +156,7 @@ public final class LookBack {
                 Decision one = at < was.size() ? was.get(at) : null;
                 Decision other = at < is.size() ? is.get(at) : null;
                 if (one == null || other == null || !same(one, other, past.texts(), played, models != null)) {
-                    return different(one, other, recorded, played);
+                    return different(one, other, recorded, past.texts(), played);
                 }
             }
         }
@@ -184,7 +184,7 @@ public final class LookBack {
     }
 
     private static Made different(
-            @Nullable Decision before, @Nullable Decision after, Recording.Made recorded, Played played) {
+            @Nullable Decision before, @Nullable Decision after, Recording.Made recorded, Texts texts, Played played) {
         if (after == null) {
             String why = played.faults().isEmpty()
                     ? recorded.left().isEmpty()
@@ -195,6 +195,9 @@ public final class LookBack {
             return new NotKnowable(before == null ? "" : before.step(), why, played);
         }
         if (before != null && before.what() == TrailWord.MODEL_ASKED && after.what() == TrailWord.MODEL_ASKED) {
+            if (texts.of(before.key()) == null) {
+                return new NotKnowable(after.step(), "what the model was told then was moved out, or erased", played);
+            }
             return new NotKnowable(
                     after.step(),
                     "the model would be told something else, and what it would answer isn't known",

@@ -132,6 +132,21 @@ class LookBackTests {
     }
 
     @Test
+    void whatAModelWasToldAndIsGoneIsNamedAsSuch() {
+        Map<String, String> files = with("agents/steward.yaml", "job: ", "job: Kindly and quickly, ")
+                .apply(DemoHandbook.files());
+        Past past = past().stream()
+                .filter(one -> one.caseId().equals("pay-question"))
+                .findFirst()
+                .orElseThrow();
+        Past gone = new Past(
+                past.caseId(), past.about(), past.then(), past.trail(), past.state(), past.papers(), digest -> null);
+        assertThat(new LookBack(new Edition(2, CheckedHandbook.of(files).handbook())).decide(gone))
+                .isInstanceOfSatisfying(
+                        NotKnowable.class, not -> assertThat(not.why()).contains("moved out, or erased"));
+    }
+
+    @Test
     void aCallThatWasNeverMadeIsNamed() {
         Map<String, Made> made = decidedBy(
                 with(
