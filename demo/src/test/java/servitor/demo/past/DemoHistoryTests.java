@@ -14,7 +14,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
@@ -28,6 +31,9 @@ import servitor.cli.command.HandbookFolder;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.json.Json;
+import servitor.core.rehearsal.LookBack;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailWord;
 import servitor.demo.WholeService;
 import servitor.demo.past.DemoHistory.Played;
 import servitor.demo.past.Script.Asked;
@@ -37,6 +43,7 @@ import servitor.service.lookback.LookBacks.CaseMade;
 import servitor.service.people.Person;
 import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 class DemoHistoryTests {
     private static final int DAYS = 5;
@@ -90,14 +97,99 @@ class DemoHistoryTests {
         return cases;
     }
 
+    /** What differs from one play to the next: ids, times, and what an answer cost. */
+    private static final Set<String> OF_ONE_TIME = Set.of(
+            "key",
+            "approval",
+            "shown",
+            "via",
+            "for",
+            "tokens",
+            "cost",
+            "estimated",
+            "model",
+            "material",
+            "until",
+            "edition",
+            "sheet");
+
+    /** What machines write into the trail of a run. */
+    private static final Set<TrailWord> BY_THE_MACHINE = EnumSet.of(
+            TrailWord.RUN_STARTED,
+            TrailWord.STEP,
+            TrailWord.DECIDED,
+            TrailWord.PROBLEM,
+            TrailWord.ARRIVED,
+            TrailWord.PAGE_FOLLOWED,
+            TrailWord.PAGE_GAVE,
+            TrailWord.ITEM_ENDED,
+            TrailWord.CASE_CHANGED,
+            TrailWord.MODEL_ASKED,
+            TrailWord.DRAFTED,
+            TrailWord.ASSESSED,
+            TrailWord.PURSUED,
+            TrailWord.CALL_PROPOSED,
+            TrailWord.VERDICT,
+            TrailWord.CALL_ANSWERED,
+            TrailWord.APPROVAL_OPENED,
+            TrailWord.APPROVAL_ANSWERED,
+            TrailWord.HANDED_OVER,
+            TrailWord.RUN_FINISHED);
+
+    private record Done(String step, TrailWord what, JsonNode data) {}
+
+    private static Map<String, List<Done>> byRun(List<RecordedEntry> trail) {
+        Map<String, List<Done>> runs = new TreeMap<>();
+        for (RecordedEntry entry : trail) {
+            TrailWord what = TrailWord.of(entry.entry().what()).orElseThrow();
+            if (BY_THE_MACHINE.contains(what) && !entry.entry().runId().isEmpty() && entry.data() != null) {
+                ObjectNode data = (ObjectNode) entry.data().deepCopy();
+                data.remove(OF_ONE_TIME);
+                runs.computeIfAbsent(entry.entry().runId(), run -> new ArrayList<>())
+                        .add(new Done(entry.entry().step(), what, Json.read(Json.write(data), JsonNode.class)));
+            }
+        }
+        return runs;
+    }
+
+    private static Set<String> cases(Path data) throws SQLException {
+        Set<String> cases = new TreeSet<>();
+        try (Connection ledger = DriverManager.getConnection("jdbc:h2:" + data.resolve("ledger"), "sa", "");
+                Statement statement = ledger.createStatement();
+                ResultSet row = statement.executeQuery("select id from case_record")) {
+            while (row.next()) {
+                cases.add(row.getString(1));
+            }
+        }
+        return cases;
+    }
+
+    /** How many past cases come again entry by entry, run by run; fails where one doesn't. */
+    private static int repeated(LookBacks lookBacks, Set<String> cases) {
+        int repeated = 0;
+        for (String id : cases) {
+            LookBacks.Beside beside = lookBacks.beside(MAREN, id).orElse(null);
+            if (beside != null && beside.made() instanceof LookBack.Same same) {
+                byRun(same.played().trail())
+                        .forEach((run, entries) -> assertThat(entries)
+                                .as(id + ", " + run)
+                                .containsExactlyElementsOf(
+                                        byRun(beside.past().trail()).getOrDefault(run, List.of())));
+                repeated++;
+            }
+        }
+        return repeated;
+    }
+
+    private static final Person MAREN =
+            new Person("maren", "Maren", "", "", Set.of(Role.ENGINEER), Set.of("passengers", "it", "people"), Set.of());
+
     private static LookBacks.Progress lookBack(LookBacks lookBacks, Edition edition) {
-        Person maren = new Person(
-                "maren", "Maren", "", "", Set.of(Role.ENGINEER), Set.of("passengers", "it", "people"), Set.of());
-        lookBacks.begin(maren, "an edition", edition, Duration.ofDays(100), null, 0);
-        LookBacks.Progress progress = lookBacks.progress(maren).orElseThrow();
+        lookBacks.begin(MAREN, "an edition", edition, Duration.ofDays(100), null, 0);
+        LookBacks.Progress progress = lookBacks.progress(MAREN).orElseThrow();
         while (!progress.state().equals("done")) {
             Thread.onSpinWait();
-            progress = lookBacks.progress(maren).orElseThrow();
+            progress = lookBacks.progress(MAREN).orElseThrow();
         }
         return progress;
     }
@@ -106,6 +198,7 @@ class DemoHistoryTests {
     void thePastDecidedAgainIsTheSameAndAPlantedChangeIsFoundWhereItMatters(@TempDir Path folder) throws Exception {
         Path data = Files.createDirectories(folder.resolve("data"));
         DemoHistory.play(data, Path.of("handbook"), DAYS, new PrintStream(PrintStream.nullOutputStream()));
+        Set<String> cases = cases(data);
         Set<String> expected = paidAloneAbove(data, 60);
         assertThat(expected).isNotEmpty();
         try (ConfigurableApplicationContext service = WholeService.start(data, Clock.systemUTC())) {
@@ -116,6 +209,10 @@ class DemoHistoryTests {
             assertThat(itself.made())
                     .as("all that has ended is decided as it was")
                     .allMatch(one -> one.after().equals("it isn't done yet"));
+
+            assertThat(repeated(lookBacks, cases))
+                    .as("cases that come again entry by entry")
+                    .isGreaterThan(20);
 
             Map<String, String> files = new TreeMap<>(HandbookFolder.read(Path.of("handbook")));
             files.computeIfPresent("mandates/purser.yaml", (path, text) -> text.replace("<= 120.0", "<= 60.0"));
