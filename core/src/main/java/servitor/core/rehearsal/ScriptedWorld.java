@@ -194,10 +194,7 @@ final class ScriptedWorld {
         Optional<ModelSays> says = script.toModel(run.step());
         if (reasking != null && !reasking.knows(ask.prompt())) {
             return reasking.ask(
-                            ask.id(),
-                            ask.prompt(),
-                            handbook.page(run.page()).agent(),
-                            ScriptedWorld.title(run, handbook))
+                            ask.id(), ask.prompt(), handbook.page(run.page()).agent(), title(run, handbook))
                     .map(input -> Said.now(new Outcome.Done(input)))
                     .orElseGet(() -> Said.nothing("no more models may be asked"));
         }

@@ -93,8 +93,7 @@ public class Tries {
             if (tryStore.all(person.id()).size() >= MOST) {
                 throw new IllegalArgumentException("You try " + MOST + " things already; give one of them up first.");
             }
-            tryStore.put(new TryRow(
-                    row.id(), row.person(), source, named, from.title(), row.request(), row.answers(), 0, tx.now()));
+            tryStore.put(row.kept(from.title(), tx.now()));
             return null;
         });
         return row.id();
@@ -184,30 +183,12 @@ public class Tries {
     }
 
     private static TryRow with(TryRow row, List<JsonNode> answers, int forReal) {
-        return new TryRow(
-                row.id(),
-                row.person(),
-                row.source(),
-                row.named(),
-                row.title(),
-                row.request(),
-                bounded(Json.write(Json.of(answers))),
-                row.forReal() + forReal,
-                row.updated());
+        return row.with(bounded(Json.write(Json.of(answers))), forReal);
     }
 
     private void put(TryRow row) {
         writer.write(tx -> {
-            tryStore.put(new TryRow(
-                    row.id(),
-                    row.person(),
-                    row.source(),
-                    row.named(),
-                    row.title(),
-                    row.request(),
-                    row.answers(),
-                    row.forReal(),
-                    tx.now()));
+            tryStore.put(row.kept(row.title(), tx.now()));
             return null;
         });
     }

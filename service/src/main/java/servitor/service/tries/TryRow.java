@@ -20,4 +20,14 @@ public record TryRow(
         String request,
         String answers,
         int forReal,
-        Instant updated) {}
+        Instant updated) {
+    /** The same with other answers, and so many more that were asked for real. */
+    TryRow with(String otherAnswers, int moreForReal) {
+        return new TryRow(id, person, source, named, title, request, otherAnswers, forReal + moreForReal, updated);
+    }
+
+    /** The same as it is kept. */
+    TryRow kept(String called, Instant now) {
+        return new TryRow(id, person, source, named, called, request, answers, forReal, now);
+    }
+}
