@@ -107,6 +107,7 @@ class CommandLineTests {
         assertThat(sound.code()).as(sound.out()).isZero();
         Path copy = folder.resolveSibling("copy"); // publishing leaves a mark in the folder
         FileSystemUtils.copyRecursively(Path.of("handbook"), copy);
+        String editions = household.run("--as", "maren", "handbook", "list").out();
         Said same = household.run("--as", "maren", "handbook", "publish", copy.toString());
         assertThat(same.out()).contains("Nothing changed");
         Files.createDirectories(folder.resolve("runbooks"));
@@ -120,7 +121,8 @@ class CommandLineTests {
                         .code())
                 .isEqualTo(1);
         assertThat(household.run("--as", "maren", "handbook", "list").out())
-                .contains("1 (current)")
+                .isEqualTo(editions)
+                .contains("(current)")
                 .contains("Maren Tvedt");
         Files.write(folder.resolve("runbooks/y.md"), new byte[] {(byte) 0xff, (byte) 0xfe});
         assertThat(household.run("handbook", "check", folder.toString()).err()).contains("not a text file");

@@ -40,7 +40,10 @@ public final class Peers {
         Path locked = folder.resolve("package-lock.json");
         if (!Files.exists(installed)
                 || Files.getLastModifiedTime(installed).compareTo(Files.getLastModifiedTime(locked)) < 0) {
-            Said said = run(List.of("npm", "ci", "--ignore-scripts", "--no-audit", "--no-fund"), Map.of());
+            // a fetch that hangs is begun again after a minute, not after npm's usual five
+            Said said = run(
+                    List.of("npm", "ci", "--ignore-scripts", "--no-audit", "--no-fund", "--fetch-timeout=60000"),
+                    Map.of());
             assertThat(said.exit()).as(said.out()).isZero();
         }
         return folder.resolve("node_modules").resolve(name);
@@ -84,7 +87,7 @@ public final class Peers {
         File out = File.createTempFile("servitor-peer-", ".log");
         Process process = builder.redirectOutput(out).start();
         try {
-            if (!process.waitFor(5, TimeUnit.MINUTES)) {
+            if (!process.waitFor(10, TimeUnit.MINUTES)) {
                 process.destroyForcibly();
                 throw new IOException(String.join(" ", line) + " didn't end");
             }
