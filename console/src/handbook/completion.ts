@@ -11,7 +11,7 @@ const REHEARSAL: Record<string, string[]> = {
   must: ['end', 'steps', 'calls', 'never', 'verdicts', 'told', 'asked', 'at-most'],
 };
 const SAID: Record<string, string[]> = {
-  say: ['approve', 'decline', 'feedback'],
+  say: ['approve', 'decline', 'feedback', 'nothing', 'happened', 'not-happened'],
   comes: ['reply', 'document', 'event', 'case'],
   end: ['resolved', 'with-people', 'waiting', 'closed'],
   proof: ['signed-in', 'verified', 'claimed'],

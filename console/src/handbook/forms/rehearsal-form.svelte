@@ -72,7 +72,7 @@
           <Field
             label="They"
             value={file.text('answers', index, 'say') || 'approve'}
-            options={['approve', 'decline', 'feedback']}
+            options={['approve', 'decline', 'feedback', 'nothing', 'happened', 'not-happened']}
             onChange={set('answers', index, 'say')}
           />
           <Field label="Who" value={file.text('answers', index, 'by')} onChange={set('answers', index, 'by')} />
@@ -90,13 +90,15 @@
         </div>
         <Field label="What it says" rows={2} value={file.text('answers', index, 'text')} onChange={set('answers', index, 'text')} />
       {/if}
-      {#if is === 'tool' || is === 'model'}
+      {#if is === 'tool' || is === 'model' || file.text('answers', index, 'say') === 'happened'}
         <JsonField
           label="It gives, as JSON"
           rows={4}
           value={file.value('answers', index, 'gives')}
           onChange={set('answers', index, 'gives')}
         />
+      {/if}
+      {#if is === 'tool' || is === 'model'}
         <Field label="Or fails with" value={file.text('answers', index, 'fails')} onChange={set('answers', index, 'fails')} />
       {/if}
       <button type="button" class="cursor-pointer text-sm text-accent underline" onclick={() => set('answers', index)(undefined)}>

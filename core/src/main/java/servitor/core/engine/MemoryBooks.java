@@ -63,13 +63,13 @@ public final class MemoryBooks implements EngineStore {
 
     private <V> @Nullable V read(Class<V> type, String id) {
         String key = type.getSimpleName() + " " + id;
-        return type.cast(written.containsKey(key) ? written.get(key) : ledger.things.get(key));
+        return type.cast(written.containsKey(key) ? written.get(key) : ledger.thing(key));
     }
 
     private void write(String id, Object value) {
         String key = value.getClass().getSimpleName() + " " + id;
         if (!basedOn.containsKey(key)) {
-            basedOn.put(key, ledger.things.get(key));
+            basedOn.put(key, ledger.thing(key));
         }
         written.put(key, value);
     }

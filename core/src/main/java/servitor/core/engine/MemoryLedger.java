@@ -11,11 +11,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.ToIntFunction;
+import org.jspecify.annotations.Nullable;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 
 /** The engine's books in memory: what rehearsals play on, and what tests hold a real database against. */
 public final class MemoryLedger {
+    private static final String COUNTER = MemoryBooks.Counter.class.getSimpleName() + " ";
+
     /** Every kept thing by its kind and key. Values are immutable, so that identity tells whether they changed. */
     final Map<String, Object> things = new LinkedHashMap<>();
 
@@ -23,30 +26,56 @@ public final class MemoryLedger {
     private final ToIntFunction<Set<String>> eligible;
     private final Deque<String> runIds = new ArrayDeque<>();
     private final Set<String> givenIds = new HashSet<>();
+    private final Map<String, Object> counted;
+    private final Map<String, Object> metFirst = new HashMap<>();
     private int numbers = 1000;
 
     /** An empty one; {@code eligible} says how many people could answer for groups. */
     public MemoryLedger(ToIntFunction<Set<String>> eligible) {
+        this(eligible, new Counters());
+    }
+
+    /** An empty one that counts, with others, what limits count. */
+    public MemoryLedger(ToIntFunction<Set<String>> eligible, Counters counters) {
         this.eligible = eligible;
+        this.counted = counters.kept;
     }
 
-    /** What limits count, carried from one ledger to the next. */
+    /** What limits count; several ledgers may share it. */
     public static final class Counters {
-        private final Map<String, Object> kept = new HashMap<>();
+        private final Map<String, Object> kept;
+
+        /** Nothing counted yet. */
+        public Counters() {
+            this(Map.of());
+        }
+
+        private Counters(Map<String, Object> kept) {
+            this.kept = new HashMap<>(kept);
+        }
+
+        /** The same, to count on from. */
+        public Counters copy() {
+            return new Counters(kept);
+        }
     }
 
-    /** Goes on counting where {@code counters} stand. */
-    public void countFrom(Counters counters) {
-        things.putAll(counters.kept);
+    /** Where the counters stood when this ledger first looked at them; of those it never looked at, nothing. */
+    public Counters metFirst() {
+        return new Counters(metFirst);
     }
 
-    /** Leaves what was counted to the next ledger. */
-    public void countInto(Counters counters) {
-        things.forEach((key, thing) -> {
-            if (thing instanceof MemoryBooks.Counter) {
-                counters.kept.put(key, thing);
-            }
-        });
+    /** What is kept under a key; null for nothing. */
+    @Nullable
+    Object thing(String key) {
+        if (!key.startsWith(COUNTER)) {
+            return things.get(key);
+        }
+        Object kept = counted.get(key);
+        if (!metFirst.containsKey(key)) {
+            metFirst.put(key, kept);
+        }
+        return kept;
     }
 
     /** Calls the next runs so. */
@@ -83,7 +112,7 @@ public final class MemoryLedger {
 
     /** Keeps what a transaction wrote. */
     public void commit(MemoryBooks books) {
-        things.putAll(books.written);
+        books.written.forEach((key, thing) -> (key.startsWith(COUNTER) ? counted : things).put(key, thing));
         trail.addAll(books.entries);
     }
 

@@ -140,9 +140,11 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
     }
 
     /**
-     * What people answer when they are asked at a step, by its heading.
+     * What people answer when they are asked at a step, by its heading, or what they say there of a call in doubt.
      *
-     * @param says {@code approve}, {@code decline} or {@code feedback}
+     * @param says {@code approve}, {@code decline} or {@code feedback}, or {@code nothing} until their time is up; of a call in doubt
+     *     {@code happened} or {@code not-happened}
+     * @param form as they fill it in, or what a call gave that happened
      * @param after how long it takes them
      */
     public record PeopleSay(
@@ -155,8 +157,27 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
             Duration after,
             Place place)
             implements Cue {
+        /** They let their time pass. */
+        public static final String NOTHING = "nothing";
+
+        /** The call in doubt happened. */
+        public static final String HAPPENED = "happened";
+
+        /** The call in doubt didn't happen, and may be sent again. */
+        public static final String NOT_HAPPENED = "not-happened";
+
         public PeopleSay {
             texts = Map.copyOf(texts);
+        }
+
+        /** Whether nothing is said. */
+        public boolean keepsSilent() {
+            return says.equals(NOTHING);
+        }
+
+        /** Whether it is said of a call in doubt. */
+        public boolean settles() {
+            return says.equals(HAPPENED) || says.equals(NOT_HAPPENED);
         }
 
         @Override

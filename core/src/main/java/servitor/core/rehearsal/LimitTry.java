@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
@@ -198,15 +199,18 @@ public final class LimitTry {
         return reading.of(trail) != null;
     }
 
-    /** Decides one case again under each limit. */
+    /** Decides the next case again under each limit; they are given in the order in which they were opened. */
     public void add(Past past) {
-        Judged was = reading.of(past.trail());
-        if (was != null) {
-            looks.forEach((limit, look) -> {
-                Judged is = reading.of(look.decide(past).played().trail());
-                points.computeIfPresent(limit, (same, point) -> counted(point, past.caseId(), was, is));
-            });
+        if (concerns(past.trail())) {
+            looks.forEach((limit, look) -> look.take(past, null).forEach(one -> count(limit, one)));
         }
+    }
+
+    private void count(BigDecimal limit, LookBack.Decided one) {
+        Judged was = Objects.requireNonNull(reading.of(one.past().trail()));
+        Judged is = reading.of(one.made().played().trail());
+        points.computeIfPresent(
+                limit, (same, point) -> counted(point, one.past().caseId(), was, is));
     }
 
     private static Point counted(Point point, String caseId, Judged was, @Nullable Judged is) {
@@ -230,6 +234,7 @@ public final class LimitTry {
 
     /** What came of each limit, the lowest first. */
     public List<Point> points() {
+        looks.forEach((limit, look) -> look.rest().forEach(one -> count(limit, one)));
         return List.copyOf(points.values());
     }
 

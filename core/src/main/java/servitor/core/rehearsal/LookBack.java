@@ -1,8 +1,12 @@
 package servitor.core.rehearsal;
 
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.PriorityQueue;
 import org.jspecify.annotations.Nullable;
 import servitor.core.engine.MemoryLedger;
 import servitor.core.handbook.Edition;
@@ -16,17 +20,52 @@ import servitor.core.trail.TrailWord;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Decides past cases again by another edition, with the answers that were given then. Cases are given in the order in which they were opened, so
- * that what limits count is counted as it would have been.
+ * Decides past cases again by another edition, with the answers that were given then. Cases are given in the order in which they were opened, and
+ * what happens in several of them happens in the order of its times, so that what limits count is counted as it would have been.
  */
 public final class LookBack {
-    private final Edition by;
-    private final MemoryLedger.Counters counters = new MemoryLedger.Counters();
+    private static final int MOST_UNDER_WAY = 500;
 
-    /** A look back by one edition. */
+    private final Edition by;
+    private final MemoryLedger.Counters counters;
+    private final PriorityQueue<UnderWay> underWay =
+            new PriorityQueue<>(Comparator.comparing(UnderWay::next).thenComparing(UnderWay::place));
+
+    /** A look back by one edition, when nothing of any limit is used. */
     public LookBack(Edition by) {
-        this.by = by;
+        this(by, new MemoryLedger.Counters());
     }
+
+    /** A look back by one edition, where this much of limits is used. */
+    public LookBack(Edition by, MemoryLedger.Counters counters) {
+        this.by = by;
+        this.counters = counters.copy();
+    }
+
+    /**
+     * A case that is being decided again.
+     *
+     * @param next when something happens in it
+     * @param place where on the trail begins what happened then: of what happened at the same time, one thing was first
+     */
+    private record UnderWay(
+            Instant next, long place, Past past, Recording.Made recorded, Rehearsing play, boolean asksAgain) {
+        UnderWay at(Instant when) {
+            long first = past.trail().stream()
+                    .filter(entry -> !entry.entry().at().isBefore(when))
+                    .mapToLong(entry -> entry.entry().seq())
+                    .findFirst()
+                    .orElse(Long.MAX_VALUE);
+            return new UnderWay(when, first, past, recorded, play, asksAgain);
+        }
+    }
+
+    /**
+     * A case that has been decided again.
+     *
+     * @param from what was used of the limits it met
+     */
+    public record Decided(Past past, Made made, MemoryLedger.Counters from) {}
 
     /**
      * A case of the past.
@@ -132,21 +171,85 @@ public final class LookBack {
         }
     }
 
-    /** Decides one case again. */
+    /** It broke while it was decided again, which is a fault of ours. */
+    public record Broke(RuntimeException why, Played played) implements Made {}
+
+    /** Decides one case again, to its end. */
     public Made decide(Past past) {
         return decide(past, null);
     }
 
     /** The same, where models may be asked again what they would be told now. */
     public Made decide(Past past, @Nullable Models models) {
+        List<Decided> decided = new ArrayList<>(take(past, models));
+        decided.addAll(rest());
+        return decided.stream()
+                .filter(one -> one.past() == past)
+                .findFirst()
+                .orElseThrow()
+                .made();
+    }
+
+    /**
+     * Takes in the next case. What happens before it was opened happens first.
+     *
+     * @param models that may be asked again what they would be told now; null for none
+     * @return the cases that have come to their end by then
+     */
+    public List<Decided> take(Past past, @Nullable Models models) {
+        List<Decided> decided = goOn(past.about().at());
+        while (underWay.size() >= MOST_UNDER_WAY) {
+            decided.addAll(turn());
+        }
         Recording.Made recorded =
                 Recording.of(past.then(), past.caseId(), "", past.about(), past.trail(), past.state(), past.papers());
-        Played played = Rehearsing.again(
+        Rehearsing play = Rehearsing.again(
                 by,
                 recorded.rehearsal(),
                 Names.of(past.trail()),
                 counters,
                 models == null ? null : new Reasking(past, models));
+        decided.addAll(goesOn(new UnderWay(past.about().at(), 0, past, recorded, play, models != null)));
+        return decided;
+    }
+
+    /** Decides to their end all that have been taken in. */
+    public List<Decided> rest() {
+        return goOn(Instant.MAX);
+    }
+
+    private List<Decided> goOn(Instant until) {
+        List<Decided> decided = new ArrayList<>();
+        while (!underWay.isEmpty() && !underWay.peek().next().isAfter(until)) {
+            decided.addAll(turn());
+        }
+        return decided;
+    }
+
+    /** What comes next happens, in whichever case it is; a case that has come to its end by that. */
+    private List<Decided> turn() {
+        UnderWay one = underWay.remove();
+        try {
+            one.play().turn();
+            return goesOn(one);
+        } catch (RuntimeException e) { // the others are decided all the same
+            return List.of(new Decided(
+                    one.past(), new Broke(e, one.play().played()), one.play().metFirst()));
+        }
+    }
+
+    private List<Decided> goesOn(UnderWay one) {
+        Optional<Instant> next = one.play().when();
+        next.ifPresent(at -> underWay.add(one.at(at)));
+        return next.isPresent() ? List.of() : List.of(decided(one));
+    }
+
+    private static Decided decided(UnderWay one) {
+        Made made = made(one.past(), one.recorded(), one.play().played(), one.asksAgain());
+        return new Decided(one.past(), made, one.play().metFirst());
+    }
+
+    private static Made made(Past past, Recording.Made recorded, Played played, boolean askedAgain) {
         List<List<Decision>> before = Decision.of(past.trail());
         List<List<Decision>> after = Decision.of(played.trail());
         for (int run = 0; run < Math.max(before.size(), after.size()); run++) {
@@ -155,7 +258,7 @@ public final class LookBack {
             for (int at = 0; at < Math.max(was.size(), is.size()); at++) {
                 Decision one = at < was.size() ? was.get(at) : null;
                 Decision other = at < is.size() ? is.get(at) : null;
-                if (one == null || other == null || !same(one, other, past.texts(), played, models != null)) {
+                if (one == null || other == null || !same(one, other, past.texts(), played, askedAgain)) {
                     return different(one, other, recorded, past.texts(), played);
                 }
             }

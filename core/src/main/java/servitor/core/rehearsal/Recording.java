@@ -32,6 +32,7 @@ import servitor.core.handbook.Rehearsal.Must;
 import servitor.core.handbook.Rehearsal.Paper;
 import servitor.core.handbook.Rehearsal.PeopleSay;
 import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Telling;
 import servitor.core.handbook.Verb;
@@ -66,8 +67,10 @@ public final class Recording {
     /** What is known of a run so far. */
     private static final class Heard {
         private String page = "";
+        private Instant started = Instant.EPOCH;
         private final Map<String, JsonNode> proposed = new LinkedHashMap<>();
         private final Map<String, Sent> sent = new LinkedHashMap<>();
+        private final Set<String> keys = new HashSet<>();
         private boolean asked;
         private final List<CallOf> wanted = new ArrayList<>();
         private String askedAt = "";
@@ -76,6 +79,8 @@ public final class Recording {
         private Instant since = Instant.EPOCH;
         private Duration thought = Duration.ZERO;
         private Instant judged = Instant.EPOCH;
+        private boolean lookedUp;
+        private @Nullable TrailEntry doubt;
     }
 
     private Recording(Handbook handbook, About about, List<RecordedEntry> trail, Papers papers) {
@@ -178,7 +183,10 @@ public final class Recording {
         String step = recorded.entry().step();
         Heard run = runs.computeIfAbsent(recorded.entry().runId(), id -> new Heard());
         switch (what) {
-            case RUN_STARTED -> run.page = text(data, "page");
+            case RUN_STARTED -> {
+                run.page = text(data, "page");
+                run.started = recorded.entry().at();
+            }
             case MODEL_ASKED -> {
                 flush(run);
                 run.asked = true;
@@ -190,7 +198,7 @@ public final class Recording {
             case ASSESSED, PURSUED -> answered(run, recorded, judged(data, data.path("answer")));
             case PLANNED -> planned(run, recorded, data);
             case PROBLEM -> {
-                if (text(data, "problem").equals(Problem.EXHAUSTED.word())) {
+                if (text(data, "problem").equals(Problem.EXHAUSTED.word()) && itsTimeIsUp(run, recorded)) {
                     afterItsTime();
                 }
                 if (run.asked && run.wanted.isEmpty()) {
@@ -208,10 +216,13 @@ public final class Recording {
                 }
             }
             case VERDICT -> run.judged = recorded.entry().at();
-            case CALL_SENT ->
-                run.sent.putIfAbsent(
-                        text(data, "key"),
-                        new Sent(text(data, "tool"), recorded.entry().seq()));
+            case CALL_SENT -> {
+                String key = text(data, "key");
+                if (run.keys.add(key)) {
+                    run.sent.put(
+                            key, new Sent(text(data, "tool"), recorded.entry().seq()));
+                }
+            }
             case CALL_HELD -> run.heldAs = recorded.entry().seq();
             case CALL_ANSWERED -> ofTool(run, recorded, data, new Gives(data.path("answer")));
             case CALL_FAILED -> ofTool(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
@@ -227,21 +238,20 @@ public final class Recording {
                                 false,
                                 Duration.between(run.judged, recorded.entry().at()),
                                 NOWHERE));
-            case IN_DOUBT ->
-                run.sent.values().stream()
-                        .reduce((one, next) -> next)
-                        .ifPresent(call -> put(
-                                call.as(),
-                                new ToolSays(
-                                        call.tool(),
-                                        Json.object(),
-                                        new Rehearsal.Doubt(text(data, "detail")),
-                                        false,
-                                        Duration.between(
-                                                run.judged, recorded.entry().at()),
-                                        NOWHERE)));
+            case LOOKING_UP -> {
+                run.lookedUp = true;
+                doubt(run, recorded, text(data, "key"));
+            }
+            case IN_DOUBT -> {
+                if (!run.lookedUp) {
+                    run.sent.keySet().stream().reduce((one, next) -> next).ifPresent(key -> doubt(run, recorded, key));
+                }
+                run.lookedUp = false;
+                run.doubt = recorded.entry();
+            }
             case APPROVAL_OPENED -> opened.put(text(data, "approval"), recorded.entry());
             case APPROVAL_ANSWERED -> said(recorded, data);
+            case APPROVAL_EXPIRED -> silent(recorded, data);
             case WAITING -> waitingSince = recorded.entry().at();
             case NOTE_ADDED -> reply(recorded, data);
             case EVENT_REPORTED ->
@@ -262,7 +272,8 @@ public final class Recording {
                             new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
                 }
             }
-            case SETTLED -> left.add("a call in doubt that a person settled");
+            case SETTLED -> settled(run, recorded, data);
+            case AGENT_ADVISED -> left.add("what a person told the agent on its way");
             case RUN_PAUSED, RUN_STOPPED, STEP_RETRIED, STEP_SKIPPED, TAKEN_OVER, RUN_MOVED ->
                 left.add("what a person did by hand: " + what.says(data));
             default -> {}
@@ -356,6 +367,43 @@ public final class Recording {
         }
     }
 
+    /** An answer that comes after this changes nothing any more. */
+    private void doubt(Heard run, RecordedEntry recorded, String key) {
+        Sent call = run.sent.remove(key);
+        if (call != null) {
+            put(
+                    call.as(),
+                    new ToolSays(
+                            call.tool(),
+                            Json.object(),
+                            new Rehearsal.Doubt(text(recorded.data(), "detail")),
+                            false,
+                            Duration.between(run.judged, recorded.entry().at()),
+                            NOWHERE));
+        }
+    }
+
+    /** What a person said of a call in doubt; what a lookup said has been heard as the answer of a tool. */
+    private void settled(Heard run, RecordedEntry recorded, JsonNode data) {
+        TrailEntry doubt = run.doubt;
+        run.lookedUp = false;
+        run.doubt = null;
+        if (doubt != null) {
+            boolean happened = data.path("happened").asBoolean(false);
+            put(
+                    doubt.seq(),
+                    new PeopleSay(
+                            recorded.entry().step(),
+                            happened ? PeopleSay.HAPPENED : PeopleSay.NOT_HAPPENED,
+                            recorded.entry().actor().replaceFirst("^person:", ""),
+                            text(data, "reason"),
+                            Map.of(),
+                            happened ? data.path("result") : null,
+                            Duration.between(doubt.at(), recorded.entry().at()),
+                            NOWHERE));
+        }
+    }
+
     private void ofTool(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
         Sent sent = run.sent.getOrDefault(
                 text(data, "key"), new Sent("", recorded.entry().seq()));
@@ -366,12 +414,33 @@ public final class Recording {
                     sent.as(),
                     new ToolSays(
                             tool,
-                            Telling.tells(tool) ? Json.object() : run.proposed.getOrDefault(tool, Json.object()),
+                            Telling.tells(tool) ? Json.object() : named(run, tool),
                             result,
                             false,
                             Duration.between(run.judged, recorded.entry().at()),
                             NOWHERE));
         }
+    }
+
+    /** The inputs of a call, without the key of another call: it won't have that when it is played again. */
+    private static JsonNode named(Heard run, String tool) {
+        JsonNode inputs = run.proposed.getOrDefault(tool, Json.object());
+        if (inputs.isObject() && inputs.properties().stream().anyMatch(e -> isKey(run, e.getValue()))) {
+            ObjectNode without = (ObjectNode) inputs.deepCopy();
+            without.properties().removeIf(e -> isKey(run, e.getValue()));
+            return without;
+        }
+        return inputs;
+    }
+
+    private static boolean isKey(Heard run, JsonNode value) {
+        return value.isString() && run.keys.contains(value.asString());
+    }
+
+    private boolean itsTimeIsUp(Heard run, RecordedEntry recorded) {
+        Runbook page = handbook.runbooks().get(run.page);
+        Duration time = page == null ? null : page.limits().time();
+        return time != null && !recorded.entry().at().isBefore(run.started.plus(time));
     }
 
     /** What ended with the page's time came after that, if only just: it was the timer that came first. */
@@ -409,6 +478,14 @@ public final class Recording {
                         data.has("form") ? data.get("form") : null,
                         Duration.between(asked.at(), recorded.entry().at()),
                         NOWHERE));
+    }
+
+    private void silent(RecordedEntry recorded, JsonNode data) {
+        TrailEntry asked = opened.getOrDefault(text(data, "approval"), recorded.entry());
+        put(
+                asked.seq(),
+                new PeopleSay(
+                        recorded.entry().step(), PeopleSay.NOTHING, "", "", Map.of(), null, Duration.ZERO, NOWHERE));
     }
 
     private void reply(RecordedEntry recorded, JsonNode data) {

@@ -122,7 +122,7 @@ public final class RehearsalText {
             told.set("texts", Json.of(says.texts()));
         }
         if (says.form() != null) {
-            told.set("form", says.form());
+            told.set(says.settles() ? "gives" : "form", says.form());
         }
         return after(told, says.after());
     }

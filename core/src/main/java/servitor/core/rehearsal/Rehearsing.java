@@ -26,6 +26,8 @@ import servitor.core.engine.MemoryLedger;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.PublishedEditions;
 import servitor.core.engine.Reply;
+import servitor.core.engine.RunControl;
+import servitor.core.engine.RunRefused;
 import servitor.core.engine.Work;
 import servitor.core.engine.Work.Stage;
 import servitor.core.engine.WorkLeases;
@@ -66,9 +68,10 @@ public final class Rehearsing {
     private final Names names;
     private final Handbook handbook;
     private final Script script;
-    private final MemoryLedger ledger = new MemoryLedger(groups -> 3);
+    private final MemoryLedger ledger;
     private final Engine engine;
     private final ApprovalAnswers answers;
+    private final RunControl control;
     private final WorkLeases leases;
     private final List<String> faults = new ArrayList<>();
     private final Map<String, Instant> waitingSince = new HashMap<>();
@@ -81,9 +84,17 @@ public final class Rehearsing {
     private final @Nullable Set<String> silent;
     private TryOut.@Nullable Open open;
     private int opened;
+    private int turns;
+    private @Nullable Next coming;
 
-    private Rehearsing(Edition edition, Rehearsal rehearsal, Names names, @Nullable Set<String> silent) {
+    private Rehearsing(
+            Edition edition,
+            Rehearsal rehearsal,
+            Names names,
+            @Nullable Set<String> silent,
+            MemoryLedger.Counters counters) {
         this.silent = silent;
+        this.ledger = new MemoryLedger(groups -> 3, counters);
         this.rehearsal = rehearsal;
         this.names = names;
         this.number = edition.number();
@@ -93,6 +104,7 @@ public final class Rehearsing {
         this.script = new Script(rehearsal);
         this.engine = new Engine(new Only(edition));
         this.answers = new ApprovalAnswers(engine);
+        this.control = new RunControl(engine);
         this.leases = new WorkLeases(engine, "rehearsal", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
         this.world = new ScriptedWorld(handbook, script, rehearsal.about().documents(), this::opened);
         this.now = rehearsal.about().at();
@@ -113,12 +125,12 @@ public final class Rehearsing {
 
     /** Plays it to where nothing happens any more by itself. */
     public static Played play(Edition edition, Rehearsal rehearsal) {
-        return new Rehearsing(edition, rehearsal, Names.MADE_UP, null).play();
+        return new Rehearsing(edition, rehearsal, Names.MADE_UP, null, new MemoryLedger.Counters()).play();
     }
 
     /** One that stops at what nobody has answered, but for what is in {@code silent}. */
     static Rehearsing asking(Edition edition, Rehearsal rehearsal, Set<String> silent) {
-        return new Rehearsing(edition, rehearsal, Names.MADE_UP, silent);
+        return new Rehearsing(edition, rehearsal, Names.MADE_UP, silent, new MemoryLedger.Counters());
     }
 
     /** What it stopped at; null when it didn't. */
@@ -126,33 +138,58 @@ public final class Rehearsing {
         return open;
     }
 
-    /** Plays again what was, under the names it had; what limits count is carried on. */
-    static Played again(
+    /** One that plays again what was, under the names it had, and counts with others what limits count. It has begun. */
+    static Rehearsing again(
             Edition edition,
             Rehearsal rehearsal,
             Names names,
             MemoryLedger.Counters counters,
             @Nullable Reasking reasking) {
-        Rehearsing rehearsing = new Rehearsing(edition, rehearsal, names, null);
+        Rehearsing rehearsing = new Rehearsing(edition, rehearsal, names, null, counters);
         rehearsing.world.reask(reasking);
-        rehearsing.ledger.countFrom(counters);
-        Played played = rehearsing.play();
-        rehearsing.ledger.countInto(counters);
-        return played;
+        rehearsing.begin();
+        return rehearsing;
     }
 
     Played play() {
         begin();
-        int turns = 0;
-        while (faults.isEmpty() && open == null && goOn()) {
-            if (++turns > MOST_TURNS) {
-                faults.add("it went on and on: after " + MOST_TURNS + " turns it hadn't ended");
-            }
+        while (when().isPresent()) {
+            turn();
         }
         return played();
     }
 
-    private Played played() {
+    /** When something happens next; empty when nothing does any more. */
+    Optional<Instant> when() {
+        if (coming == null && faults.isEmpty() && open == null) {
+            coming = pending()
+                    .filter(work -> !work.due().isAfter(now))
+                    .map(work -> new Next(now, () -> carryOut(work)))
+                    .or(this::next)
+                    .orElse(null);
+        }
+        return Optional.ofNullable(coming).map(one -> one.at().isAfter(now) ? one.at() : now);
+    }
+
+    /** What happens next happens. */
+    void turn() {
+        now = when().orElseThrow();
+        Next next = Objects.requireNonNull(coming);
+        coming = null;
+        underWay.remove(next);
+        next.happens().run();
+        if (++turns > MOST_TURNS) {
+            faults.add("it went on and on: after " + MOST_TURNS + " turns it hadn't ended");
+        }
+    }
+
+    /** Where the counters stood that it looked at. */
+    MemoryLedger.Counters metFirst() {
+        return ledger.metFirst();
+    }
+
+    /** What came of it so far. */
+    Played played() {
         String state = ledger.trail().isEmpty() ? "" : read(books -> books.caseState(names.caseId()));
         return new Played(rehearsal, state, ledger.trail(), faults, script.unsaid(), ledger.texts());
     }
@@ -221,22 +258,6 @@ public final class Rehearsing {
                 requester.id());
     }
 
-    /** One thing happens: work that is due, or else what comes next in time. False when nothing does. */
-    private boolean goOn() {
-        Optional<Work> due = pending().filter(work -> !work.due().isAfter(now));
-        if (due.isPresent()) {
-            carryOut(due.get());
-            return true;
-        }
-        Optional<Next> next = next();
-        next.ifPresent(one -> {
-            underWay.remove(one);
-            now = one.at().isAfter(now) ? one.at() : now;
-            one.happens().run();
-        });
-        return next.isPresent();
-    }
-
     private Optional<Work> pending() {
         return ledger.all(Work.class).stream()
                 .filter(work -> work.stage() == Stage.PENDING)
@@ -261,6 +282,10 @@ public final class Rehearsing {
                 .map(KeptRun::state)
                 .filter(run -> run.status() == RunStatus.HELD)
                 .forEach(run -> ofHeld(run).ifPresent(coming::add));
+        ledger.all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> run.status() == RunStatus.IN_DOUBT)
+                .forEach(run -> ofDoubt(run).ifPresent(coming::add));
         coming.addAll(underWay);
         pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
         return coming.stream().min(Comparator.comparing(Next::at));
@@ -272,20 +297,25 @@ public final class Rehearsing {
         Optional<PeopleSay> say = script.toPeople(
                 kept.id(),
                 kept.request().step(),
-                says -> due == null || since.plus(says.after()).isBefore(due));
-        if (say.isPresent()) {
+                says -> !says.settles()
+                        && (due == null || since.plus(says.after()).isBefore(due)));
+        if (say.isPresent() && !say.get().keepsSilent()) {
             return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
         }
-        if (asks(kept.id())) {
+        if (say.isEmpty() && asks(kept.id())) {
             return stop(TryOut.Open.people(kept, run(kept.run()), handbook));
         }
-        if (strangers.contains(kept.id())) {
+        if (say.isEmpty() && strangers.contains(kept.id())) {
             return Optional.of(new Next(
                     now,
                     () -> faults.add("at ‘" + kept.request().step()
                             + "’ people are asked who weren't asked then, and what they would say isn't known")));
         }
-        return Optional.ofNullable(due).map(at -> new Next(at, () -> write(books -> answers.expire(books, kept.id()))));
+        return Optional.ofNullable(due)
+                .map(at -> new Next(at, () -> {
+                    say.ifPresent(script::said);
+                    write(books -> answers.expire(books, kept.id()));
+                }));
     }
 
     /** Remembers since when people are asked, and whether they were then, too. */
@@ -302,7 +332,8 @@ public final class Rehearsing {
     private Optional<Next> ofHeld(RunState run) {
         RunState.Pending held = Objects.requireNonNull(run.pending());
         ProposedCall call = held.callOf();
-        Optional<PeopleSay> say = script.toPeople(held.id(), run.step(), says -> true);
+        Optional<PeopleSay> say =
+                script.toPeople(held.id(), run.step(), says -> !says.settles() && !says.keepsSilent());
         if (say.isPresent() && !say.get().says().equals("approve")) {
             return Optional.of(new Next(now.plus(say.get().after()), () -> {
                 script.said(say.get());
@@ -320,6 +351,25 @@ public final class Rehearsing {
                     byHand(run, world.byHand(call));
                 }))
                 : Optional.empty();
+    }
+
+    /** What is in doubt is as the script says people find it; where it says nothing it stays in doubt. */
+    private Optional<Next> ofDoubt(RunState run) {
+        String doubted = Objects.requireNonNull(run.pending()).id();
+        Instant since = waitingSince.computeIfAbsent(doubted + " in doubt", id -> now);
+        return script.toPeople(doubted, run.step(), PeopleSay::settles)
+                .map(say -> new Next(since.plus(say.after()), () -> settleDoubt(run, say)));
+    }
+
+    private void settleDoubt(RunState run, PeopleSay say) {
+        script.said(say);
+        boolean happened = say.says().equals(PeopleSay.HAPPENED);
+        JsonNode gave = happened && say.form() != null ? say.form() : Json.object();
+        try {
+            write(books -> control.settle(books, run.id(), say.by(), happened, gave, say.reason()));
+        } catch (RunRefused | IllegalArgumentException e) {
+            faults.add("what " + say.words() + " say of a call in doubt doesn't count: " + e.getMessage());
+        }
     }
 
     private void byHand(RunState run, Rehearsal.Result result) {

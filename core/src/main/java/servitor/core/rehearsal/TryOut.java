@@ -169,8 +169,10 @@ public record TryOut(
         return open.sort() != Sort.PEOPLE
                 ? null
                 : from.cues().stream()
-                        .filter(cue ->
-                                cue instanceof PeopleSay say && say.step().equalsIgnoreCase(open.step()))
+                        .filter(cue -> cue instanceof PeopleSay say
+                                && !say.settles()
+                                && !say.keepsSilent()
+                                && say.step().equalsIgnoreCase(open.step()))
                         .findFirst()
                         .orElse(null);
     }

@@ -12,6 +12,8 @@ import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 import servitor.core.SchemaValues;
 import servitor.core.approval.Answer;
 import servitor.core.approval.Answer.Says;
@@ -24,22 +26,29 @@ import servitor.core.engine.Work.Stage;
 import servitor.core.handbook.Binding;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Problem;
+import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Rehearsal.About;
 import servitor.core.handbook.Tool;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
+import servitor.core.rehearsal.LookBack;
 import servitor.core.run.Command;
 import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
+import servitor.core.run.Situation;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEvent;
+import servitor.core.trail.TrailWord;
 
 /**
  * One history of a house made up by chance, out of a seed: several processes share the store, work is claimed, carried
  * out, lost and taken up again, outside systems fail, people answer late and twice, processes crash between any two
  * writes. Then the weather calms down, and everything that must hold is looked at.
  */
-final class History {
+public final class History {
     private static final int PROCESSES = 3;
     private static final int STORMY = 60;
     private static final int CALM = 600;
@@ -66,6 +75,7 @@ final class History {
     private final Mirror mirror;
     private final Random random;
     private final Mutation mutation;
+    private final boolean punctual;
     private final Edition edition;
     private final World world;
     private final MemoryStore store;
@@ -79,6 +89,7 @@ final class History {
     private Instant now = Instant.parse("2026-03-28T20:00:00Z"); // the clocks go forward in the night that follows
     private Duration elapsed = Duration.ZERO; // by a clock that only goes forward
     private boolean nested;
+    private boolean passing;
     private int cases;
 
     /** A way to break the engine on purpose. */
@@ -103,16 +114,22 @@ final class History {
     }
 
     History(long seed, Edition edition, Mutation mutation) {
-        this(seed, edition, mutation, Mirror.NONE);
+        this(seed, edition, mutation, Mirror.NONE, false);
     }
 
-    private History(long seed, Edition edition, Mutation mutation, Mirror mirror) {
+    /** One in which clocks go forward, nobody stops anything, and what is due happens when it is due. */
+    public static History punctual(long seed, Edition edition) {
+        return new History(seed, edition, Mutation.NONE, Mirror.NONE, true);
+    }
+
+    private History(long seed, Edition edition, Mutation mutation, Mirror mirror, boolean punctual) {
+        this.punctual = punctual;
         this.mirror = mirror;
         this.random = new Random(seed);
         this.mutation = mutation;
         this.edition = edition;
         this.world = new World(random);
-        this.store = new MemoryStore(() -> now, new Weather(), mirror);
+        this.store = new MemoryStore(this::tick, new Weather(), mirror);
         this.engine = new Engine(new OneEdition(edition));
         this.claiming = mutation == Mutation.RECOVERY_REPEATS
                 ? new Engine(new OneEdition(Mutations.everythingRepeatable(edition)))
@@ -122,6 +139,12 @@ final class History {
         for (int i = 0; i < PROCESSES; i++) {
             processes.add(new Process());
         }
+    }
+
+    /** No two changes are of the same moment, but for what is due at it. */
+    private Instant tick() {
+        now = passing ? now : now.plusNanos(1_000);
+        return now;
     }
 
     private boolean happens(int oneIn) {
@@ -187,9 +210,11 @@ final class History {
         }
 
         private void commit() {
-            List<Change<EngineStore, ?>> group = new ArrayList<>(waiting);
-            waiting.clear();
-            if (!group.isEmpty()) {
+            while (!waiting.isEmpty()) {
+                // where it must be told what was first, no two things are of the same moment
+                List<Change<EngineStore, ?>> next = punctual ? waiting.subList(0, 1) : waiting;
+                List<Change<EngineStore, ?>> group = new ArrayList<>(next);
+                next.clear();
                 grouping.commit(group);
                 group.forEach(change -> change.acknowledged()
                         .handle((result, error) -> {
@@ -204,12 +229,25 @@ final class History {
         }
 
         private void claim() {
+            claim(work -> !(punctual && work.command() instanceof Command.SetTimer), 1 + random.nextInt(4));
+        }
+
+        private void timers() {
+            claim(work -> work.command() instanceof Command.SetTimer, Integer.MAX_VALUE);
+            while (!inHand.isEmpty()) {
+                carryOut();
+            }
+            tellResults();
+        }
+
+        private void claim(Predicate<Work> which, int most) {
             List<Work> due = store.all(Work.class).stream()
+                    .filter(which)
                     .filter(work -> work.stage() == Stage.PENDING
                             || mutation == Mutation.TAKEN_TWICE && work.stage() == Stage.TAKEN)
                     .filter(work -> !work.due().isAfter(now))
                     .sorted(Comparator.comparing(Work::due))
-                    .limit(1 + random.nextInt(4))
+                    .limit(most)
                     .toList();
             if (!due.isEmpty()) {
                 due.forEach(work -> since.put(work.id(), elapsed));
@@ -231,7 +269,7 @@ final class History {
                         && mutation != Mutation.SENT_AFTER_THE_LEASE) {
                     return;
                 }
-                if (!world.calm && happens(60)) {
+                if (!world.calm && !nested && happens(60)) {
                     results.add(() -> submit(books -> {
                         claims.broke(books, work, "broken by chance");
                         return null;
@@ -339,7 +377,7 @@ final class History {
     }
 
     /** Plays the whole history and checks it; throws {@link Broken} when something doesn't hold. */
-    void play() {
+    public void play() {
         for (int i = 0; i < STORMY; i++) {
             int at = random.nextInt(PROCESSES);
             try {
@@ -387,7 +425,11 @@ final class History {
                 process.expire();
                 mend(process);
             }
-            case 15 -> stopOrLetGoOn(process);
+            case 15 -> {
+                if (!punctual) { // what is stopped is late
+                    stopOrLetGoOn(process);
+                }
+            }
             default -> somethingComes(process);
         }
     }
@@ -444,20 +486,57 @@ final class History {
         answerSomething(process);
         somethingComes(process);
         mend(process);
-        now = now.plus(Duration.ofMinutes(20));
-        elapsed = elapsed.plus(Duration.ofMinutes(20));
+        pass(Duration.ofMinutes(20));
+    }
+
+    /** Time passes. Where everything happens in time, what is due on the way happens when it is due. */
+    private void pass(Duration by) {
+        Instant until = now.plus(by);
+        if (punctual) {
+            passing = true;
+            nested = true; // nobody comes in between, and nothing crashes
+            Process prompt = new Process();
+            Set<String> seen = new HashSet<>();
+            for (Due due = firstDue(seen); due != null && !due.at().isAfter(until); due = firstDue(seen)) {
+                seen.add(due.id()); // what a paused run holds back stays where it is
+                now = due.at().isAfter(now) ? due.at() : now;
+                prompt.timers();
+                prompt.expire();
+            }
+            nested = false;
+            passing = false;
+        }
+        now = until.isAfter(now) || !punctual ? until : now;
+        elapsed = by.isNegative() ? elapsed : elapsed.plus(by);
+    }
+
+    private record Due(String id, Instant at) {}
+
+    private Due firstDue(Set<String> but) {
+        Stream<Due> timers = store.all(Work.class).stream()
+                .filter(work -> work.stage() == Stage.PENDING && work.command() instanceof Command.SetTimer)
+                .map(work -> new Due(work.id(), work.due()));
+        Stream<Due> approvals = store.all(KeptApproval.class).stream()
+                .filter(kept -> kept.state() == ApprovalState.OPEN && kept.due() != null)
+                .map(kept -> new Due(kept.id(), kept.due()));
+        return Stream.concat(timers, approvals)
+                .filter(due -> !but.contains(due.id()))
+                .min(Comparator.comparing(Due::at))
+                .orElse(null);
     }
 
     private void timePasses() {
+        if (punctual && nested) {
+            return; // a commit is on its way, and takes no time
+        }
         Duration by = switch (random.nextInt(5)) {
             case 0 -> Duration.ofMinutes(4);
             case 1 -> Duration.ofHours(3);
-            case 2 -> Duration.ofMinutes(-2); // clocks are set back, too
+            case 2 -> punctual ? Duration.ofMinutes(2) : Duration.ofMinutes(-2); // clocks are set back, too
             case 3 -> Duration.ofDays(1);
             default -> Duration.ofSeconds(20);
         };
-        now = now.plus(by);
-        elapsed = by.isNegative() ? elapsed : elapsed.plus(by);
+        pass(by);
     }
 
     private void openCase(Process process) {
@@ -506,6 +585,18 @@ final class History {
         process.commit();
     }
 
+    /** What comes stands on the trail of its case. */
+    private static TrailEvent told(String what) {
+        boolean reply = what.equals("reply");
+        return new TrailEvent(
+                "person:ines",
+                reply ? TrailWord.NOTE_ADDED : TrailWord.EVENT_REPORTED,
+                "",
+                reply
+                        ? Json.object().put("audience", "requester").put("text", "Yes.")
+                        : Json.object().put("name", "come").set("data", Json.object()));
+    }
+
     private void somethingComes(Process process) {
         store.all(KeptRun.class).stream()
                 .map(KeptRun::state)
@@ -519,8 +610,11 @@ final class History {
                                     .put("name", "come")
                                     .put("at", now.toString()),
                             Origin.REQUESTER);
-                    process.submit(books -> engine.arrived(
-                            books, run.caseId(), String.valueOf(run.pending().what()), "come", value));
+                    String what = String.valueOf(run.pending().what());
+                    process.submit(books -> {
+                        books.trail(run.caseId(), "", told(what));
+                        return engine.arrived(books, run.caseId(), what, "come", value);
+                    });
                     process.commit();
                 });
         if (!world.calm && happens(4)) {
@@ -609,6 +703,39 @@ final class History {
                 && processes.stream().allMatch(process -> process.inHand.isEmpty());
     }
 
+    /** Its cases, in the order in which they were opened, as somebody finds them who looks back. */
+    public List<LookBack.Past> pasts() {
+        List<String> opened = store.trail.stream()
+                .filter(entry -> entry.entry().what().equals(TrailWord.CASE_OPENED.word()))
+                .map(entry -> entry.entry().caseId())
+                .toList();
+        return opened.stream().map(this::past).toList();
+    }
+
+    private LookBack.Past past(String id) {
+        List<RecordedEntry> trail = store.trail.stream()
+                .filter(entry -> entry.entry().caseId().equals(id))
+                .toList();
+        Situation is = MemoryStore.aCase(id, "request", trail.get(0).data().get("fields"));
+        Situation.CaseView view = is.view();
+        Situation.Requester ines = is.requester();
+        About about = new About(
+                view.kind(),
+                null,
+                view.subject(),
+                view.text(),
+                view.language(),
+                view.channel(),
+                view.priority(),
+                view.fields(),
+                List.of(),
+                new Rehearsal.Requester(
+                        ines.id(), ines.name(), ines.account(), ines.manager(), ines.groups(), ines.proof()),
+                List.of(),
+                trail.get(0).entry().at());
+        return new LookBack.Past(id, about, edition.handbook(), trail, "", name -> null, store.ledger.texts()::get);
+    }
+
     private void rememberAcknowledged() {
         for (int i = acknowledgedEntries.size(); i < store.trail.size(); i++) {
             acknowledgedEntries.add(store.trail.get(i).entry().hash());
@@ -626,6 +753,6 @@ final class History {
 
     /** Plays the history of a seed on another store as well. */
     static void playOn(Mirror mirror, long seed) {
-        new History(seed, RandomHandbook.edition(seed % 10), Mutation.NONE, mirror).play();
+        new History(seed, RandomHandbook.edition(seed % 10), Mutation.NONE, mirror, false).play();
     }
 }

@@ -85,7 +85,7 @@ final class MemoryStore {
             throw new LostRace("the trail's head has moved on");
         }
         books.basedOn.forEach((key, base) -> {
-            if (things.get(key) != base) {
+            if (ledger.thing(key) != base) {
                 throw new LostRace(key + " was changed meanwhile");
             }
         });

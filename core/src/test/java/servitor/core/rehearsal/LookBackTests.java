@@ -2,6 +2,8 @@ package servitor.core.rehearsal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -14,6 +16,8 @@ import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Problem;
 import servitor.core.handbook.Rehearsal;
+import servitor.core.handbook.Rehearsal.About;
+import servitor.core.handbook.Rehearsal.Cue;
 import servitor.core.handbook.check.CheckedHandbook;
 import servitor.core.rehearsal.LookBack.Made;
 import servitor.core.rehearsal.LookBack.NotKnowable;
@@ -171,5 +175,55 @@ class LookBackTests {
         assertThat(look.decide(past)).isInstanceOf(Same.class);
         assertThat(look.decide(past)).isInstanceOf(Same.class);
         assertThat(((Other) look.decide(past)).after()).isEqualTo("the mandate says ‘ask’ of ‘kiosks.restart’");
+    }
+
+    /** A kiosk that is restarted, {@code took} after its case was opened. */
+    private static Past restarted(String id, Instant at, Duration took) {
+        Rehearsal round = DEMO.rehearsals().get("kiosk-frozen");
+        List<Cue> cues = new ArrayList<>(round.cues());
+        Rehearsal.ModelSays plan = (Rehearsal.ModelSays) cues.get(0);
+        cues.set(0, new Rehearsal.ModelSays(plan.step(), plan.result(), took, plan.place()));
+        About about = round.about();
+        About then = new About(
+                about.kind(),
+                about.page(),
+                about.subject(),
+                about.text(),
+                about.language(),
+                about.channel(),
+                about.priority(),
+                about.fields(),
+                about.labels(),
+                about.requester(),
+                about.documents(),
+                at);
+        Played played = Rehearsing.play(
+                new Edition(1, DEMO),
+                new Rehearsal(round.name(), round.title(), then, cues, round.must(), round.places()));
+        return new Past(id, then, DEMO, played.trail(), played.state(), name -> null, digest -> null);
+    }
+
+    @Test
+    void whatIsCountedIsCountedInTheOrderOfItsTimes() {
+        Map<String, String> files = with(
+                        "mandates/lookout.yaml", "{ at-most: 20, per: [day] }", "{ at-most: 1, per: [day] }")
+                .apply(DemoHandbook.files());
+        LookBack look = new LookBack(new Edition(2, CheckedHandbook.of(files).handbook()));
+        Instant nine = Instant.parse("2026-06-01T09:00:00Z");
+        List<LookBack.Decided> decided =
+                new ArrayList<>(look.take(restarted("C-1", nine, Duration.ofMinutes(9)), null));
+        decided.addAll(look.take(restarted("C-2", nine.plusSeconds(60), Duration.ZERO), null));
+        decided.addAll(look.rest());
+        assertThat(decided).extracting(one -> one.past().caseId()).containsExactly("C-2", "C-1");
+        assertThat(decided.get(0).made()).as("it was restarted first").isInstanceOf(Same.class);
+        Other other = (Other) decided.get(1).made();
+        assertThat(other.after()).isEqualTo("the mandate says ‘ask’ of ‘kiosks.restart’");
+
+        LookBack alone = new LookBack(
+                new Edition(2, CheckedHandbook.of(files).handbook()),
+                decided.get(1).from());
+        assertThat(((Other) alone.decide(decided.get(1).past())).after())
+                .as("looked at by itself, it meets what it met")
+                .isEqualTo(other.after());
     }
 }

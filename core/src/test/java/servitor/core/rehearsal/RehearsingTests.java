@@ -168,6 +168,39 @@ class RehearsingTests {
     }
 
     @Test
+    void silenceCanBeSaid() {
+        String silent = PAY_ALONE.replace("by: sunniva }", "say: nothing }").replace("resolved", "with-people");
+        assertThat(play(silent).differences()).isEmpty();
+        assertThat(play(silent.replace("Check the wording, say", "Pay, say")).differences())
+                .containsExactly("never needed: people at ‘Pay’");
+    }
+
+    @Test
+    void whatPeopleFindOfACallInDoubtIsSaid() {
+        String doubted = DemoHandbook.files()
+                .get("rehearsals/joiner-laptop-in-doubt.yaml")
+                .replaceAll("(?s)  at-most: .*", "")
+                .replace("end: with-people", "end: resolved");
+        assertThat(play(doubted).differences()).containsExactly("the case ends ‘with-people’, not ‘resolved’");
+        String gave = "{ delivery: D-1, item: K-60, account: E-310 }";
+        String happened = "  - { people: Send the laptop, say: happened, by: teun, gives: " + gave + " }\nmust:";
+        assertThat(play(doubted.replace("must:", happened)).differences()).isEmpty();
+        Played again = play(doubted.replace("must:", """
+                  - { people: Send the laptop, say: not-happened, by: teun, after: PT1H }
+                  - { tool: kit.supply-kit, gives: %s }
+                must:""".formatted(gave)));
+        assertThat(again.differences()).isEmpty();
+        assertThat(again.calls().stream().filter(call -> call.tool().equals("kit.supply-kit")))
+                .as("sent again, as nothing came of the first")
+                .hasSize(2);
+        assertThat(play(doubted.replace("must:", happened.replace(gave, "{ paid: true }")))
+                        .differences())
+                .singleElement()
+                .asString()
+                .startsWith("what people at ‘Send the laptop’ say of a call in doubt doesn't count: ");
+    }
+
+    @Test
     void whoAskedCantAnswer() {
         assertThat(play(PAY_ALONE.replace("by: sunniva", "by: requester")).differences())
                 .singleElement()

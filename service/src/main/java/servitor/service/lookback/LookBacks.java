@@ -4,8 +4,10 @@ import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -16,11 +18,13 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Service;
+import servitor.core.engine.MemoryLedger;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.House;
 import servitor.core.prompt.Prompt;
 import servitor.core.rehearsal.LookBack;
+import servitor.core.rehearsal.LookBack.Broke;
 import servitor.core.rehearsal.LookBack.Made;
 import servitor.core.rehearsal.LookBack.NotKnowable;
 import servitor.core.rehearsal.LookBack.Other;
@@ -117,10 +121,13 @@ public class LookBacks implements DisposableBean {
         private final Edition edition;
         private final LookBack lookBack;
         private final List<String> cases;
+        private final Map<String, PastCases.Found> underWay = new HashMap<>();
+        private final Map<String, MemoryLedger.Counters> from = new ConcurrentHashMap<>();
         private final LookBack.@Nullable Models models;
         private final AtomicInteger asked;
         private final List<CaseMade> made = new ArrayList<>();
         private ToAsk toAsk = ToAsk.NOTHING;
+        private int begun;
         private int done;
         private int same;
         private boolean stopped;
@@ -144,7 +151,16 @@ public class LookBacks implements DisposableBean {
         }
 
         synchronized @Nullable String next() {
-            return stopped || done == cases.size() ? null : cases.get(done);
+            return stopped || begun == cases.size() ? null : cases.get(begun++);
+        }
+
+        synchronized boolean stopped() {
+            return stopped;
+        }
+
+        /** What was used of limits when a case met them. */
+        MemoryLedger.Counters from(String caseId) {
+            return from.getOrDefault(caseId, new MemoryLedger.Counters());
         }
 
         synchronized void lacks(Prompt prompt) {
@@ -220,7 +236,7 @@ public class LookBacks implements DisposableBean {
                 .flatMap(job -> pastCases
                         .find(caseId)
                         .map(PastCases.Found::past)
-                        .map(past -> new Beside(past, new LookBack(job.edition).decide(past))));
+                        .map(past -> new Beside(past, new LookBack(job.edition, job.from(caseId)).decide(past))));
     }
 
     /** What was beside what would be. */
@@ -228,31 +244,49 @@ public class LookBacks implements DisposableBean {
 
     private void work(Job job) {
         for (String id = job.next(); id != null; id = job.next()) {
-            CaseMade made = null;
             try {
-                made = decide(job, id);
+                take(job, id);
             } catch (RuntimeException e) {
-                LOG.warn("The case {} can't be decided again; the others are.", id, e);
-                made = new CaseMade(id, "", "", "not-knowable", "", "", "it broke while it was looked at", "", "");
+                broke(job, id, e);
             }
-            job.add(made);
+        }
+        if (!job.stopped()) {
+            job.lookBack.rest().forEach(decided -> add(job, decided));
         }
     }
 
-    private @Nullable CaseMade decide(Job job, String id) {
+    private static void broke(Job job, String id, RuntimeException e) {
+        job.underWay.remove(id);
+        LOG.warn("The case {} can't be decided again; the others are.", id, e);
+        job.add(new CaseMade(id, "", "", "not-knowable", "", "", "it broke while it was looked at", "", ""));
+    }
+
+    private void take(Job job, String id) {
         PastCases.Found found = pastCases.find(id).orElse(null);
         if (found == null) {
-            return null;
+            job.add(null);
+        } else if (found.past() == null) {
+            job.add(new CaseMade(id, found.subject(), found.page(), "not-knowable", "", "", found.why(), "", ""));
+        } else {
+            job.underWay.put(id, found);
+            job.lookBack.take(found.past(), job.models).forEach(decided -> add(job, decided));
         }
-        Past past = found.past();
-        if (past == null) {
-            return new CaseMade(id, found.subject(), found.page(), "not-knowable", "", "", found.why(), "", "");
+    }
+
+    private static void add(Job job, LookBack.Decided decided) {
+        String id = decided.past().caseId();
+        PastCases.Found found = Objects.requireNonNull(job.underWay.remove(id));
+        if (decided.made() instanceof Broke broke) {
+            broke(job, id, broke.why());
+            return;
         }
-        Made made = job.lookBack.decide(past, job.models);
-        if (made instanceof NotKnowable not && not.prompt() != null) {
+        if (decided.made() instanceof NotKnowable not && not.prompt() != null) {
             job.lacks(not.prompt());
         }
-        return told(id, found, made);
+        if (!(decided.made() instanceof Same)) {
+            job.from.put(id, decided.from());
+        }
+        job.add(told(id, found, decided.made()));
     }
 
     private static CaseMade told(String id, PastCases.Found found, Made made) {

@@ -33,7 +33,14 @@ final class RehearsalFile {
     private static final Instant USUAL = Instant.parse("2026-06-01T09:00:00Z");
 
     private static final List<String> SORTS = List.of("tool", "model", "people", "comes");
-    private static final List<String> SAYS = List.of("approve", "decline", "feedback");
+    private static final List<String> REASONS = List.of("decline", "feedback");
+    private static final List<String> SAYS = List.of(
+            "approve",
+            "decline",
+            "feedback",
+            Rehearsal.PeopleSay.NOTHING,
+            Rehearsal.PeopleSay.HAPPENED,
+            Rehearsal.PeopleSay.NOT_HAPPENED);
     private static final List<String> COMES = List.of("reply", "document", "event", "case");
     private static final List<String> PROOFS = List.of("signed-in", "verified", "claimed");
     private static final List<String> CHANNELS = List.of("note", "mail", "form", "event");
@@ -178,7 +185,8 @@ final class RehearsalFile {
     }
 
     private Cue people(Yaml item) {
-        Keys keys = Keys.of(item, findings, List.of("people", "say", "by", "reason", "text", "texts", "form", "after"));
+        Keys keys = Keys.of(
+                item, findings, List.of("people", "say", "by", "reason", "text", "texts", "form", "gives", "after"));
         String says = oneOf(keys, "say", SAYS, "approve");
         Map<String, String> texts = new LinkedHashMap<>();
         keys.entries("texts").forEach((key, text) -> texts.put(key, text.text()));
@@ -189,9 +197,11 @@ final class RehearsalFile {
                 keys.required("people"),
                 says,
                 keys.text("by", "rehearsed"),
-                keys.text("reason", says.equals("approve") ? "" : "as rehearsed"),
+                keys.text("reason", REASONS.contains(says) ? "as rehearsed" : ""),
                 texts,
-                keys.has("form") ? keys.value("form").json() : null,
+                says.equals(Rehearsal.PeopleSay.HAPPENED)
+                        ? map(keys.value("gives"))
+                        : keys.has("form") ? keys.value("form").json() : null,
                 after(keys),
                 item.place());
     }

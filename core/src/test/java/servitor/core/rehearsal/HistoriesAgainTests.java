@@ -1,0 +1,129 @@
+package servitor.core.rehearsal;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.IntStream;
+import java.util.stream.LongStream;
+import org.junit.jupiter.api.Test;
+import servitor.core.engine.History;
+import servitor.core.engine.RandomHandbook;
+import servitor.core.handbook.Edition;
+import servitor.core.rehearsal.LookBack.Decided;
+import servitor.core.rehearsal.LookBack.Past;
+import servitor.core.rehearsal.LookBack.Same;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailWord;
+
+/**
+ * Storms over the real engine, with crashes, lost work, tools that fall silent, and people who answer late and twice: what their cases
+ * came to is decided the same again, entry by entry, but for how it was carried out. Cases that somebody steered by hand are told so.
+ * {@code -Dhistories=N} plays more or fewer.
+ */
+class HistoriesAgainTests {
+    private static final int HISTORIES = Integer.getInteger("histories", 20_000) / 10;
+    private static final int HANDBOOKS = 100;
+    private static final List<Edition> EDITIONS = IntStream.range(0, HANDBOOKS)
+            .parallel()
+            .mapToObj(RandomHandbook::edition)
+            .toList();
+
+    /** What was true of it all the same: how often something was sent, and what came too late to count. */
+    private static final List<String> CARRIED_OUT = List.of(
+            TrailWord.CASE_OPENED.word(),
+            TrailWord.CALL_SENT.word(),
+            TrailWord.TRY_AGAIN.word(),
+            TrailWord.TAKEN_UP_AGAIN.word(),
+            TrailWord.TRANSCRIPT.word(),
+            TrailWord.ANSWER_REFUSED.word(),
+            TrailWord.APPROVAL_REMINDED.word(),
+            TrailWord.NOTED.word(),
+            TrailWord.LATE.word());
+
+    private static Recording.Made recorded(Past past) {
+        return Recording.of(past.then(), "again", "", past.about(), past.trail(), past.state(), past.papers());
+    }
+
+    /** The entries of each run, but for their times; of what happened at the same time it isn't told what was first. */
+    private static List<String> told(List<RecordedEntry> trail) {
+        Set<String> settled = new HashSet<>();
+        trail.stream()
+                .filter(entry -> entry.entry().what().equals(TrailWord.SETTLED.word())
+                        || entry.entry().what().equals(TrailWord.NOTED.word()))
+                .forEach(entry -> settled.add(entry.data().path("key").asString()));
+        return trail.stream()
+                .filter(entry -> !CARRIED_OUT.contains(entry.entry().what()))
+                .filter(entry -> !entry.entry().what().startsWith("call-")
+                        || !settled.contains(entry.data().path("key").asString())) // it came late
+                .map(HistoriesAgainTests::told)
+                .sorted()
+                .toList();
+    }
+
+    private static String told(RecordedEntry entry) {
+        String all = entry.entry().runId() + " ‘" + entry.entry().step() + "’ "
+                + entry.entry().what() + " " + entry.data();
+        return all.replaceAll("\\d{4}-\\d\\d-\\d\\dT[\\d:.]+Z", "then")
+                .replaceAll("used: [\\d.]+", "used") // what was sent at that moment, in other cases, too
+                .replaceAll(",?\"(model|tokens|material|shown)\":(\"[^\"]*\"|\\d+)", "");
+    }
+
+    /** What is wrong with the history of a seed; empty when nothing is. */
+    private static Optional<String> fault(long seed, AtomicInteger again) {
+        Edition edition = EDITIONS.get((int) (seed % HANDBOOKS));
+        History history = History.punctual(seed, edition);
+        history.play();
+        List<Past> pasts = history.pasts();
+        if (!pasts.stream().allMatch(past -> recorded(past).left().isEmpty())) {
+            return Optional.empty();
+        }
+        LookBack look = new LookBack(edition);
+        List<Decided> all = new ArrayList<>();
+        pasts.forEach(past -> all.addAll(look.take(past, null)));
+        all.addAll(look.rest());
+        assertThat(all).hasSameSizeAs(pasts);
+        again.addAndGet(all.size());
+        return all.stream()
+                .flatMap(one -> difference(one).stream())
+                .findFirst()
+                .map(found -> "seed " + seed + ", " + found);
+    }
+
+    private static Optional<String> difference(Decided one) {
+        if (!(one.made() instanceof Same)) {
+            return Optional.of(one.past().caseId() + ": " + one.made());
+        }
+        List<String> then = told(one.past().trail());
+        List<String> again = told(one.made().played().trail());
+        return then.equals(again)
+                ? Optional.empty()
+                : Optional.of(one.past().caseId() + "\n  then  " + without(then, again) + "\n  again "
+                        + without(again, then));
+    }
+
+    private static List<String> without(List<String> some, List<String> others) {
+        List<String> left = new ArrayList<>(some);
+        others.forEach(left::remove);
+        return left;
+    }
+
+    @Test
+    void whatCameOfAStormIsDecidedTheSame() {
+        Long one = Long.getLong("seed");
+        AtomicInteger again = new AtomicInteger();
+        LongStream seeds = one == null ? LongStream.range(0, HISTORIES) : LongStream.of(one);
+        List<String> faults = seeds.parallel()
+                .mapToObj(seed -> fault(seed, again))
+                .flatMap(Optional::stream)
+                .limit(3)
+                .toList();
+        assertThat(faults).isEmpty();
+        assertThat(again.get()).as("cases that nobody steered").isGreaterThan(one == null ? HISTORIES / 2 : 0);
+        System.out.println("Decided " + again.get() + " cases of storms again.");
+    }
+}
