@@ -15,6 +15,8 @@
     way: 'another step or call',
   };
   const EVERY = 700;
+  const FIRST_REASONS = 4;
+  const A_FOLDER = 'a folder'; // what the service calls what the command line sent it
 
   let days = $state(30);
   let by = $state('draft');
@@ -28,7 +30,7 @@
 
   const other = $derived(look?.made.filter((one) => one.made === 'other') ?? []);
   const unknown = $derived(look?.made.filter((one) => one.made !== 'other') ?? []);
-  const reasons = $derived(Object.entries(counted(unknown.map((one) => one.after))));
+  const reasons = $derived(Object.entries(counted(unknown.map((one) => one.after))).sort((one, next) => next[1] - one[1]));
   const sorts = $derived(Object.entries(counted(other.map((one) => one.sort))));
   const shown = $derived(other.filter((one) => !only || one.sort === only).slice(0, 500));
 
@@ -74,6 +76,10 @@
   });
 </script>
 
+{#snippet why(some: [string, number][])}
+  {#each some as [reason, count] (reason)}<p class="mb-1 text-sm text-faint">{count} not knowable: {reason}</p>{/each}
+{/snippet}
+
 <HandbookHead />
 <form class="sheet mb-5 flex flex-wrap items-end gap-4 p-4" onsubmit={(event) => (event.preventDefault(), void begin())}>
   <p class="w-full">Past cases, decided again with the answers that were given then. Nothing is called, and nothing is kept on a case.</p>
@@ -103,6 +109,35 @@
       {#if look.state === 'working'}<button class="button" onclick={() => void take(api.stopLookBack())}>Stop</button>{/if}
       {#if look.state === 'stopped'}<button class="button" onclick={() => void take(api.resumeLookBack())}>Go on</button>{/if}
     </p>
+    {#if look.asked}<p class="mb-2 text-sm">Models were asked again {look.asked} times.</p>{/if}
+    {@render why(reasons.slice(0, FIRST_REASONS))}
+    {#if reasons.length > FIRST_REASONS}
+      <details class="mb-3 text-sm">
+        <summary class="cursor-pointer text-accent">{reasons.length - FIRST_REASONS} other reasons</summary>
+        {@render why(reasons.slice(FIRST_REASONS))}
+      </details>
+    {/if}
+    {#if look.state === 'done' && look.toAsk.cases}
+      <form
+        class="sheet mb-3 flex flex-wrap items-end gap-3 p-3 text-sm"
+        onsubmit={(event) => (event.preventDefault(), void begin(mostAsks))}
+      >
+        <p class="w-full">
+          In {look.toAsk.cases} of these a model would be told something else. Asking it again is about {look.toAsk.tokens.toLocaleString(
+            'en-GB',
+          )} tokens{look.toAsk.cost == null ? '' : ` (${look.toAsk.cost.toFixed(4)} ${look.toAsk.currency})`} at first, and its answers; each
+          is on the trail.
+        </p>
+        {#if look.by === A_FOLDER}
+          <p class="w-full text-faint">Of a folder the command line asks: servitor handbook look-back DIR --ask-models {mostAsks} --yes</p>
+        {:else}
+          <label class="text-faint"
+            >At most <input class="field ml-1 inline w-24 text-ink" type="number" min="1" max="1000" bind:value={mostAsks} /></label
+          >
+          <button class="button">Ask again and look back</button>
+        {/if}
+      </form>
+    {/if}
     {#if sorts.length}
       <p class="mb-3 flex flex-wrap gap-x-5 text-sm">
         {#each sorts as [sort, count] (sort)}
@@ -126,24 +161,6 @@
         {/each}
       </div>
     {/if}
-    {#if look.asked}<p class="mb-2 text-sm">Models were asked again {look.asked} times.</p>{/if}
-    {#if look.state === 'done' && look.toAsk.cases}
-      <form
-        class="sheet mb-3 flex flex-wrap items-end gap-3 p-3 text-sm"
-        onsubmit={(event) => (event.preventDefault(), void begin(mostAsks))}
-      >
-        <p class="w-full">
-          In {look.toAsk.cases} of these a model would be told something else. Asking it again is about {look.toAsk.tokens.toLocaleString(
-            'en-GB',
-          )} tokens{look.toAsk.cost == null ? '' : ` (${look.toAsk.cost})`} at first, and its answers; each is on the trail.
-        </p>
-        <label class="text-faint"
-          >At most <input class="field ml-1 inline w-24 text-ink" type="number" min="1" max="1000" bind:value={mostAsks} /></label
-        >
-        <button class="button">Ask again and look back</button>
-      </form>
-    {/if}
-    {#each reasons as [reason, count] (reason)}<p class="text-sm text-faint">{count} not knowable: {reason}</p>{/each}
   </section>
 {/if}
 <details class="mt-6">

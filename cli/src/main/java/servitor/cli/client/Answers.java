@@ -257,7 +257,7 @@ public final class Answers {
             String by, String state, int cases, int done, int same, ToAsk toAsk, int asked, List<CaseMade> made) {}
 
     /** What models would have to be asked to know more. */
-    public record ToAsk(int cases, int tokens, java.math.@Nullable BigDecimal cost) {}
+    public record ToAsk(int cases, int tokens, java.math.@Nullable BigDecimal cost, String currency) {}
 
     /** What another edition makes of a past case. */
     public record CaseMade(

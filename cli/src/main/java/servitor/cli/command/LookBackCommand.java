@@ -1,6 +1,7 @@
 package servitor.cli.command;
 
 import java.io.PrintWriter;
+import java.math.RoundingMode;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -128,7 +129,12 @@ final class LookBackCommand implements Callable<Integer> {
                     + look.toAsk().tokens() + " tokens"
                     + (look.toAsk().cost() == null
                             ? ""
-                            : " (" + look.toAsk().cost().stripTrailingZeros().toPlainString() + ")")
+                            : " ("
+                                    + look.toAsk()
+                                            .cost()
+                                            .setScale(4, RoundingMode.UP)
+                                            .toPlainString() + " "
+                                    + look.toAsk().currency() + ")")
                     + " at first, and their answers: --ask-models "
                     + look.toAsk().cases() + " --yes");
         }

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -34,7 +35,7 @@ import servitor.service.dispatch.StepAsk;
 import servitor.service.people.Person;
 
 /**
- * Looks back, one case after the other, on a thread of its own that gives way to everything else. Each person has one at a time; it is kept in memory
+ * Looks back, one case after the other, on two threads of its own that give way to everything else: one reads, one decides. Each person has one at a time; it is kept in memory
  * until they begin another or the service ends.
  */
 @Service
@@ -47,17 +48,22 @@ public class LookBacks implements DisposableBean {
     private final StepAsk stepAsk;
     private final Clock clock;
     private final Map<String, Job> jobs = new ConcurrentHashMap<>();
-    private final ExecutorService worker = Executors.newSingleThreadExecutor(work -> {
-        Thread thread = new Thread(work, "look-back");
-        thread.setDaemon(true);
-        thread.setPriority(Thread.MIN_PRIORITY);
-        return thread;
-    });
+    private final ExecutorService worker = inTheBackground("look-back");
+    private final ExecutorService reader = inTheBackground("look-back-reader");
 
     LookBacks(PastCases pastCases, StepAsk stepAsk, Clock clock) {
         this.stepAsk = stepAsk;
         this.pastCases = pastCases;
         this.clock = clock;
+    }
+
+    private static ExecutorService inTheBackground(String name) {
+        return Executors.newSingleThreadExecutor(work -> {
+            Thread thread = new Thread(work, name);
+            thread.setDaemon(true);
+            thread.setPriority(Thread.MIN_PRIORITY);
+            return thread;
+        });
     }
 
     /**
@@ -100,10 +106,13 @@ public class LookBacks implements DisposableBean {
      *
      * @param cases that aren't knowable because of that
      * @param tokens about so many in the first question of each
-     * @param cost of these, in the currency of the house, answers not included; null where a model has no price
+     * @param cost of these, answers not included; null where a model has no price
+     * @param currency of the house
      */
-    public record ToAsk(int cases, int tokens, @Nullable BigDecimal cost) {
-        static final ToAsk NOTHING = new ToAsk(0, 0, BigDecimal.ZERO);
+    public record ToAsk(int cases, int tokens, @Nullable BigDecimal cost, String currency) {
+        static ToAsk nothing(House house) {
+            return new ToAsk(0, 0, BigDecimal.ZERO, house.currency());
+        }
 
         ToAsk and(Prompt prompt, House house) {
             int more = Prompt.tokens(prompt.system().length() + prompt.user().length());
@@ -111,7 +120,8 @@ public class LookBacks implements DisposableBean {
             BigDecimal price = model == null || model.price() == null
                     ? null
                     : model.price().asked().multiply(BigDecimal.valueOf(more)).movePointLeft(MILLION);
-            return new ToAsk(cases + 1, tokens + more, cost == null || price == null ? null : cost.add(price));
+            return new ToAsk(
+                    cases + 1, tokens + more, cost == null || price == null ? null : cost.add(price), currency);
         }
     }
 
@@ -126,7 +136,7 @@ public class LookBacks implements DisposableBean {
         private final LookBack.@Nullable Models models;
         private final AtomicInteger asked;
         private final List<CaseMade> made = new ArrayList<>();
-        private ToAsk toAsk = ToAsk.NOTHING;
+        private ToAsk toAsk;
         private int begun;
         private int done;
         private int same;
@@ -137,6 +147,7 @@ public class LookBacks implements DisposableBean {
             this.asked = asked;
             this.by = by;
             this.edition = edition;
+            this.toAsk = ToAsk.nothing(edition.handbook().house());
             this.lookBack = new LookBack(edition);
             this.cases = cases;
         }
@@ -243,16 +254,27 @@ public class LookBacks implements DisposableBean {
     public record Beside(Past past, Made made) {}
 
     private void work(Job job) {
-        for (String id = job.next(); id != null; id = job.next()) {
+        Read next = read(job);
+        while (next != null) {
+            Read now = next;
+            next = read(job);
             try {
-                take(job, id);
+                take(job, now.id(), now.found().join().orElse(null));
             } catch (RuntimeException e) {
-                broke(job, id, e);
+                broke(job, now.id(), e);
             }
         }
         if (!job.stopped()) {
             job.lookBack.rest().forEach(decided -> add(job, decided));
         }
+    }
+
+    /** A case that is read from the database, while the one before it is decided. */
+    private record Read(String id, CompletableFuture<Optional<PastCases.Found>> found) {}
+
+    private @Nullable Read read(Job job) {
+        String id = job.next();
+        return id == null ? null : new Read(id, CompletableFuture.supplyAsync(() -> pastCases.find(id), reader));
     }
 
     private static void broke(Job job, String id, RuntimeException e) {
@@ -261,8 +283,7 @@ public class LookBacks implements DisposableBean {
         job.add(new CaseMade(id, "", "", "not-knowable", "", "", "it broke while it was looked at", "", ""));
     }
 
-    private void take(Job job, String id) {
-        PastCases.Found found = pastCases.find(id).orElse(null);
+    private static void take(Job job, String id, PastCases.@Nullable Found found) {
         if (found == null) {
             job.add(null);
         } else if (found.past() == null) {
@@ -319,5 +340,6 @@ public class LookBacks implements DisposableBean {
     @Override
     public void destroy() {
         worker.shutdownNow();
+        reader.shutdownNow();
     }
 }
