@@ -36,7 +36,7 @@ import tools.jackson.databind.JsonNode;
  * refund is paid once, the trail holds, and indexes agree with their tables. {@code -Dkill.rounds=200} for the long run.
  */
 class KillRoundsTests {
-    private static final int ROUNDS = Integer.getInteger("kill.rounds", 10);
+    private static final int ROUNDS = Integer.getInteger("kill.rounds", 5);
     private static final long SEED = Long.getLong("seed", System.nanoTime());
     private static final int PATIENCE = 120;
 

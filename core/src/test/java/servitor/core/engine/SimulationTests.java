@@ -19,7 +19,7 @@ import servitor.core.handbook.Edition;
  * {@code mvn test -pl core -Dtest=SimulationTests -Dseed=N}. {@code -Dhistories=N} plays more or fewer.
  */
 class SimulationTests {
-    private static final int HISTORIES = Integer.getInteger("histories", 20_000);
+    private static final int HISTORIES = Integer.getInteger("histories", 15_000);
     private static final int HANDBOOKS = 100;
     private static final List<Edition> EDITIONS = IntStream.range(0, HANDBOOKS)
             .parallel()

@@ -26,7 +26,7 @@ import servitor.core.trail.TrailWord;
  * {@code -Dhistories=N} plays more or fewer.
  */
 class HistoriesAgainTests {
-    private static final int HISTORIES = Integer.getInteger("histories", 20_000) / 10;
+    private static final int HISTORIES = Integer.getInteger("histories", 15_000) / 10;
     private static final int HANDBOOKS = 100;
     private static final List<Edition> EDITIONS = IntStream.range(0, HANDBOOKS)
             .parallel()

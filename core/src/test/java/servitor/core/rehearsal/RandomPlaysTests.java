@@ -30,7 +30,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Handbooks and answers made up by chance: what is recorded of a play comes again entry by entry, and is decided the same. */
 class RandomPlaysTests {
-    private static final int PLAYS = Integer.getInteger("plays", 2_000);
+    private static final int PLAYS = Integer.getInteger("plays", 1_500);
     private static final int HANDBOOKS = 100;
     private static final int MOST_ANSWERS = 60;
     private static final Place HERE = Place.top("here");

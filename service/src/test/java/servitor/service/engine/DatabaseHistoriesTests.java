@@ -5,7 +5,7 @@ import servitor.core.engine.Histories;
 
 /** A few hundred of the simulated histories on the real database: it answers as the memory does, and the engine builds on it. */
 class DatabaseHistoriesTests {
-    private static final int HISTORIES = Integer.getInteger("database-histories", 200);
+    private static final int HISTORIES = Integer.getInteger("database-histories", 100);
 
     @Test
     void theDatabaseDoesWhatTheMemoryDoes() {
