@@ -159,10 +159,11 @@ public record TryOut(
         return new TryOut(played, open, open == null ? null : suggested(from, open));
     }
 
-    /** What the world says in a rehearsal or a case; people are asked anew. */
+    /** What the world says in a rehearsal or a case, what came of calls in doubt with it; people are asked anew. */
     public static List<Cue> world(Rehearsal from) {
-        return new ArrayList<>(
-                from.cues().stream().filter(cue -> !(cue instanceof PeopleSay)).toList());
+        return new ArrayList<>(from.cues().stream()
+                .filter(cue -> !(cue instanceof PeopleSay say) || say.settles())
+                .toList());
     }
 
     private static @Nullable Cue suggested(Rehearsal from, Open open) {

@@ -3,9 +3,11 @@ package servitor.core.rehearsal;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
@@ -80,6 +82,28 @@ class TryOutTests {
         answer("{\"people\":\"Pay\",\"say\":\"decline\",\"by\":\"osei\",\"reason\":\"Too much.\"}");
         TryOut declined = play(from);
         assertThat(declined.played().calls()).noneMatch(call -> call.tool().equals("fares.pay-refund"));
+    }
+
+    @Test
+    void whatWasFoundOfACallInDoubtIsTheWorlds() {
+        Rehearsal doubted = DEMO.rehearsals().get("joiner-laptop-in-doubt");
+        List<Rehearsal.Cue> cues = new ArrayList<>(doubted.cues());
+        JsonNode gave = Json.object().put("delivery", "D-1").put("item", "K-60").put("account", "E-310");
+        cues.add(new Rehearsal.PeopleSay(
+                "Send the laptop",
+                Rehearsal.PeopleSay.HAPPENED,
+                "teun",
+                "",
+                Map.of(),
+                gave,
+                Duration.ZERO,
+                doubted.places().top()));
+        Rehearsal found =
+                new Rehearsal(doubted.name(), doubted.title(), doubted.about(), cues, doubted.must(), doubted.places());
+        answer("{\"people\":\"Put them in\",\"say\":\"approve\",\"by\":\"teun\"}");
+        answer("{\"people\":\"Send the laptop\",\"say\":\"approve\",\"by\":\"halvard\"}");
+        assertThat(play(doubted).played().state()).isEqualTo("with-people");
+        assertThat(play(found).played().state()).isEqualTo("resolved");
     }
 
     @Test
