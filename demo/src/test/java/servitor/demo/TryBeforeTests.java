@@ -71,8 +71,8 @@ class TryBeforeTests {
                 "handbook",
                 "look-back",
                 book.toString(),
-                "--days",
-                "1",
+                "--since",
+                "1d",
                 "--page",
                 "cancelled-sailing-refund");
         assertThat(looked.code()).as(looked.err()).isZero();
@@ -100,7 +100,7 @@ class TryBeforeTests {
     void otherLimitsSayWhatTheyWouldHaveLetThroughAlone() {
         paid("SK-688703");
         Said tried = household.run(
-                "--as", "maren", "mandate", "what-if", "purser", "small refunds", "--try", "500,1", "--days", "1");
+                "--as", "maren", "mandate", "what-if", "purser", "small refunds", "--try", "500,1", "--since", "1d");
         assertThat(tried.code()).as(tried.err()).isZero();
         List<String> lines = tried.out().lines().toList();
         assertThat(lines.get(0)).contains("LIMIT", "APPROVALS SAVED", "OF THOSE DECLINED");
@@ -120,7 +120,7 @@ class TryBeforeTests {
                         .get("/api/cases/" + id + "/rehearsal")
                         .status())
                 .isEqualTo(404);
-        household.run("--as", "maren", "handbook", "look-back", "draft", "--days", "1");
+        household.run("--as", "maren", "handbook", "look-back", "draft", "--since", "1d");
         assertThat(household.as("maren").get("/api/handbook/look-back").toString())
                 .doesNotContain(id);
     }

@@ -13,6 +13,8 @@ import picocli.CommandLine.ParentCommand;
 import servitor.cli.client.Client;
 import servitor.cli.output.Output;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code agreement}: what people did beside what was proposed, and who is trusted with more. */
 @Command(
@@ -54,7 +56,14 @@ public final class AgreementCommand {
     @Command(
             name = "list",
             description = "Each tool whose calls were held in shadow or asked about, with what people did.")
-    int list(@Option(names = "--days", description = "How far back; 30 unless told.") @Nullable Integer days) {
+    int list(
+            @Option(
+                            names = "--since",
+                            paramLabel = "30d",
+                            converter = Since.class,
+                            description = "How far back, as in 30d or 12w; 30 days unless told.")
+                    @Nullable
+                    Integer days) {
         JsonNode answer = sheets(days);
         if (!servitor.printed(answer)) {
             Sheets sheets = Client.as(Sheets.class, answer);
@@ -75,15 +84,34 @@ public final class AgreementCommand {
         return 0;
     }
 
+    private static JsonNode only(JsonNode sheets, String tool) {
+        ObjectNode one = (ObjectNode) sheets.deepCopy();
+        ArrayNode tools = one.putArray("tools");
+        sheets.path("tools").forEach(sheet -> {
+            if (sheet.path("tool").asString("").equals(tool)) {
+                tools.add(sheet);
+            }
+        });
+        return one;
+    }
+
     @Command(name = "show", description = "One tool: each call with what people did.")
     int show(
             @Parameters(paramLabel = "TOOL") String tool,
-            @Option(names = "--days", description = "How far back; 30 unless told.") @Nullable Integer days) {
-        Sheets sheets = Client.as(Sheets.class, sheets(days));
-        Sheet sheet = sheets.tools().stream()
-                .filter(one -> one.tool().equals(tool))
-                .findFirst()
-                .orElse(new Sheet(tool, "alone", Map.of(), Map.of(), List.of()));
+            @Option(
+                            names = "--since",
+                            paramLabel = "30d",
+                            converter = Since.class,
+                            description = "How far back, as in 30d or 12w; 30 days unless told.")
+                    @Nullable
+                    Integer days) {
+        JsonNode answer = only(sheets(days), tool);
+        if (servitor.printed(answer)) {
+            return 0;
+        }
+        Sheets sheets = Client.as(Sheets.class, answer);
+        Sheet sheet =
+                sheets.tools().stream().findFirst().orElse(new Sheet(tool, "alone", Map.of(), Map.of(), List.of()));
         servitor.out().println(tool + ": " + sheet.watched());
         Output.table(
                 servitor.out(),

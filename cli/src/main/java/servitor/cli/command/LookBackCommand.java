@@ -46,7 +46,7 @@ final class LookBackCommand implements Callable<Integer> {
     private String by;
 
     @Option(
-            names = {"--since", "--days"},
+            names = "--since",
             paramLabel = "30d",
             defaultValue = "30d",
             converter = Since.class,

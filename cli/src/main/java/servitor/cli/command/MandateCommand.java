@@ -71,7 +71,7 @@ public final class MandateCommand {
                             description = "The limits to try, as in --try 50,100,200.")
                     List<BigDecimal> limits,
             @Option(
-                            names = {"--since", "--days"},
+                            names = "--since",
                             paramLabel = "90d",
                             defaultValue = "90d",
                             converter = Since.class,
