@@ -30,6 +30,7 @@ public final class LookBack {
     private final MemoryLedger.Counters counters;
     private final PriorityQueue<UnderWay> underWay =
             new PriorityQueue<>(Comparator.comparing(UnderWay::next).thenComparing(UnderWay::place));
+    private final List<Decided> decided = new ArrayList<>();
 
     /** A look back by one edition, when nothing of any limit is used. */
     public LookBack(Edition by) {
@@ -181,9 +182,9 @@ public final class LookBack {
 
     /** The same, where models may be asked again what they would be told now. */
     public Made decide(Past past, @Nullable Models models) {
-        List<Decided> decided = new ArrayList<>(take(past, models));
-        decided.addAll(rest());
-        return decided.stream()
+        List<Decided> all = new ArrayList<>(take(past, models));
+        all.addAll(rest());
+        return all.stream()
                 .filter(one -> one.past() == past)
                 .findFirst()
                 .orElseThrow()
@@ -197,7 +198,7 @@ public final class LookBack {
      * @return the cases that have come to their end by then
      */
     public List<Decided> take(Past past, @Nullable Models models) {
-        List<Decided> decided = goOn(past.about().at());
+        goOn(past.about().at());
         while (underWay.size() >= MOST_UNDER_WAY) {
             decided.addAll(turn());
         }
@@ -210,20 +211,26 @@ public final class LookBack {
                 counters,
                 models == null ? null : new Reasking(past, models));
         decided.addAll(goesOn(new UnderWay(past.about().at(), 0, past, recorded, play, models != null)));
-        return decided;
+        return drained();
     }
 
     /** Decides to their end all that have been taken in. */
     public List<Decided> rest() {
-        return goOn(Instant.MAX);
+        goOn(Instant.MAX);
+        return drained();
     }
 
-    private List<Decided> goOn(Instant until) {
-        List<Decided> decided = new ArrayList<>();
+    /** What was decided stays until it is given out, so that a case that can't be begun takes no other with it. */
+    private List<Decided> drained() {
+        List<Decided> all = List.copyOf(decided);
+        decided.clear();
+        return all;
+    }
+
+    private void goOn(Instant until) {
         while (!underWay.isEmpty() && !underWay.peek().next().isAfter(until)) {
             decided.addAll(turn());
         }
-        return decided;
     }
 
     /** What comes next happens, in whichever case it is; a case that has come to its end by that. */
