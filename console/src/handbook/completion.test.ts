@@ -37,6 +37,7 @@ describe('completion', () => {
     ['  - { ', ['case:', 'answers:'], ['tool', 'model', 'people']],
     ['  - { tool: fares.', ['case:', 'answers:'], ['fares.find-booking', 'fares.pay-refund']],
     ['  - { people: Pay, say: ', ['case:', 'answers:'], ['approve', 'decline', 'feedback']],
+    ['  - { unasked: ', ['case:', 'answers:'], ['pause', 'resume', 'advise']],
     ['  - { comes: ', ['case:', 'answers:'], ['reply', 'document', 'event']],
     ['  en', ['case:', 'answers:', 'must:'], ['end', 'steps', 'calls']],
     ['  end: ', ['case:', 'must:'], ['resolved', 'with-people', 'waiting']],

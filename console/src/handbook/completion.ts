@@ -3,15 +3,26 @@ import type { Assessment } from '../api/client';
 
 type Outline = Assessment['outline'];
 
+/** What people can say in a rehearsal who are asked, of a call in doubt, and of a step that failed. */
+export const SAYS = ['approve', 'decline', 'feedback', 'nothing', 'happened', 'not-happened', 'retry', 'skip', 'take-over'];
+
+/** What they can do in it with nobody asking them. */
+export const UNASKED = ['pause', 'resume', 'advise', 'stop', 'resolve', 'withdraw'];
+
 /** The words of a rehearsal's keys: what stands in its parts, and what some of them can say. */
 const REHEARSAL: Record<string, string[]> = {
   '': ['title', 'case', 'answers', 'must'],
   case: ['kind', 'page', 'subject', 'text', 'language', 'channel', 'priority', 'fields', 'labels', 'requester', 'documents', 'at'],
-  answers: ['tool', 'model', 'people', 'comes', 'with', 'gives', 'fails', 'calls', 'say', 'by', 'reason', 'form', 'after'],
+  answers: [
+    ...['tool', 'model', 'people', 'comes', 'unasked'],
+    ...['with', 'gives', 'fails', 'in-doubt', 'silent', 'calls', 'tokens'],
+    ...['say', 'by', 'reason', 'text', 'form', 'named', 'at', 'says', 'after'],
+  ],
   must: ['end', 'steps', 'calls', 'never', 'verdicts', 'told', 'asked', 'at-most'],
 };
 const SAID: Record<string, string[]> = {
-  say: ['approve', 'decline', 'feedback', 'nothing', 'happened', 'not-happened'],
+  say: SAYS,
+  unasked: UNASKED,
   comes: ['reply', 'document', 'event', 'case'],
   end: ['resolved', 'with-people', 'waiting', 'closed'],
   proof: ['signed-in', 'verified', 'claimed'],

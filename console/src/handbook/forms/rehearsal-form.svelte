@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Assessment } from '../../api/client';
+  import { SAYS, UNASKED } from '../completion';
   import Field from './field.svelte';
   import JsonField from './json-field.svelte';
   import LinesField from './lines-field.svelte';
@@ -7,14 +8,22 @@
 
   let { file, outline, onChange }: { file: YamlFile; outline?: Assessment['outline']; onChange: (text: string) => void } = $props();
 
-  const SORTS = { tool: 'A tool answers', model: 'A model answers', people: 'People answer', comes: 'Something comes' } as const;
+  const SORTS = {
+    tool: 'A tool answers',
+    model: 'A model answers',
+    people: 'People answer',
+    comes: 'Something comes',
+    unasked: 'Somebody acts unasked',
+  } as const;
   type Sort = keyof typeof SORTS;
   const FRESH = {
     tool: { tool: '', gives: {} },
     model: { model: '', gives: {} },
     people: { people: '', by: '' },
     comes: { comes: 'reply', text: '' },
+    unasked: { unasked: 'stop', at: '', by: '', says: '' },
   } as const;
+  const GIVE = ['happened', 'skip'];
   const STATES = ['resolved', 'with-people', 'waiting', 'closed', 'open'];
 
   const set =
@@ -72,12 +81,30 @@
           <Field
             label="They"
             value={file.text('answers', index, 'say') || 'approve'}
-            options={['approve', 'decline', 'feedback', 'nothing', 'happened', 'not-happened']}
+            options={SAYS}
             onChange={set('answers', index, 'say')}
           />
           <Field label="Who" value={file.text('answers', index, 'by')} onChange={set('answers', index, 'by')} />
         </div>
         <Field label="Why" value={file.text('answers', index, 'reason')} onChange={set('answers', index, 'reason')} />
+      {:else if is === 'unasked'}
+        <div class="grid gap-3 sm:grid-cols-2">
+          <Field
+            label="They"
+            value={file.text('answers', index, 'unasked')}
+            options={UNASKED}
+            onChange={set('answers', index, 'unasked')}
+          />
+          <Field label="At the step" value={file.text('answers', index, 'at')} onChange={set('answers', index, 'at')} />
+          <Field label="Who" value={file.text('answers', index, 'by')} onChange={set('answers', index, 'by')} />
+          <Field
+            label="How long after the case was opened"
+            value={file.text('answers', index, 'after')}
+            hint="Such as PT2H or P1D."
+            onChange={set('answers', index, 'after')}
+          />
+        </div>
+        <Field label="What they say" value={file.text('answers', index, 'says')} onChange={set('answers', index, 'says')} />
       {:else}
         <div class="grid gap-3 sm:grid-cols-2">
           <Field
@@ -90,7 +117,7 @@
         </div>
         <Field label="What it says" rows={2} value={file.text('answers', index, 'text')} onChange={set('answers', index, 'text')} />
       {/if}
-      {#if is === 'tool' || is === 'model' || file.text('answers', index, 'say') === 'happened'}
+      {#if is === 'tool' || is === 'model' || GIVE.includes(file.text('answers', index, 'say'))}
         <JsonField
           label="It gives, as JSON"
           rows={4}

@@ -45,6 +45,16 @@ it('takes JSON once it can be read', async () => {
   expect(new YamlFile(onChange.mock.lastCall![0]).value('answers', 0, 'gives')).toEqual({ paid: 12 });
 });
 
+it('has somebody act unasked', async () => {
+  const text = TEXT.replace('{ people: Pay, by: osei }', '{ unasked: stop, at: Pay, by: osei, says: enough, after: PT1H }');
+  const onChange = vi.fn<(text: string) => void>();
+  render(RehearsalForm, { file: new YamlFile(text), onChange });
+  expect(screen.getByText('2. Somebody acts unasked')).toBeInTheDocument();
+  expect(screen.getByLabelText('What they say')).toHaveValue('enough');
+  await userEvent.selectOptions(screen.getByLabelText('They'), 'pause');
+  expect(onChange).toHaveBeenLastCalledWith(text.replace('stop', 'pause'));
+});
+
 it('adds an answer and takes one out', async () => {
   const onChange = shown();
   await userEvent.click(screen.getByRole('button', { name: '+ Something comes' }));

@@ -197,7 +197,7 @@ public final class Engine {
     private static void report(EngineStore store, RunState state) {
         RunState.ProblemMet problem = state.problem();
         store.report(new Trouble(
-                state.id() + "-at-" + state.used().visits(),
+                Trouble.ofFailed(state),
                 Trouble.What.FAILED,
                 state.caseId(),
                 state.id(),

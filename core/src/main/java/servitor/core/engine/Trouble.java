@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import java.time.Instant;
+import servitor.core.run.RunState;
 
 /**
  * Something that went wrong and waits for a person to see to it.
@@ -21,6 +22,11 @@ public record Trouble(
         String problem,
         String detail,
         Instant at) {
+
+    /** The id of the trouble with a run that failed where it is. */
+    public static String ofFailed(RunState run) {
+        return run.id() + "-at-" + run.used().visits();
+    }
 
     /** What sort of trouble. */
     public enum What {

@@ -102,6 +102,9 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
     /** Nobody knows whether it happened. */
     public record Doubt(String detail) implements Result {}
 
+    /** No answer comes while anybody waits for it. */
+    public record Silent() implements Result {}
+
     /** A model wants these calls first. */
     public record Calls(List<CallOf> calls) implements Result {
         public Calls {
@@ -130,9 +133,13 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
     /**
      * What a model answers at a step, by its heading.
      *
+     * @param tokens that it takes
      * @param after how long it takes
      */
-    public record ModelSays(String step, Result result, Duration after, Place place) implements Cue {
+    public record ModelSays(String step, Result result, int tokens, Duration after, Place place) implements Cue {
+        /** Tokens that an answer takes of which nothing else is said. */
+        public static final int TOKENS = 100;
+
         @Override
         public String words() {
             return "the model at ‘" + step + "’";
@@ -140,12 +147,12 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
     }
 
     /**
-     * What people answer when they are asked at a step, by its heading, or what they say there of a call in doubt.
+     * What people answer when they are asked at a step, by its heading, what they say there of a call in doubt, or do about a run that
+     * failed there.
      *
-     * @param says {@code approve}, {@code decline} or {@code feedback}, or {@code nothing} until their time is up; of a call in doubt
-     *     {@code happened} or {@code not-happened}
-     * @param form as they fill it in, or what a call gave that happened
-     * @param after how long it takes them
+     * @param says one of {@link #ANSWERS}, of {@link #SETTLES} of a call in doubt, or of {@link #MENDS} where a run failed
+     * @param form as they fill it in, or what a call gave that happened, or a step that is skipped would have given
+     * @param after how long it takes them; of {@link #NOTHING} when it is looked at whether it still has to be asked
      */
     public record PeopleSay(
             String step,
@@ -166,6 +173,18 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
         /** The call in doubt didn't happen, and may be sent again. */
         public static final String NOT_HAPPENED = "not-happened";
 
+        /** The run goes on behind the step it failed at. */
+        public static final String SKIP = "skip";
+
+        /** What they say who are asked. */
+        public static final List<String> ANSWERS = List.of("approve", "decline", "feedback", NOTHING);
+
+        /** What they say of a call in doubt. */
+        public static final List<String> SETTLES = List.of(HAPPENED, NOT_HAPPENED);
+
+        /** What they do about a step that failed. */
+        public static final List<String> MENDS = List.of("retry", SKIP, "take-over");
+
         public PeopleSay {
             texts = Map.copyOf(texts);
         }
@@ -175,14 +194,55 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
             return says.equals(NOTHING);
         }
 
+        /** Whether they say it who are asked. */
+        public boolean answers() {
+            return ANSWERS.contains(says);
+        }
+
         /** Whether it is said of a call in doubt. */
         public boolean settles() {
-            return says.equals(HAPPENED) || says.equals(NOT_HAPPENED);
+            return SETTLES.contains(says);
+        }
+
+        /** Whether it is done about a step that failed. */
+        public boolean mends() {
+            return MENDS.contains(says);
+        }
+
+        /** Whether it says what something gives that no tool was asked. */
+        public boolean gives() {
+            return says.equals(HAPPENED) || says.equals(SKIP);
         }
 
         @Override
         public String words() {
             return "people at ‘" + step + "’";
+        }
+    }
+
+    /**
+     * What people do with nobody asking them.
+     *
+     * @param does one of {@link #DOES}
+     * @param at the heading of the step that the run is at
+     * @param which of several runs that are there, in the order in which they began; from 1
+     * @param says why, how, or what they tell the agent
+     * @param after how long after the case was opened
+     */
+    public record Unasked(String does, String at, int which, String by, String says, Duration after, Place place)
+            implements Cue {
+        /** The case is done with: people did the rest. */
+        public static final String RESOLVE = "resolve";
+
+        /** Whoever asked takes it back. */
+        public static final String WITHDRAW = "withdraw";
+
+        /** What they may do. */
+        public static final List<String> DOES = List.of("pause", "resume", "advise", "stop", RESOLVE, WITHDRAW);
+
+        @Override
+        public String words() {
+            return by + " unasked, ‘" + does + "’";
         }
     }
 

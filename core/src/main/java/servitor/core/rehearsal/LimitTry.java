@@ -13,6 +13,7 @@ import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import servitor.core.engine.MemoryLedger;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.Expression;
 import servitor.core.handbook.Decision;
@@ -76,8 +77,9 @@ public final class LimitTry {
 
     private LimitTry(Reading reading, List<BigDecimal> limits, Function<BigDecimal, Handbook> with) {
         this.reading = reading;
+        int each = Math.max(1, LookBack.MOST_UNDER_WAY / Math.max(1, limits.size()));
         limits.stream().sorted().distinct().forEach(limit -> {
-            looks.put(limit, new LookBack(new Edition(1, with.apply(limit))));
+            looks.put(limit, new LookBack(new Edition(1, with.apply(limit)), new MemoryLedger.Counters(), each));
             points.put(limit, new Point(limit, 0, 0, 0, 0, 0, BigDecimal.ZERO, List.of()));
         });
     }

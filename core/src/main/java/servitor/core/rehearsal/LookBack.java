@@ -24,10 +24,12 @@ import tools.jackson.databind.JsonNode;
  * what happens in several of them happens in the order of its times, so that what limits count is counted as it would have been.
  */
 public final class LookBack {
-    private static final int MOST_UNDER_WAY = 500;
+    /** As many are kept in memory; in order come those alone that are under way at the same time. */
+    static final int MOST_UNDER_WAY = 500;
 
     private final Edition by;
     private final MemoryLedger.Counters counters;
+    private final int most;
     private final PriorityQueue<UnderWay> underWay =
             new PriorityQueue<>(Comparator.comparing(UnderWay::next).thenComparing(UnderWay::place));
     private final List<Decided> decided = new ArrayList<>();
@@ -39,8 +41,14 @@ public final class LookBack {
 
     /** A look back by one edition, where this much of limits is used. */
     public LookBack(Edition by, MemoryLedger.Counters counters) {
+        this(by, counters, MOST_UNDER_WAY);
+    }
+
+    /** The same, with at most so many cases under way. */
+    LookBack(Edition by, MemoryLedger.Counters counters, int most) {
         this.by = by;
         this.counters = counters.copy();
+        this.most = most;
     }
 
     /**
@@ -199,7 +207,7 @@ public final class LookBack {
      */
     public List<Decided> take(Past past, @Nullable Models models) {
         goOn(past.about().at());
-        while (underWay.size() >= MOST_UNDER_WAY) {
+        while (underWay.size() >= most) {
             decided.addAll(turn());
         }
         Recording.Made recorded =

@@ -31,7 +31,9 @@ import servitor.core.handbook.Rehearsal.ModelSays;
 import servitor.core.handbook.Rehearsal.Must;
 import servitor.core.handbook.Rehearsal.Paper;
 import servitor.core.handbook.Rehearsal.PeopleSay;
+import servitor.core.handbook.Rehearsal.Silent;
 import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Rehearsal.Unasked;
 import servitor.core.handbook.Runbook;
 import servitor.core.handbook.Step;
 import servitor.core.handbook.Telling;
@@ -57,7 +59,7 @@ public final class Recording {
     private final List<Asked> cues = new ArrayList<>();
     private final List<String> left = new ArrayList<>();
     private final Set<String> settled = new HashSet<>();
-    private final Map<String, Heard> runs = new HashMap<>();
+    private final Map<String, Heard> runs = new LinkedHashMap<>(); // in the order in which they began
     private final Map<String, TrailEntry> opened = new HashMap<>();
     private @Nullable Instant waitingSince;
 
@@ -79,8 +81,14 @@ public final class Recording {
         private Instant since = Instant.EPOCH;
         private Duration thought = Duration.ZERO;
         private Instant judged = Instant.EPOCH;
+        private Instant decided = Instant.EPOCH;
         private boolean lookedUp;
         private @Nullable TrailEntry doubt;
+        private @Nullable Sent awaited;
+        private String awaitedKey = "";
+        private @Nullable TrailEntry asking;
+        private String at = "";
+        private boolean ended;
     }
 
     private Recording(Handbook handbook, About about, List<RecordedEntry> trail, Papers papers) {
@@ -127,7 +135,7 @@ public final class Recording {
             Papers papers) {
         Recording recording = new Recording(handbook, about, trail, papers);
         trail.forEach(recording::hear);
-        recording.runs.values().forEach(recording::flush);
+        recording.runs.values().forEach(recording::end);
         List<Cue> cues = recording.cues();
         Rehearsal heard = new Rehearsal(name, title, about, cues, nothing(), new Places(NOWHERE, Map.of()));
         Played asItWas = new Played(heard, state, trail, List.of(), List.of(), Map.of());
@@ -183,6 +191,11 @@ public final class Recording {
         String step = recorded.entry().step();
         Heard run = runs.computeIfAbsent(recorded.entry().runId(), id -> new Heard());
         switch (what) {
+            case STEP -> {
+                run.decided = recorded.entry().at();
+                run.at = step;
+                run.asking = null;
+            }
             case RUN_STARTED -> {
                 run.page = text(data, "page");
                 run.started = recorded.entry().at();
@@ -194,15 +207,22 @@ public final class Recording {
                 run.askedAs = recorded.entry().seq();
                 run.since = recorded.entry().at();
             }
-            case DRAFTED -> answered(run, recorded, drafted(data));
-            case ASSESSED, PURSUED -> answered(run, recorded, judged(data, data.path("answer")));
+            case DRAFTED -> answered(run, recorded, data, drafted(data));
+            case ASSESSED, PURSUED -> answered(run, recorded, data, judged(data, data.path("answer")));
             case PLANNED -> planned(run, recorded, data);
             case PROBLEM -> {
-                if (text(data, "problem").equals(Problem.EXHAUSTED.word()) && itsTimeIsUp(run, recorded)) {
+                run.decided = recorded.entry().at();
+                boolean itsTimeIsUp =
+                        text(data, "problem").equals(Problem.EXHAUSTED.word()) && itsTimeIsUp(run, recorded);
+                if (itsTimeIsUp) {
+                    neverAnswered(run);
+                }
+                run.asking = null;
+                if (itsTimeIsUp) {
                     afterItsTime();
                 }
                 if (run.asked && run.wanted.isEmpty()) {
-                    answered(run, recorded, new Fails(text(data, "problem"), text(data, "detail")));
+                    answered(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
                 }
             }
             case CALL_PROPOSED -> {
@@ -215,15 +235,27 @@ public final class Recording {
                     run.wanted.add(new CallOf(text(data, "tool"), free(run, step, data), NOWHERE));
                 }
             }
-            case VERDICT -> run.judged = recorded.entry().at();
+            case VERDICT -> {
+                run.judged = recorded.entry().at();
+                run.asking = null;
+                run.awaitedKey = "";
+                boolean sends = text(data, "verdict").equals("allow") || data.has("settled");
+                run.awaited = sends && !data.has("beforehand")
+                        ? new Sent(text(data, "tool"), recorded.entry().seq())
+                        : null;
+            }
             case CALL_SENT -> {
                 String key = text(data, "key");
+                run.awaitedKey = run.awaitedKey.isEmpty() ? key : run.awaitedKey;
                 if (run.keys.add(key)) {
                     run.sent.put(
                             key, new Sent(text(data, "tool"), recorded.entry().seq()));
                 }
             }
-            case CALL_HELD -> run.heldAs = recorded.entry().seq();
+            case CALL_HELD -> {
+                run.heldAs = recorded.entry().seq();
+                run.awaited = null;
+            }
             case CALL_ANSWERED -> ofTool(run, recorded, data, new Gives(data.path("answer")));
             case CALL_FAILED -> ofTool(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
             case DONE_BY_HAND ->
@@ -239,19 +271,33 @@ public final class Recording {
                                 Duration.between(run.judged, recorded.entry().at()),
                                 NOWHERE));
             case LOOKING_UP -> {
+                run.awaited = null;
                 run.lookedUp = true;
                 doubt(run, recorded, text(data, "key"));
             }
             case IN_DOUBT -> {
+                run.awaited = null;
                 if (!run.lookedUp) {
                     run.sent.keySet().stream().reduce((one, next) -> next).ifPresent(key -> doubt(run, recorded, key));
                 }
                 run.lookedUp = false;
                 run.doubt = recorded.entry();
             }
-            case APPROVAL_OPENED -> opened.put(text(data, "approval"), recorded.entry());
+            case APPROVAL_OPENED -> {
+                opened.put(text(data, "approval"), recorded.entry());
+                run.asking = recorded.entry();
+            }
             case APPROVAL_ANSWERED -> said(recorded, data);
-            case APPROVAL_EXPIRED -> silent(recorded, data);
+            case APPROVAL_EXPIRED -> {
+                silent(opened.getOrDefault(text(data, "approval"), recorded.entry()), Duration.ZERO);
+                run.asking = null;
+            }
+            case APPROVAL_WITHDRAWN -> {
+                TrailEntry asked = opened.getOrDefault(text(data, "approval"), recorded.entry());
+                silent(asked, Duration.between(asked.at(), recorded.entry().at()));
+                run.asking = null;
+            }
+            case RUN_FINISHED -> run.ended = true;
             case WAITING -> waitingSince = recorded.entry().at();
             case NOTE_ADDED -> reply(recorded, data);
             case EVENT_REPORTED ->
@@ -265,6 +311,23 @@ public final class Recording {
                 }
             }
             case CASE_RESOLVED -> resolved(recorded, data);
+            case CASE_WITHDRAWN -> unasked(recorded, Unasked.WITHDRAW, text(data, "why"));
+            case STEP_RETRIED -> mended(run, recorded, "retry", null);
+            case STEP_SKIPPED -> mended(run, recorded, PeopleSay.SKIP, data.path("result"));
+            case TAKEN_OVER -> mended(run, recorded, "take-over", null);
+            case RUN_PAUSED -> unasked(recorded, "pause", text(data, "reason"));
+            case RUN_RESUMED -> unasked(recorded, "resume", "");
+            case AGENT_ADVISED -> unasked(recorded, "advise", text(data, "text"));
+            case RUN_STOPPED -> {
+                run.ended = true;
+                neverAnswered(run);
+                run.asking = null;
+                if (!recorded.entry().actor().equals(TrailEvent.person("servitor"))) { // by the page that followed it
+                    run.ended = false;
+                    unasked(recorded, "stop", text(data, "reason"));
+                    run.ended = true;
+                }
+            }
             case ARRIVED -> {
                 if (data.has("case") && !settled.remove(text(data, "case"))) {
                     put(
@@ -273,9 +336,7 @@ public final class Recording {
                 }
             }
             case SETTLED -> settled(run, recorded, data);
-            case AGENT_ADVISED -> left.add("what a person told the agent on its way");
-            case RUN_PAUSED, RUN_STOPPED, STEP_RETRIED, STEP_SKIPPED, TAKEN_OVER, RUN_MOVED ->
-                left.add("what a person did by hand: " + what.says(data));
+            case RUN_MOVED -> left.add("what a person did by hand: " + what.says(data));
             default -> {}
         }
     }
@@ -298,16 +359,31 @@ public final class Recording {
 
     private void flush(Heard run) {
         if (!run.wanted.isEmpty()) {
-            put(run.askedAs, new ModelSays(run.askedAt, new Calls(run.wanted), run.thought, NOWHERE));
+            put(run.askedAs, new ModelSays(run.askedAt, new Calls(run.wanted), ModelSays.TOKENS, run.thought, NOWHERE));
             run.wanted.clear();
         }
         run.asked = false;
     }
 
-    private void answered(Heard run, RecordedEntry recorded, Rehearsal.Result result) {
+    /** What was still waited for when the run ended never came. */
+    private void end(Heard run) {
+        if (run.asked && run.wanted.isEmpty()) {
+            put(run.askedAs, new ModelSays(run.askedAt, new Silent(), 0, Duration.ZERO, NOWHERE));
+        }
+        flush(run);
+        Sent sent = run.awaited;
+        if (sent != null) {
+            put(
+                    sent.as(),
+                    new ToolSays(sent.tool(), named(run, sent.tool()), new Silent(), false, Duration.ZERO, NOWHERE));
+        }
+    }
+
+    private void answered(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
         Duration thought = Duration.between(run.since, recorded.entry().at());
         flush(run);
-        put(run.askedAs, new ModelSays(recorded.entry().step(), result, thought, NOWHERE));
+        int tokens = data.path("tokens").asInt(0);
+        put(run.askedAs, new ModelSays(recorded.entry().step(), result, tokens, thought, NOWHERE));
     }
 
     private static Rehearsal.Result drafted(JsonNode data) {
@@ -330,7 +406,7 @@ public final class Recording {
         if (data.path("revised").asBoolean(false)) {
             left.add("a plan that the model changed on its way");
         } else {
-            answered(run, recorded, judged(data, Json.object().set("plan", plan(data.path("plan")))));
+            answered(run, recorded, data, judged(data, Json.object().set("plan", plan(data.path("plan")))));
         }
     }
 
@@ -360,7 +436,7 @@ public final class Recording {
     /** The end of another case that this one waited for, or what somebody did by hand. */
     private void resolved(RecordedEntry recorded, JsonNode data) {
         if (recorded.entry().caseId().equals(trail.get(0).entry().caseId())) {
-            left.add("that a person said it is done");
+            unasked(recorded, Unasked.RESOLVE, text(data, "how"));
         } else {
             settled.add(recorded.entry().caseId());
             put(recorded.entry().seq(), new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
@@ -395,7 +471,7 @@ public final class Recording {
                     new PeopleSay(
                             recorded.entry().step(),
                             happened ? PeopleSay.HAPPENED : PeopleSay.NOT_HAPPENED,
-                            recorded.entry().actor().replaceFirst("^person:", ""),
+                            by(recorded),
                             text(data, "reason"),
                             Map.of(),
                             happened ? data.path("result") : null,
@@ -404,9 +480,49 @@ public final class Recording {
         }
     }
 
+    private void mended(Heard run, RecordedEntry recorded, String says, @Nullable JsonNode gives) {
+        run.ended = says.equals("take-over");
+        put(
+                recorded.entry().seq(),
+                new PeopleSay(
+                        recorded.entry().step(),
+                        says,
+                        by(recorded),
+                        text(recorded.data(), "reason"),
+                        Map.of(),
+                        gives == null || gives.isNull() || gives.isMissingNode() ? null : gives,
+                        Duration.between(run.decided, recorded.entry().at()),
+                        NOWHERE));
+    }
+
+    private void unasked(RecordedEntry recorded, String does, String says) {
+        String at = recorded.entry().step();
+        Heard of = runs.get(recorded.entry().runId());
+        List<Heard> there = runs.values().stream()
+                .filter(run -> !run.ended && run.at.equals(at))
+                .toList();
+        put(
+                recorded.entry().seq(),
+                new Unasked(
+                        does,
+                        at,
+                        Math.max(1, there.indexOf(of) + 1),
+                        by(recorded),
+                        says,
+                        Duration.between(about.at(), recorded.entry().at()),
+                        NOWHERE));
+    }
+
+    private static String by(RecordedEntry recorded) {
+        return recorded.entry().actor().replaceFirst("^person:", "");
+    }
+
     private void ofTool(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
-        Sent sent = run.sent.getOrDefault(
-                text(data, "key"), new Sent("", recorded.entry().seq()));
+        String key = text(data, "key");
+        if (run.awaitedKey.isEmpty() || run.awaitedKey.equals(key)) {
+            run.awaited = null;
+        }
+        Sent sent = run.sent.getOrDefault(key, new Sent("", recorded.entry().seq()));
         String tool = sent.tool();
         boolean openedBySelf = result instanceof Gives && tool.equals(Opening.OPEN);
         if (!tool.isEmpty() && !openedBySelf) {
@@ -456,7 +572,7 @@ public final class Recording {
                                     says.with(),
                                     says.result(),
                                     says.again(),
-                                    says.after().plusNanos(1_000),
+                                    says.after().plusNanos(1),
                                     says.place())));
         }
     }
@@ -472,7 +588,7 @@ public final class Recording {
                 new PeopleSay(
                         recorded.entry().step(),
                         text(data, "answer"),
-                        recorded.entry().actor().replaceFirst("^person:", ""),
+                        by(recorded),
                         text(data, "reason"),
                         texts,
                         data.has("form") ? data.get("form") : null,
@@ -480,12 +596,15 @@ public final class Recording {
                         NOWHERE));
     }
 
-    private void silent(RecordedEntry recorded, JsonNode data) {
-        TrailEntry asked = opened.getOrDefault(text(data, "approval"), recorded.entry());
-        put(
-                asked.seq(),
-                new PeopleSay(
-                        recorded.entry().step(), PeopleSay.NOTHING, "", "", Map.of(), null, Duration.ZERO, NOWHERE));
+    private void silent(TrailEntry asked, Duration after) {
+        put(asked.seq(), new PeopleSay(asked.step(), PeopleSay.NOTHING, "", "", Map.of(), null, after, NOWHERE));
+    }
+
+    /** What people were asked when the run ended. */
+    private void neverAnswered(Heard run) {
+        if (run.asking != null) {
+            silent(run.asking, Duration.ZERO);
+        }
     }
 
     private void reply(RecordedEntry recorded, JsonNode data) {

@@ -20,7 +20,9 @@ import servitor.core.handbook.Rehearsal.Must;
 import servitor.core.handbook.Rehearsal.Paper;
 import servitor.core.handbook.Rehearsal.PeopleSay;
 import servitor.core.handbook.Rehearsal.Result;
+import servitor.core.handbook.Rehearsal.Silent;
 import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Rehearsal.Unasked;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
@@ -93,9 +95,19 @@ public final class RehearsalText {
             }
             return result(told, says.result());
         } else if (cue instanceof ModelSays says) {
-            return result(Json.object().put("model", says.step()), says.result());
+            ObjectNode told = result(Json.object().put("model", says.step()), says.result());
+            return says.tokens() == ModelSays.TOKENS ? told : told.put("tokens", says.tokens());
         } else if (cue instanceof PeopleSay says) {
             return said(says);
+        } else if (cue instanceof Unasked unasked) {
+            return after(
+                    Json.object()
+                            .put("unasked", unasked.does())
+                            .put("at", unasked.at())
+                            .put("which", unasked.which())
+                            .put("by", unasked.by())
+                            .put("says", unasked.says()),
+                    unasked.after());
         }
         Comes comes = (Comes) cue;
         ObjectNode told = Json.object().put("comes", comes.what());
@@ -122,7 +134,7 @@ public final class RehearsalText {
             told.set("texts", Json.of(says.texts()));
         }
         if (says.form() != null) {
-            told.set(says.settles() ? "gives" : "form", says.form());
+            told.set(says.gives() ? "gives" : "form", says.form());
         }
         return after(told, says.after());
     }
@@ -138,6 +150,8 @@ public final class RehearsalText {
             told.put("fails", fails.problem()).put("detail", fails.detail());
         } else if (result instanceof Doubt doubt) {
             told.put("in-doubt", doubt.detail());
+        } else if (result instanceof Silent) {
+            told.put("silent", true);
         } else {
             told.set("calls", calls(((Calls) result).calls()));
         }

@@ -19,6 +19,7 @@ import servitor.core.approval.ApprovalState;
 import servitor.core.approval.Via;
 import servitor.core.engine.ApprovalAnswers;
 import servitor.core.engine.Engine;
+import servitor.core.engine.EngineStore;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.KeptApproval;
 import servitor.core.engine.MemoryBooks;
@@ -28,9 +29,11 @@ import servitor.core.engine.PublishedEditions;
 import servitor.core.engine.Reply;
 import servitor.core.engine.RunControl;
 import servitor.core.engine.RunRefused;
+import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.engine.Work.Stage;
 import servitor.core.engine.WorkLeases;
+import servitor.core.handbook.Audience;
 import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
@@ -41,7 +44,10 @@ import servitor.core.handbook.Problem;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.Rehearsal.About;
 import servitor.core.handbook.Rehearsal.Comes;
+import servitor.core.handbook.Rehearsal.Cue;
 import servitor.core.handbook.Rehearsal.PeopleSay;
+import servitor.core.handbook.Rehearsal.Unasked;
+import servitor.core.handbook.Step;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
@@ -77,6 +83,7 @@ public final class Rehearsing {
     private final Map<String, Instant> waitingSince = new HashMap<>();
     private final @Nullable List<String> asked;
     private final Set<String> strangers = new HashSet<>();
+    private final Set<Unasked> missed = new HashSet<>();
     private final ScriptedWorld world;
     private final int number;
     private Instant now;
@@ -286,6 +293,13 @@ public final class Rehearsing {
                 .map(KeptRun::state)
                 .filter(run -> run.status() == RunStatus.IN_DOUBT)
                 .forEach(run -> ofDoubt(run).ifPresent(coming::add));
+        ledger.all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> run.status() == RunStatus.FAILED && run.parent() == null)
+                .forEach(run -> ofFailed(run).ifPresent(coming::add));
+        script.unasked().stream()
+                .filter(one -> !missed.contains(one))
+                .forEach(one -> coming.add(new Next(rehearsal.about().at().plus(one.after()), () -> unasked(one))));
         coming.addAll(underWay);
         pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
         return coming.stream().min(Comparator.comparing(Next::at));
@@ -293,14 +307,18 @@ public final class Rehearsing {
 
     private Optional<Next> ofApproval(KeptApproval kept) {
         Instant since = askedSince(kept);
-        Instant due = kept.due();
-        Optional<PeopleSay> say = script.toPeople(
-                kept.id(),
-                kept.request().step(),
-                says -> !says.settles()
-                        && (due == null || since.plus(says.after()).isBefore(due)));
-        if (say.isPresent() && !say.get().keepsSilent()) {
+        Instant due = kept.held() ? null : kept.due();
+        Optional<PeopleSay> say = script.toPeople(kept.id(), kept.request().step(), PeopleSay::answers);
+        boolean inTime = say.isPresent()
+                && !say.get().keepsSilent()
+                && (due == null || since.plus(say.get().after()).isBefore(due));
+        if (inTime) {
             return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
+        }
+        if (say.isPresent() && say.get().keepsSilent() && !say.get().after().isZero()) {
+            return Optional.of(new Next(
+                    since.plus(say.get().after()),
+                    () -> does(say.get(), books -> answers.withdrawUnlessValid(books, kept.id()))));
         }
         if (say.isEmpty() && asks(kept.id())) {
             return stop(TryOut.Open.people(kept, run(kept.run()), handbook));
@@ -313,7 +331,7 @@ public final class Rehearsing {
         }
         return Optional.ofNullable(due)
                 .map(at -> new Next(at, () -> {
-                    say.ifPresent(script::said);
+                    say.filter(PeopleSay::keepsSilent).ifPresent(script::said);
                     write(books -> answers.expire(books, kept.id()));
                 }));
     }
@@ -332,8 +350,7 @@ public final class Rehearsing {
     private Optional<Next> ofHeld(RunState run) {
         RunState.Pending held = Objects.requireNonNull(run.pending());
         ProposedCall call = held.callOf();
-        Optional<PeopleSay> say =
-                script.toPeople(held.id(), run.step(), says -> !says.settles() && !says.keepsSilent());
+        Optional<PeopleSay> say = script.toPeople(held.id(), run.step(), says -> says.answers() && !says.keepsSilent());
         if (say.isPresent() && !say.get().says().equals("approve")) {
             return Optional.of(new Next(now.plus(say.get().after()), () -> {
                 script.said(say.get());
@@ -362,13 +379,69 @@ public final class Rehearsing {
     }
 
     private void settleDoubt(RunState run, PeopleSay say) {
-        script.said(say);
         boolean happened = say.says().equals(PeopleSay.HAPPENED);
         JsonNode gave = happened && say.form() != null ? say.form() : Json.object();
+        does(say, books -> control.settle(books, run.id(), say.by(), happened, gave, say.reason()));
+    }
+
+    /** What failed is mended as the script says; where it says nothing people have it. */
+    private Optional<Next> ofFailed(RunState run) {
+        String trouble = Trouble.ofFailed(run);
+        Instant since = waitingSince.computeIfAbsent(trouble, id -> now);
+        return script.toPeople(trouble, run.step(), PeopleSay::mends)
+                .map(say -> new Next(since.plus(say.after()), () -> does(say, books -> mend(books, trouble, say))));
+    }
+
+    private void mend(MemoryBooks books, String trouble, PeopleSay say) {
+        switch (say.says()) {
+            case "retry" -> control.retry(books, trouble, say.by(), say.reason());
+            case PeopleSay.SKIP -> control.skip(books, trouble, say.by(), say.reason(), say.form());
+            default -> control.takeOver(books, trouble, say.by(), say.reason());
+        }
+    }
+
+    /** Somebody does something with nobody asking them; where no run is at that step, they have missed it. */
+    private void unasked(Unasked one) {
+        String person = TrailEvent.person(one.by());
+        switch (one.does()) {
+            case Unasked.RESOLVE -> {
+                var how = new EngineStore.Note("done", person, Audience.STAFF.word(), false, one.says());
+                does(one, books -> control.resolve(books, names.caseId(), one.by(), how));
+            }
+            case Unasked.WITHDRAW -> does(one, books -> control.withdraw(books, names.caseId(), one.by(), one.says()));
+            default ->
+                ledger.all(KeptRun.class).stream()
+                        .map(KeptRun::state)
+                        .filter(run -> !run.status().ended() && run.step().equals(Step.address(one.at())))
+                        .skip(one.which() - 1)
+                        .findFirst()
+                        .ifPresentOrElse(run -> does(one, books -> steer(books, run, one)), () -> missed.add(one));
+        }
+    }
+
+    private void steer(MemoryBooks books, RunState run, Unasked one) {
+        switch (one.does()) {
+            case "pause" -> {
+                if (!run.isPaused()) { // it isn't, with the page that follows it
+                    control.pause(books, run.id(), one.by(), one.says());
+                }
+            }
+            case "resume" -> {
+                if (run.isPaused()) {
+                    control.resume(books, run.id(), one.by());
+                }
+            }
+            case "advise" -> control.advise(books, run.id(), one.by(), one.says());
+            default -> control.stop(books, run.id(), one.by(), one.says());
+        }
+    }
+
+    private void does(Cue cue, Consumer<MemoryBooks> what) {
+        script.said(cue);
         try {
-            write(books -> control.settle(books, run.id(), say.by(), happened, gave, say.reason()));
+            write(what);
         } catch (RunRefused | IllegalArgumentException e) {
-            faults.add("what " + say.words() + " say of a call in doubt doesn't count: " + e.getMessage());
+            faults.add("what is said by " + cue.words() + " doesn't count: " + e.getMessage());
         }
     }
 
@@ -515,7 +588,9 @@ public final class Rehearsing {
                 .orElseThrow();
         ScriptedWorld.Said said = world.to(taken, run(work.run()));
         Outcome outcome = said.outcome();
-        if (outcome == null && silent != null) {
+        if (said.never()) {
+            return;
+        } else if (outcome == null && silent != null) {
             RunState run = run(work.run());
             open = taken.command() instanceof Command.CallTool call
                     ? TryOut.Open.call(TryOut.Sort.TOOL, call.id(), call.call(), run, handbook, scope(run))

@@ -13,6 +13,7 @@ import servitor.core.handbook.Rehearsal.Cue;
 import servitor.core.handbook.Rehearsal.ModelSays;
 import servitor.core.handbook.Rehearsal.PeopleSay;
 import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Rehearsal.Unasked;
 import servitor.core.handbook.Step;
 import servitor.core.json.Json;
 import servitor.core.mandate.ProposedCall;
@@ -50,22 +51,29 @@ final class Script {
      * What people answer who are asked at a step, by the id of what they are asked; it stays theirs until {@link #said}. Of several who are asked at
      * the same time each hears what is said to them, in the order in which they were asked.
      *
-     * @param inTime whether an answer comes before nobody waits for it any more
+     * @param sort what they can say there
      */
-    Optional<PeopleSay> toPeople(String id, String step, Predicate<PeopleSay> inTime) {
+    Optional<PeopleSay> toPeople(String id, String step, Predicate<PeopleSay> sort) {
         PeopleSay own = theirs.get(id);
         if (own != null && left.stream().anyMatch(one -> one == own)) {
             return Optional.of(own);
         }
         Optional<PeopleSay> found = find(
-                PeopleSay.class,
-                says -> Step.address(says.step()).equals(step) && !isTheirs(says) && inTime.test(says));
+                PeopleSay.class, says -> Step.address(says.step()).equals(step) && !isTheirs(says) && sort.test(says));
         found.ifPresent(says -> theirs.put(id, says));
         return found;
     }
 
     private boolean isTheirs(PeopleSay says) {
         return theirs.values().stream().anyMatch(taken -> taken == says);
+    }
+
+    /** What people do with nobody asking them; it stays until {@link #said}. */
+    List<Unasked> unasked() {
+        return left.stream()
+                .filter(Unasked.class::isInstance)
+                .map(Unasked.class::cast)
+                .toList();
     }
 
     /** What comes to somebody who waits for it; it stays until {@link #said}. */
@@ -84,6 +92,7 @@ final class Script {
     List<Cue> unsaid() {
         return left.stream()
                 .filter(cue -> !(cue instanceof ToolSays says && says.again()))
+                .filter(cue -> !(cue instanceof PeopleSay say && say.keepsSilent() && isTheirs(say)))
                 .toList();
     }
 

@@ -33,8 +33,6 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** The scripted world outside: what tools, models and documents say to the work of a run. It reaches nothing. */
 final class ScriptedWorld {
-    private static final int TOKENS = 100;
-
     private final Handbook handbook;
     private final Script script;
     private final Opens opens;
@@ -56,13 +54,20 @@ final class ScriptedWorld {
     /**
      * What was said.
      *
-     * @param outcome null when the script says nothing of it
+     * @param outcome null when the script says nothing of it, or that nothing comes
      * @param took how long it took
-     * @param fault why nothing was said, in words; empty when something was
+     * @param fault why nothing was said, in words; empty when something was, or nothing comes
      */
     record Said(@Nullable Outcome outcome, Duration took, String fault) {
         static Said now(Outcome outcome) {
             return new Said(outcome, Duration.ZERO, "");
+        }
+
+        static final Said NEVER = nothing("");
+
+        /** Whether no answer comes while anybody waits for it. */
+        boolean never() {
+            return outcome == null && fault.isEmpty();
         }
 
         static Said nothing(String fault) {
@@ -164,7 +169,10 @@ final class ScriptedWorld {
             return Said.nothing("at ‘" + title(run, handbook) + "’ it calls ‘" + tool.name() + "’ with "
                     + Json.write(call.call().args()) + ", and the rehearsal has no answer to that");
         }
-        return new Said(ofTool(call, tool, says.get().result()), says.get().after(), "");
+        Rehearsal.Result result = says.get().result();
+        return result instanceof Rehearsal.Silent
+                ? Said.NEVER
+                : new Said(ofTool(call, tool, result), says.get().after(), "");
     }
 
     private static Outcome ofTool(Command.CallTool call, Tool tool, Rehearsal.Result result) {
@@ -203,11 +211,14 @@ final class ScriptedWorld {
                     "at ‘" + title(run, handbook) + "’ it asks a model, and the rehearsal has no answer to that");
         }
         Duration took = says.get().after();
+        int tokens = says.get().tokens();
         Rehearsal.Result result = says.get().result();
-        if (result instanceof Rehearsal.Fails fails) {
+        if (result instanceof Rehearsal.Silent) {
+            return Said.NEVER;
+        } else if (result instanceof Rehearsal.Fails fails) {
             return new Said(
                     new Outcome.Done(
-                            new RunInput.ModelFailed(ask.id(), problem(fails.problem()), fails.detail(), TOKENS)),
+                            new RunInput.ModelFailed(ask.id(), problem(fails.problem()), fails.detail(), tokens)),
                     took,
                     "");
         } else if (result instanceof Rehearsal.Calls calls) {
@@ -216,7 +227,7 @@ final class ScriptedWorld {
                     .forEach(call -> wanted.add(
                             new Prompt.Wanted(ask.id() + "-" + (wanted.size() + 1), call.tool(), call.with())));
             return new Said(
-                    new Outcome.Done(new RunInput.ModelCalled(ask.id(), "rehearsed", wanted, TOKENS)), took, "");
+                    new Outcome.Done(new RunInput.ModelCalled(ask.id(), "rehearsed", wanted, tokens)), took, "");
         }
         JsonNode schema = ask.prompt().contract().schema();
         JsonNode answer = whole(schema, ((Rehearsal.Gives) result).value());
@@ -225,7 +236,7 @@ final class ScriptedWorld {
             return Said.nothing("the answer of " + says.get().words() + " isn't one that a model may give there: "
                     + String.join("; ", violations));
         }
-        return new Said(new Outcome.Done(new RunInput.ModelAnswered(ask.id(), "rehearsed", answer, TOKENS)), took, "");
+        return new Said(new Outcome.Done(new RunInput.ModelAnswered(ask.id(), "rehearsed", answer, tokens)), took, "");
     }
 
     /** What every answer of a model has, and rehearsals needn't say. */

@@ -162,7 +162,8 @@ public record TryOut(
     /** What the world says in a rehearsal or a case, what came of calls in doubt with it; people are asked anew. */
     public static List<Cue> world(Rehearsal from) {
         return new ArrayList<>(from.cues().stream()
-                .filter(cue -> !(cue instanceof PeopleSay say) || say.settles())
+                .filter(cue ->
+                        !(cue instanceof Rehearsal.Unasked) && (!(cue instanceof PeopleSay say) || say.settles()))
                 .toList());
     }
 
@@ -171,7 +172,7 @@ public record TryOut(
                 ? null
                 : from.cues().stream()
                         .filter(cue -> cue instanceof PeopleSay say
-                                && !say.settles()
+                                && say.answers()
                                 && !say.keepsSilent()
                                 && say.step().equalsIgnoreCase(open.step()))
                         .findFirst()

@@ -22,6 +22,7 @@ import servitor.core.handbook.Rehearsal.PeopleSay;
 import servitor.core.handbook.Rehearsal.Requester;
 import servitor.core.handbook.Rehearsal.Result;
 import servitor.core.handbook.Rehearsal.ToolSays;
+import servitor.core.handbook.Rehearsal.Unasked;
 import servitor.core.handbook.Telling;
 import servitor.core.json.Json;
 import tools.jackson.databind.JsonNode;
@@ -99,7 +100,7 @@ public final class VeiledRehearsal {
                     Duration.ZERO,
                     says.place());
         } else if (real instanceof ModelSays says) {
-            return new ModelSays(says.step(), written(says.result()), Duration.ZERO, says.place());
+            return new ModelSays(says.step(), written(says.result()), says.tokens(), Duration.ZERO, says.place());
         } else if (real instanceof PeopleSay says) {
             Map<String, String> texts = new LinkedHashMap<>();
             says.texts().forEach((key, text) -> texts.put(key, Veil.text(text)));
@@ -112,6 +113,16 @@ public final class VeiledRehearsal {
                     says.form() == null ? null : veil.value(says.form()),
                     whole(says.after()),
                     says.place());
+        }
+        if (real instanceof Unasked unasked) {
+            return new Unasked(
+                    unasked.does(),
+                    unasked.at(),
+                    unasked.which(),
+                    unasked.by(),
+                    Veil.text(unasked.says()),
+                    whole(unasked.after()),
+                    unasked.place());
         }
         Comes comes = (Comes) real;
         return new Comes(

@@ -49,17 +49,22 @@ class HistoriesAgainTests {
         return Recording.of(past.then(), "again", "", past.about(), past.trail(), past.state(), past.papers());
     }
 
-    /** The entries of each run, but for their times; of what happened at the same time it isn't told what was first. */
-    private static List<String> told(List<RecordedEntry> trail) {
+    /** The calls of which it was said what had come of them, or that came too late. */
+    private static Set<String> late(List<RecordedEntry> trail) {
         Set<String> settled = new HashSet<>();
         trail.stream()
                 .filter(entry -> entry.entry().what().equals(TrailWord.SETTLED.word())
                         || entry.entry().what().equals(TrailWord.NOTED.word()))
                 .forEach(entry -> settled.add(entry.data().path("key").asString()));
+        return settled;
+    }
+
+    /** The entries of each run, but for their times; of what happened at the same time it isn't told what was first. */
+    private static List<String> told(List<RecordedEntry> trail, Set<String> late) {
         return trail.stream()
                 .filter(entry -> !CARRIED_OUT.contains(entry.entry().what()))
                 .filter(entry -> !entry.entry().what().startsWith("call-")
-                        || !settled.contains(entry.data().path("key").asString())) // it came late
+                        || !late.contains(entry.data().path("key").asString()))
                 .map(HistoriesAgainTests::told)
                 .sorted()
                 .toList();
@@ -70,6 +75,7 @@ class HistoriesAgainTests {
                 + entry.entry().what() + " " + entry.data();
         return all.replaceAll("\\d{4}-\\d\\d-\\d\\dT[\\d:.]+Z", "then")
                 .replaceAll("used: [\\d.]+", "used") // what was sent at that moment, in other cases, too
+                .replaceAll("\"note\":\"[^\"]*\"", "a note")
                 .replaceAll(",?\"(model|tokens|material|shown)\":(\"[^\"]*\"|\\d+)", "");
     }
 
@@ -79,9 +85,6 @@ class HistoriesAgainTests {
         History history = History.punctual(seed, edition);
         history.play();
         List<Past> pasts = history.pasts();
-        if (!pasts.stream().allMatch(past -> recorded(past).left().isEmpty())) {
-            return Optional.empty();
-        }
         LookBack look = new LookBack(edition);
         List<Decided> all = new ArrayList<>();
         pasts.forEach(past -> all.addAll(look.take(past, null)));
@@ -95,11 +98,16 @@ class HistoriesAgainTests {
     }
 
     private static Optional<String> difference(Decided one) {
+        if (!recorded(one.past()).left().isEmpty()) {
+            return Optional.of(one.past().caseId() + " isn't all kept: "
+                    + recorded(one.past()).left());
+        }
         if (!(one.made() instanceof Same)) {
             return Optional.of(one.past().caseId() + ": " + one.made());
         }
-        List<String> then = told(one.past().trail());
-        List<String> again = told(one.made().played().trail());
+        Set<String> late = late(one.past().trail());
+        List<String> then = told(one.past().trail(), late);
+        List<String> again = told(one.made().played().trail(), late);
         return then.equals(again)
                 ? Optional.empty()
                 : Optional.of(one.past().caseId() + "\n  then  " + without(then, again) + "\n  again "
@@ -120,7 +128,7 @@ class HistoriesAgainTests {
         List<String> faults = seeds.parallel()
                 .mapToObj(seed -> fault(seed, again))
                 .flatMap(Optional::stream)
-                .limit(3)
+                .limit(Integer.getInteger("most", 3))
                 .toList();
         assertThat(faults).isEmpty();
         assertThat(again.get()).as("cases that nobody steered").isGreaterThan(one == null ? HISTORIES / 2 : 0);

@@ -1,6 +1,7 @@
 package servitor.core.rehearsal;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
 import java.time.Instant;
@@ -182,7 +183,7 @@ class LookBackTests {
         Rehearsal round = DEMO.rehearsals().get("kiosk-frozen");
         List<Cue> cues = new ArrayList<>(round.cues());
         Rehearsal.ModelSays plan = (Rehearsal.ModelSays) cues.get(0);
-        cues.set(0, new Rehearsal.ModelSays(plan.step(), plan.result(), took, plan.place()));
+        cues.set(0, new Rehearsal.ModelSays(plan.step(), plan.result(), plan.tokens(), took, plan.place()));
         About about = round.about();
         About then = new About(
                 about.kind(),
@@ -225,5 +226,31 @@ class LookBackTests {
         assertThat(((Other) alone.decide(decided.get(1).past())).after())
                 .as("looked at by itself, it meets what it met")
                 .isEqualTo(other.after());
+    }
+
+    @Test
+    void aCaseThatCantBeBegunTakesNoOtherAlong() {
+        Past first = past().get(0);
+        About about = first.about();
+        About nowhere = new About(
+                about.kind(),
+                "no-such-page",
+                about.subject(),
+                about.text(),
+                about.language(),
+                about.channel(),
+                about.priority(),
+                about.fields(),
+                about.labels(),
+                about.requester(),
+                about.documents(),
+                about.at().plus(Duration.ofDays(90)));
+        Past broken = new Past("broken", nowhere, DEMO, List.of(), "", name -> null, digest -> null);
+        LookBack look = new LookBack(new Edition(2, DEMO));
+        List<LookBack.Decided> decided = new ArrayList<>(look.take(first, null));
+        assertThat(decided).as("people are still asked").isEmpty();
+        assertThatThrownBy(() -> look.take(broken, null)).isInstanceOf(RuntimeException.class);
+        decided.addAll(look.rest());
+        assertThat(decided).extracting(one -> one.past().caseId()).containsExactly(first.caseId());
     }
 }

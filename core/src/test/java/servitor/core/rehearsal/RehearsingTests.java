@@ -197,7 +197,7 @@ class RehearsingTests {
                         .differences())
                 .singleElement()
                 .asString()
-                .startsWith("what people at ‘Send the laptop’ say of a call in doubt doesn't count: ");
+                .startsWith("what is said by people at ‘Send the laptop’ doesn't count: ");
     }
 
     @Test

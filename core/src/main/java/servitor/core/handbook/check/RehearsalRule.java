@@ -79,6 +79,8 @@ final class RehearsalRule {
             heading(says.step(), says.place());
         } else if (cue instanceof Rehearsal.PeopleSay says) {
             heading(says.step(), says.place());
+        } else if (cue instanceof Rehearsal.Unasked unasked) {
+            heading(unasked.at(), unasked.place());
         }
     }
 

@@ -9,6 +9,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import servitor.core.document.ReadDocument.Row;
 import servitor.core.document.ReadDocument.Table;
 import servitor.core.document.ReadOutcome;
@@ -20,8 +22,10 @@ import servitor.core.handbook.Rehearsal.CallOf;
 import servitor.core.handbook.Rehearsal.Cue;
 import servitor.core.handbook.Rehearsal.Must;
 import servitor.core.handbook.Rehearsal.Paper;
+import servitor.core.handbook.Rehearsal.PeopleSay;
 import servitor.core.handbook.Rehearsal.Requester;
 import servitor.core.handbook.Rehearsal.Result;
+import servitor.core.handbook.Rehearsal.Unasked;
 import servitor.core.handbook.finding.Code;
 import servitor.core.handbook.finding.Findings;
 import servitor.core.json.Json;
@@ -32,15 +36,11 @@ final class RehearsalFile {
     /** When a case is opened that doesn't say so. */
     private static final Instant USUAL = Instant.parse("2026-06-01T09:00:00Z");
 
-    private static final List<String> SORTS = List.of("tool", "model", "people", "comes");
-    private static final List<String> REASONS = List.of("decline", "feedback");
-    private static final List<String> SAYS = List.of(
-            "approve",
-            "decline",
-            "feedback",
-            Rehearsal.PeopleSay.NOTHING,
-            Rehearsal.PeopleSay.HAPPENED,
-            Rehearsal.PeopleSay.NOT_HAPPENED);
+    private static final List<String> SORTS = List.of("tool", "model", "people", "comes", "unasked");
+    private static final List<String> REASONS = List.of("decline", "feedback", "retry", "skip", "take-over");
+    private static final List<String> SAYS = Stream.of(PeopleSay.ANSWERS, PeopleSay.SETTLES, PeopleSay.MENDS)
+            .flatMap(List::stream)
+            .toList();
     private static final List<String> COMES = List.of("reply", "document", "event", "case");
     private static final List<String> PROOFS = List.of("signed-in", "verified", "claimed");
     private static final List<String> CHANNELS = List.of("note", "mail", "form", "event");
@@ -146,7 +146,7 @@ final class RehearsalFile {
                 Keys keys = Keys.of(
                         item,
                         findings,
-                        List.of("tool", "with", "gives", "fails", "detail", "in-doubt", "again", "after"));
+                        List.of("tool", "with", "gives", "fails", "detail", "in-doubt", "silent", "again", "after"));
                 yield new Rehearsal.ToolSays(
                         keys.required("tool"),
                         map(keys.value("with")),
@@ -156,18 +156,27 @@ final class RehearsalFile {
                         item.place());
             }
             case "model" -> {
-                Keys keys = Keys.of(item, findings, List.of("model", "gives", "fails", "detail", "calls", "after"));
-                yield new Rehearsal.ModelSays(keys.required("model"), result(keys), after(keys), item.place());
+                Keys keys = Keys.of(
+                        item,
+                        findings,
+                        List.of("model", "gives", "fails", "detail", "silent", "calls", "tokens", "after"));
+                yield new Rehearsal.ModelSays(
+                        keys.required("model"),
+                        result(keys),
+                        keys.number("tokens", Rehearsal.ModelSays.TOKENS),
+                        after(keys),
+                        item.place());
             }
             case "people" -> people(item);
             case "comes" -> comes(item);
+            case "unasked" -> unasked(item);
             default -> {
                 findings.error(
                         item.place(),
                         Code.REHEARSAL,
                         "This doesn't say who answers.",
-                        "Begin it with ‘tool’, ‘model’, ‘people’ or ‘comes’.");
-                yield new Rehearsal.ModelSays("", new Rehearsal.Gives(Json.object()), Duration.ZERO, item.place());
+                        "Begin it with ‘tool’, ‘model’, ‘people’, ‘comes’ or ‘unasked’.");
+                yield new Rehearsal.ModelSays("", new Rehearsal.Gives(Json.object()), 0, Duration.ZERO, item.place());
             }
         };
     }
@@ -178,6 +187,9 @@ final class RehearsalFile {
         }
         if (keys.has("in-doubt")) {
             return new Rehearsal.Doubt(keys.required("in-doubt"));
+        }
+        if (keys.yes("silent")) {
+            return new Rehearsal.Silent();
         }
         return keys.has("calls")
                 ? new Rehearsal.Calls(calls(keys.value("calls")))
@@ -193,17 +205,23 @@ final class RehearsalFile {
         if (keys.has("text")) {
             texts.put("", keys.text("text", ""));
         }
-        return new Rehearsal.PeopleSay(
+        return new PeopleSay(
                 keys.required("people"),
                 says,
                 keys.text("by", "rehearsed"),
                 keys.text("reason", REASONS.contains(says) ? "as rehearsed" : ""),
                 texts,
-                says.equals(Rehearsal.PeopleSay.HAPPENED)
-                        ? map(keys.value("gives"))
-                        : keys.has("form") ? keys.value("form").json() : null,
+                given(keys, says),
                 after(keys),
                 item.place());
+    }
+
+    private static @Nullable JsonNode given(Keys keys, String says) {
+        if (says.equals(PeopleSay.HAPPENED)) {
+            return map(keys.value("gives"));
+        }
+        String key = says.equals(PeopleSay.SKIP) ? "gives" : "form";
+        return keys.has(key) ? keys.value(key).json() : null;
     }
 
     private Cue comes(Yaml item) {
@@ -214,6 +232,18 @@ final class RehearsalFile {
                 keys.text("named", ""),
                 value,
                 "document".equals(keys.text("comes")) ? paper(keys.needed("document")) : null,
+                after(keys),
+                item.place());
+    }
+
+    private Cue unasked(Yaml item) {
+        Keys keys = Keys.of(item, findings, List.of("unasked", "at", "which", "by", "says", "after"));
+        return new Unasked(
+                oneOf(keys, "unasked", Unasked.DOES, "stop"),
+                keys.text("at", ""),
+                keys.number("which", 1),
+                keys.text("by", "rehearsed"),
+                keys.text("says", "as rehearsed"),
                 after(keys),
                 item.place());
     }
