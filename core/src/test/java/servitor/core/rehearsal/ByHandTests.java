@@ -14,19 +14,8 @@ import servitor.core.trail.TrailWord;
 
 /** What people do by hand, asked or unasked, can be rehearsed, is recorded of what happened, and happens again. */
 class ByHandTests {
-    private static final String BOOKING = """
-            title: Seen to by hand
-            case: { kind: refund, fields: { booking: SK-48213 } }
-            answers:
-              - tool: fares.find-booking
-                gives:
-                  reference: SK-48213
-                  owner: P-1042
-                  passenger: Ines
-                  paid: 84.5
-                  currency: EUR
-                  sailing: { number: S-1, ship: Heron, from: A, to: B, departs: "2026-05-20T08:15", state: cancelled }
-            """;
+    private static final String BOOKING =
+            RehearsingTests.PAY_ALONE.replaceFirst("(?s)  - \\{ tool: fares.pay-refund.*", "");
     private static final String FAILS = "  - { tool: fares.pay-refund, fails: unavailable }\n";
     private static final String PAYS =
             "  - { tool: fares.pay-refund, gives: { refund: RF-1, reference: SK-48213, amount: 84.5, currency: EUR } }\n";

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
 import servitor.core.handbook.Edition;
@@ -178,16 +179,10 @@ class LookBackTests {
         assertThat(((Other) look.decide(past)).after()).isEqualTo("the mandate says ‘ask’ of ‘kiosks.restart’");
     }
 
-    /** A kiosk that is restarted, {@code took} after its case was opened. */
-    private static Past restarted(String id, Instant at, Duration took) {
-        Rehearsal round = DEMO.rehearsals().get("kiosk-frozen");
-        List<Cue> cues = new ArrayList<>(round.cues());
-        Rehearsal.ModelSays plan = (Rehearsal.ModelSays) cues.get(0);
-        cues.set(0, new Rehearsal.ModelSays(plan.step(), plan.result(), plan.tokens(), took, plan.place()));
-        About about = round.about();
-        About then = new About(
+    private static About opened(About about, @Nullable String page, Instant at) {
+        return new About(
                 about.kind(),
-                about.page(),
+                page,
                 about.subject(),
                 about.text(),
                 about.language(),
@@ -198,6 +193,16 @@ class LookBackTests {
                 about.requester(),
                 about.documents(),
                 at);
+    }
+
+    /** A kiosk that is restarted, {@code took} after its case was opened. */
+    private static Past restarted(String id, Instant at, Duration took) {
+        Rehearsal round = DEMO.rehearsals().get("kiosk-frozen");
+        List<Cue> cues = new ArrayList<>(round.cues());
+        Rehearsal.ModelSays plan = (Rehearsal.ModelSays) cues.get(0);
+        cues.set(0, new Rehearsal.ModelSays(plan.step(), plan.result(), plan.tokens(), took, plan.place()));
+        About about = round.about();
+        About then = opened(about, about.page(), at);
         Played played = Rehearsing.play(
                 new Edition(1, DEMO),
                 new Rehearsal(round.name(), round.title(), then, cues, round.must(), round.places()));
@@ -232,19 +237,7 @@ class LookBackTests {
     void aCaseThatCantBeBegunTakesNoOtherAlong() {
         Past first = past().get(0);
         About about = first.about();
-        About nowhere = new About(
-                about.kind(),
-                "no-such-page",
-                about.subject(),
-                about.text(),
-                about.language(),
-                about.channel(),
-                about.priority(),
-                about.fields(),
-                about.labels(),
-                about.requester(),
-                about.documents(),
-                about.at().plus(Duration.ofDays(90)));
+        About nowhere = opened(about, "no-such-page", about.at().plus(Duration.ofDays(90)));
         Past broken = new Past("broken", nowhere, DEMO, List.of(), "", name -> null, digest -> null);
         LookBack look = new LookBack(new Edition(2, DEMO));
         List<LookBack.Decided> decided = new ArrayList<>(look.take(first, null));

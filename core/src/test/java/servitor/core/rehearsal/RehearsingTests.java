@@ -23,7 +23,7 @@ import servitor.core.handbook.finding.Finding;
 class RehearsingTests {
     private static final Handbook DEMO =
             CheckedHandbook.of(DemoHandbook.files()).handbook();
-    private static final String PAY_ALONE = """
+    static final String PAY_ALONE = """
             title: Paid alone
             case: { kind: refund, fields: { booking: SK-48213 } }
             answers:
