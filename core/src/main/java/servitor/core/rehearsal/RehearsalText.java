@@ -100,14 +100,7 @@ public final class RehearsalText {
         } else if (cue instanceof PeopleSay says) {
             return said(says);
         } else if (cue instanceof Unasked unasked) {
-            return after(
-                    Json.object()
-                            .put("unasked", unasked.does())
-                            .put("at", unasked.at())
-                            .put("which", unasked.which())
-                            .put("by", unasked.by())
-                            .put("says", unasked.says()),
-                    unasked.after());
+            return unasked(unasked);
         }
         Comes comes = (Comes) cue;
         ObjectNode told = Json.object().put("comes", comes.what());
@@ -137,6 +130,15 @@ public final class RehearsalText {
             told.set(says.gives() ? "gives" : "form", says.form());
         }
         return after(told, says.after());
+    }
+
+    private static ObjectNode unasked(Unasked unasked) {
+        ObjectNode told = Json.object()
+                .put("unasked", unasked.does())
+                .put("at", unasked.at())
+                .put("by", unasked.by())
+                .put("says", unasked.says());
+        return after(unasked.which() == 1 ? told : told.put("which", unasked.which()), unasked.after());
     }
 
     private static ObjectNode after(ObjectNode told, Duration after) {
