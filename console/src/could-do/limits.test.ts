@@ -10,6 +10,7 @@ const point = (limit: number, saved: number, declined: number): LimitPoint => ({
   asked: 0,
   alone: 0,
   money: 0,
+  cases: [],
   price: [],
 });
 

@@ -17,6 +17,7 @@
   let busy = $state(false);
 
   const shown = $derived(points?.find((point) => point.limit === chosen));
+  const agreed = $derived(shown?.cases.filter((id) => !shown.price.includes(id)) ?? []);
   const drawn = $derived(points ? curve(points) : undefined);
 
   async function look(): Promise<void> {
@@ -37,6 +38,10 @@
   }
 </script>
 
+{#snippet cases(ids: string[])}
+  {#each ids as id (id)}<a class="mr-2 whitespace-nowrap" href="/cases/{id}">{id}</a>{/each}
+{/snippet}
+
 <section class="sheet space-y-3 p-4" aria-labelledby={uid}>
   <h3 id={uid}>{title}</h3>
   <form class="flex flex-wrap items-end gap-3" onsubmit={(event) => (event.preventDefault(), void look())}>
@@ -52,7 +57,17 @@
       <svg viewBox="0 0 300 120" class="w-full" role="img" aria-label="Approvals saved, and of those declined or changed, by limit">
         <polyline points={drawn.saved} fill="none" class="stroke-accent" stroke-width="2" />
         <polyline points={drawn.declined} fill="none" class="stroke-signal" stroke-width="2" stroke-dasharray="4 3" />
-        {#each drawn.dots as dot (dot.limit)}<circle cx={dot.x} cy={dot.y} r="3.5" class="fill-accent" />{/each}
+        {#each drawn.dots as dot (dot.limit)}
+          <!-- the same is in the table below, for keys -->
+          <circle
+            cx={dot.x}
+            cy={dot.y}
+            r={chosen === dot.limit ? 6 : 4}
+            class="cursor-pointer fill-accent"
+            role="presentation"
+            onclick={() => (chosen = dot.limit)}
+          />
+        {/each}
       </svg>
       <p class="text-sm text-faint">
         <span class="text-accent">—</span> approvals saved <span class="text-signal">- -</span> of those, declined or changed
@@ -78,17 +93,18 @@
               >
               <td class="text-right">{point.asked}</td><td class="text-right">{point.alone}</td>
               <td class="text-right">{point.saved}</td><td class={['text-right', point.declined > 0 && 'text-signal']}>{point.declined}</td>
-              <td class="text-right">{point.money.toLocaleString('en-GB')}</td>
+              <td class="text-right">{point.money.toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })}</td>
             </tr>
           {/each}
         </tbody>
       </table>
       {#if shown}
         <p class="text-sm">
-          {#if shown.price.length}Declined or changed then, and alone at {shown.limit}:
-            {#each shown.price as id (id)}<a class="mr-2" href="/cases/{id}">{id}</a>{/each}
+          {#if shown.price.length}Declined or changed then, and alone at {shown.limit}: {@render cases(shown.price)}
           {:else}Nobody declined or changed what would be alone at {shown.limit}.{/if}
         </p>
+        {#if agreed.length}<p class="text-sm">Others asked about then, and alone at {shown.limit}: {@render cases(agreed)}</p>{/if}
+        {#if shown.saved > shown.cases.length}<p class="text-sm text-faint">Of {shown.saved} the first {shown.cases.length}.</p>{/if}
       {/if}
       <p class="text-sm text-faint">
         Not known: how people would have behaved, what nobody wanted under the limit of then, and what would have followed where nobody was

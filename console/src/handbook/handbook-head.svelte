@@ -16,7 +16,7 @@
           : `${draft.draft.changes} files changed`}
     </span>
   {/if}
-  <span class="ml-auto flex gap-4">
+  <span class="ml-auto flex flex-wrap gap-x-4 gap-y-1">
     <a href="/handbook/start">Starting points</a>
     <a href="/handbook/import">Import tools</a>
     <a href="/handbook/rehearsals">Rehearsals</a>

@@ -241,7 +241,7 @@ public final class Answers {
 
     public record Seen(Actor person, String at, String via, String picture) {}
 
-    /** What came of another limit; {@code price} are the cases in which people declined what would be done alone. */
+    /** What came of another limit; {@code cases} were asked about then, and {@code price} are those of which people declined. */
     public record LimitPoint(
             BigDecimal limit,
             int judged,
@@ -250,6 +250,7 @@ public final class Answers {
             int saved,
             int declined,
             BigDecimal money,
+            List<String> cases,
             List<String> price) {}
 
     /** How far a look back has come; {@code made} holds what isn't the same. */

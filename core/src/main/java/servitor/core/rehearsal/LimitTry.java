@@ -52,7 +52,8 @@ public final class LimitTry {
      * @param saved in how many people were asked then and wouldn't be
      * @param declined of those, in how many they declined, or changed something: the price
      * @param money what would be let through with nobody asked
-     * @param price the cases in which people declined or changed what would be done alone
+     * @param cases those in which people were asked then and wouldn't be, of more than {@value #MOST_CASES} the first
+     * @param price of all those the ones in which people declined or changed what would be done alone
      */
     public record Point(
             BigDecimal limit,
@@ -62,8 +63,12 @@ public final class LimitTry {
             int saved,
             int declined,
             BigDecimal money,
+            List<String> cases,
             List<String> price) {
+        private static final int MOST_CASES = 200;
+
         public Point {
+            cases = List.copyOf(cases);
             price = List.copyOf(price);
         }
     }
@@ -80,7 +85,7 @@ public final class LimitTry {
         int each = Math.max(1, LookBack.MOST_UNDER_WAY / Math.max(1, limits.size()));
         limits.stream().sorted().distinct().forEach(limit -> {
             looks.put(limit, new LookBack(new Edition(1, with.apply(limit)), new MemoryLedger.Counters(), each));
-            points.put(limit, new Point(limit, 0, 0, 0, 0, 0, BigDecimal.ZERO, List.of()));
+            points.put(limit, new Point(limit, 0, 0, 0, 0, 0, BigDecimal.ZERO, List.of(), List.of()));
         });
     }
 
@@ -219,6 +224,10 @@ public final class LimitTry {
         BigDecimal amount = is != null && is.alone ? is.amount : null;
         boolean alone = amount != null;
         boolean saved = alone && was.asked;
+        List<String> cases = new ArrayList<>(point.cases);
+        if (saved && cases.size() < Point.MOST_CASES) {
+            cases.add(caseId);
+        }
         List<String> price = new ArrayList<>(point.price);
         if (saved && was.declined) {
             price.add(caseId);
@@ -231,6 +240,7 @@ public final class LimitTry {
                 point.saved + (saved ? 1 : 0),
                 point.declined + (saved && was.declined ? 1 : 0),
                 amount == null ? point.money : point.money.add(amount),
+                cases,
                 price);
     }
 

@@ -62,6 +62,7 @@ class LimitTryTests {
                 one.saved() + other.saved(),
                 one.declined() + other.declined(),
                 one.money().add(other.money()),
+                Stream.concat(one.cases().stream(), other.cases().stream()).toList(),
                 Stream.concat(one.price().stream(), other.price().stream()).toList());
     }
 
@@ -79,6 +80,7 @@ class LimitTryTests {
         assertThat(List.of(strict.saved(), same.saved(), loose.saved())).containsExactly(0, 0, 3);
         assertThat(loose.declined()).isEqualTo(1);
         assertThat(loose.price()).containsExactly("refund-declined");
+        assertThat(loose.cases()).hasSize(loose.saved()).contains("refund-declined", "refund-large");
         assertThat(same.money()).isEqualByComparingTo("169.0");
         assertThat(loose.money()).isEqualByComparingTo("1099.0");
     }
