@@ -98,9 +98,9 @@
           <Field label="At the step" value={file.text('answers', index, 'at')} onChange={set('answers', index, 'at')} />
           <Field label="Who" value={file.text('answers', index, 'by')} onChange={set('answers', index, 'by')} />
           <Field
-            label="How long after the case was opened"
+            label="After"
             value={file.text('answers', index, 'after')}
-            hint="Such as PT2H or P1D."
+            hint="How long from the opening of the case, such as PT2H."
             onChange={set('answers', index, 'after')}
           />
         </div>

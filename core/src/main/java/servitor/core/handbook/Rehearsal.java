@@ -137,8 +137,10 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
      * @param after how long it takes
      */
     public record ModelSays(String step, Result result, int tokens, Duration after, Place place) implements Cue {
-        /** Tokens that an answer takes of which nothing else is said. */
-        public static final int TOKENS = 100;
+        /** Tokens that a result takes of which nothing else is said: none, where no answer came. */
+        public static int usual(Result result) {
+            return result instanceof Fails || result instanceof Silent ? 0 : 100;
+        }
 
         @Override
         public String words() {
@@ -239,6 +241,17 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
 
         /** What they may do. */
         public static final List<String> DOES = List.of("pause", "resume", "advise", "stop", RESOLVE, WITHDRAW);
+
+        public Unasked {
+            if (which < 1) {
+                throw new IllegalArgumentException("which of the runs is counted from 1, not " + which);
+            }
+        }
+
+        /** Whether nothing more is done for the case. */
+        public boolean closes() {
+            return does.equals(RESOLVE) || does.equals(WITHDRAW);
+        }
 
         @Override
         public String words() {

@@ -359,7 +359,8 @@ public final class Recording {
 
     private void flush(Heard run) {
         if (!run.wanted.isEmpty()) {
-            put(run.askedAs, new ModelSays(run.askedAt, new Calls(run.wanted), ModelSays.TOKENS, run.thought, NOWHERE));
+            Calls wanted = new Calls(run.wanted);
+            put(run.askedAs, new ModelSays(run.askedAt, wanted, ModelSays.usual(wanted), run.thought, NOWHERE));
             run.wanted.clear();
         }
         run.asked = false;
@@ -382,7 +383,7 @@ public final class Recording {
     private void answered(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
         Duration thought = Duration.between(run.since, recorded.entry().at());
         flush(run);
-        int tokens = data.path("tokens").asInt(0);
+        int tokens = data.path("tokens").asInt(ModelSays.usual(result));
         put(run.askedAs, new ModelSays(recorded.entry().step(), result, tokens, thought, NOWHERE));
     }
 

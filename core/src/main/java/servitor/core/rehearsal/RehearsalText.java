@@ -96,7 +96,7 @@ public final class RehearsalText {
             return result(told, says.result());
         } else if (cue instanceof ModelSays says) {
             ObjectNode told = result(Json.object().put("model", says.step()), says.result());
-            return says.tokens() == ModelSays.TOKENS ? told : told.put("tokens", says.tokens());
+            return says.tokens() == ModelSays.usual(says.result()) ? told : told.put("tokens", says.tokens());
         } else if (cue instanceof PeopleSay says) {
             return said(says);
         } else if (cue instanceof Unasked unasked) {
@@ -118,8 +118,10 @@ public final class RehearsalText {
     }
 
     private static ObjectNode said(PeopleSay says) {
-        ObjectNode told =
-                Json.object().put("people", says.step()).put("say", says.says()).put("by", says.by());
+        ObjectNode told = Json.object().put("people", says.step()).put("say", says.says());
+        if (!says.by().isEmpty()) {
+            told.put("by", says.by());
+        }
         if (!says.reason().isEmpty()) {
             told.put("reason", says.reason());
         }

@@ -13,13 +13,8 @@ import java.util.Random;
 import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
-import servitor.core.approval.Answer;
-import servitor.core.approval.ApprovalRules.Refused;
 import servitor.core.approval.ApprovalState;
-import servitor.core.approval.Via;
-import servitor.core.engine.ApprovalAnswers;
 import servitor.core.engine.Engine;
-import servitor.core.engine.EngineStore;
 import servitor.core.engine.EngineStore.KeptRun;
 import servitor.core.engine.KeptApproval;
 import servitor.core.engine.MemoryBooks;
@@ -27,13 +22,11 @@ import servitor.core.engine.MemoryLedger;
 import servitor.core.engine.Outcome;
 import servitor.core.engine.PublishedEditions;
 import servitor.core.engine.Reply;
-import servitor.core.engine.RunControl;
 import servitor.core.engine.RunRefused;
 import servitor.core.engine.Trouble;
 import servitor.core.engine.Work;
 import servitor.core.engine.Work.Stage;
 import servitor.core.engine.WorkLeases;
-import servitor.core.handbook.Audience;
 import servitor.core.handbook.CaseChange;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
@@ -53,7 +46,6 @@ import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.Command;
-import servitor.core.run.RunInput;
 import servitor.core.run.RunState;
 import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
@@ -76,8 +68,7 @@ public final class Rehearsing {
     private final Script script;
     private final MemoryLedger ledger;
     private final Engine engine;
-    private final ApprovalAnswers answers;
-    private final RunControl control;
+    private final ScriptedPeople people;
     private final WorkLeases leases;
     private final List<String> faults = new ArrayList<>();
     private final Map<String, Instant> waitingSince = new HashMap<>();
@@ -110,8 +101,7 @@ public final class Rehearsing {
         this.handbook = edition.handbook();
         this.script = new Script(rehearsal);
         this.engine = new Engine(new Only(edition));
-        this.answers = new ApprovalAnswers(engine);
-        this.control = new RunControl(engine);
+        this.people = new ScriptedPeople(engine);
         this.leases = new WorkLeases(engine, "rehearsal", WorkLeases.LEASE, WorkLeases.LONGEST_CALL, new Random(1));
         this.world = new ScriptedWorld(handbook, script, rehearsal.about().documents(), this::opened);
         this.now = rehearsal.about().at();
@@ -313,12 +303,14 @@ public final class Rehearsing {
                 && !say.get().keepsSilent()
                 && (due == null || since.plus(say.get().after()).isBefore(due));
         if (inTime) {
-            return Optional.of(new Next(since.plus(say.get().after()), () -> answer(kept, say.get())));
+            return Optional.of(new Next(
+                    since.plus(say.get().after()),
+                    () -> does(say.get(), books -> people.answer(books, kept, say.get()))));
         }
         if (say.isPresent() && say.get().keepsSilent() && !say.get().after().isZero()) {
             return Optional.of(new Next(
                     since.plus(say.get().after()),
-                    () -> does(say.get(), books -> answers.withdrawUnlessValid(books, kept.id()))));
+                    () -> does(say.get(), books -> people.withdrawUnlessValid(books, kept))));
         }
         if (say.isEmpty() && asks(kept.id())) {
             return stop(TryOut.Open.people(kept, run(kept.run()), handbook));
@@ -332,7 +324,7 @@ public final class Rehearsing {
         return Optional.ofNullable(due)
                 .map(at -> new Next(at, () -> {
                     say.filter(PeopleSay::keepsSilent).ifPresent(script::said);
-                    write(books -> answers.expire(books, kept.id()));
+                    write(books -> people.expire(books, kept));
                 }));
     }
 
@@ -353,10 +345,9 @@ public final class Rehearsing {
         Optional<PeopleSay> say = script.toPeople(held.id(), run.step(), says -> says.answers() && !says.keepsSilent());
         if (say.isPresent() && !say.get().says().equals("approve")) {
             return Optional.of(new Next(now.plus(say.get().after()), () -> {
-                script.said(say.get());
-                byHand(
-                        run,
-                        new Rehearsal.Fails(Problem.DECLINED.word(), say.get().reason()));
+                Rehearsal.Result declined =
+                        new Rehearsal.Fails(Problem.DECLINED.word(), say.get().reason());
+                does(say.get(), books -> people.doByHand(books, run, declined));
             }));
         }
         if (silent != null && !world.knowsByHand(call)) {
@@ -365,7 +356,8 @@ public final class Rehearsing {
         return world.knowsByHand(call)
                 ? Optional.of(new Next(now, () -> {
                     say.ifPresent(script::said);
-                    byHand(run, world.byHand(call));
+                    Rehearsal.Result result = world.byHand(call);
+                    write(books -> people.doByHand(books, run, result));
                 }))
                 : Optional.empty();
     }
@@ -375,13 +367,8 @@ public final class Rehearsing {
         String doubted = Objects.requireNonNull(run.pending()).id();
         Instant since = waitingSince.computeIfAbsent(doubted + " in doubt", id -> now);
         return script.toPeople(doubted, run.step(), PeopleSay::settles)
-                .map(say -> new Next(since.plus(say.after()), () -> settleDoubt(run, say)));
-    }
-
-    private void settleDoubt(RunState run, PeopleSay say) {
-        boolean happened = say.says().equals(PeopleSay.HAPPENED);
-        JsonNode gave = happened && say.form() != null ? say.form() : Json.object();
-        does(say, books -> control.settle(books, run.id(), say.by(), happened, gave, say.reason()));
+                .map(say ->
+                        new Next(since.plus(say.after()), () -> does(say, books -> people.settle(books, run, say))));
     }
 
     /** What failed is mended as the script says; where it says nothing people have it. */
@@ -389,51 +376,22 @@ public final class Rehearsing {
         String trouble = Trouble.ofFailed(run);
         Instant since = waitingSince.computeIfAbsent(trouble, id -> now);
         return script.toPeople(trouble, run.step(), PeopleSay::mends)
-                .map(say -> new Next(since.plus(say.after()), () -> does(say, books -> mend(books, trouble, say))));
-    }
-
-    private void mend(MemoryBooks books, String trouble, PeopleSay say) {
-        switch (say.says()) {
-            case "retry" -> control.retry(books, trouble, say.by(), say.reason());
-            case PeopleSay.SKIP -> control.skip(books, trouble, say.by(), say.reason(), say.form());
-            default -> control.takeOver(books, trouble, say.by(), say.reason());
-        }
+                .map(say ->
+                        new Next(since.plus(say.after()), () -> does(say, books -> people.mend(books, trouble, say))));
     }
 
     /** Somebody does something with nobody asking them; where no run is at that step, they have missed it. */
     private void unasked(Unasked one) {
-        String person = TrailEvent.person(one.by());
-        switch (one.does()) {
-            case Unasked.RESOLVE -> {
-                var how = new EngineStore.Note("done", person, Audience.STAFF.word(), false, one.says());
-                does(one, books -> control.resolve(books, names.caseId(), one.by(), how));
-            }
-            case Unasked.WITHDRAW -> does(one, books -> control.withdraw(books, names.caseId(), one.by(), one.says()));
-            default ->
-                ledger.all(KeptRun.class).stream()
-                        .map(KeptRun::state)
-                        .filter(run -> !run.status().ended() && run.step().equals(Step.address(one.at())))
-                        .skip(one.which() - 1)
-                        .findFirst()
-                        .ifPresentOrElse(run -> does(one, books -> steer(books, run, one)), () -> missed.add(one));
+        if (one.closes()) {
+            does(one, books -> people.close(books, names.caseId(), one));
+            return;
         }
-    }
-
-    private void steer(MemoryBooks books, RunState run, Unasked one) {
-        switch (one.does()) {
-            case "pause" -> {
-                if (!run.isPaused()) { // it isn't, with the page that follows it
-                    control.pause(books, run.id(), one.by(), one.says());
-                }
-            }
-            case "resume" -> {
-                if (run.isPaused()) {
-                    control.resume(books, run.id(), one.by());
-                }
-            }
-            case "advise" -> control.advise(books, run.id(), one.by(), one.says());
-            default -> control.stop(books, run.id(), one.by(), one.says());
-        }
+        ledger.all(KeptRun.class).stream()
+                .map(KeptRun::state)
+                .filter(run -> !run.status().ended() && run.step().equals(Step.address(one.at())))
+                .skip(one.which() - 1)
+                .findFirst()
+                .ifPresentOrElse(run -> does(one, books -> people.steer(books, run, one)), () -> missed.add(one));
     }
 
     private void does(Cue cue, Consumer<MemoryBooks> what) {
@@ -443,22 +401,6 @@ public final class Rehearsing {
         } catch (RunRefused | IllegalArgumentException e) {
             faults.add("what is said by " + cue.words() + " doesn't count: " + e.getMessage());
         }
-    }
-
-    private void byHand(RunState run, Rehearsal.Result result) {
-        RunState.Pending held = Objects.requireNonNull(run.pending());
-        String why = result instanceof Rehearsal.Fails fails ? fails.detail() : "as rehearsed";
-        JsonNode gave = result instanceof Rehearsal.Gives gives ? gives.value() : Json.object();
-        write(books -> engine.feed(
-                books,
-                run.id(),
-                new RunInput.DoneByHand(
-                        held.id(),
-                        TrailEvent.SYSTEM,
-                        result instanceof Rehearsal.Fails,
-                        held.callOf().args(),
-                        gave,
-                        why)));
     }
 
     private Optional<Next> ofWait(RunState run) {
@@ -551,33 +493,6 @@ public final class Rehearsing {
     private void note(MemoryBooks books, String caseId, TrailWord what, JsonNode data) {
         String by = TrailEvent.person(rehearsal.about().requester().id());
         books.trail(caseId, "", new TrailEvent(by, what, "", data));
-    }
-
-    private void answer(KeptApproval kept, PeopleSay say) {
-        script.said(say);
-        Map<String, String> texts = new HashMap<>(say.texts());
-        String only = texts.remove("");
-        if (only != null) {
-            kept.request().texts().keySet().stream().findFirst().ifPresent(key -> texts.put(key, only));
-        }
-        write(books -> {
-            var ruling = answers.answer(
-                    books,
-                    kept.id(),
-                    new Answer(
-                            say.by(),
-                            kept.request().of(),
-                            Set.of(),
-                            Answer.Says.valueOf(say.says().toUpperCase(java.util.Locale.ROOT)),
-                            kept.request().digest(),
-                            say.reason(),
-                            texts,
-                            say.form(),
-                            Via.CONSOLE));
-            if (ruling instanceof Refused refused) {
-                faults.add("the answer of " + say.words() + " doesn't count: " + refused.message());
-            }
-        });
     }
 
     private void carryOut(Work work) {

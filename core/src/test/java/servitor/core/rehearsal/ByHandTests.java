@@ -145,6 +145,9 @@ class ByHandTests {
         String stopped = "  - { unasked: stop, at: Pay, by: sunniva, says: enough, after: PT5M }\n";
         assertThat(words(play(silent + stopped, "with-people"), TrailWord.RUN_STOPPED))
                 .hasSize(1);
+        assertThat(play(PAYS + "  - { model: Write the answer, fails: unavailable }\n", "with-people")
+                        .differences())
+                .isEmpty();
         assertThat(play(PAYS + "  - { model: Write the answer, silent: true }\n", "working")
                         .differences())
                 .isEmpty();

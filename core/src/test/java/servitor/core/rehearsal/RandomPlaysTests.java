@@ -90,7 +90,7 @@ class RandomPlaysTests {
                         random.nextInt(8) == 0
                                 ? new Rehearsal.Fails("unavailable", "by chance")
                                 : new Rehearsal.Gives(SchemaValues.value(open.schema(), "words", random)),
-                        Rehearsal.ModelSays.TOKENS,
+                        100,
                         later(random),
                         HERE));
             case PEOPLE -> people(open, random);

@@ -205,7 +205,7 @@ class RehearsingTests {
         assertThat(play(PAY_ALONE.replace("by: sunniva", "by: requester")).differences())
                 .singleElement()
                 .asString()
-                .startsWith("the answer of people at ‘Check the wording’ doesn't count: ");
+                .startsWith("what is said by people at ‘Check the wording’ doesn't count: ");
     }
 
     @Test

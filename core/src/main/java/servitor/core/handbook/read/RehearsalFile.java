@@ -160,10 +160,11 @@ final class RehearsalFile {
                         item,
                         findings,
                         List.of("model", "gives", "fails", "detail", "silent", "calls", "tokens", "after"));
+                Result result = result(keys);
                 yield new Rehearsal.ModelSays(
                         keys.required("model"),
-                        result(keys),
-                        keys.number("tokens", Rehearsal.ModelSays.TOKENS),
+                        result,
+                        keys.number("tokens", Rehearsal.ModelSays.usual(result)),
                         after(keys),
                         item.place());
             }
