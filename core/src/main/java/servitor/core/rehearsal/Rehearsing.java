@@ -47,7 +47,6 @@ import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import servitor.core.run.Command;
 import servitor.core.run.RunState;
-import servitor.core.run.RunStatus;
 import servitor.core.run.Situation;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
@@ -269,30 +268,22 @@ public final class Rehearsing {
         ledger.all(KeptApproval.class).stream()
                 .filter(kept -> kept.state() == ApprovalState.OPEN)
                 .forEach(kept -> ofApproval(kept).ifPresent(coming::add));
-        ledger.all(KeptRun.class).stream()
-                .map(KeptRun::state)
-                .filter(run -> run.pending() != null
-                        && run.pending().kind() == RunState.Pending.Kind.ARRIVAL
-                        && !run.status().ended())
-                .forEach(run -> ofWait(run).ifPresent(coming::add));
-        ledger.all(KeptRun.class).stream()
-                .map(KeptRun::state)
-                .filter(run -> run.status() == RunStatus.HELD)
-                .forEach(run -> ofHeld(run).ifPresent(coming::add));
-        ledger.all(KeptRun.class).stream()
-                .map(KeptRun::state)
-                .filter(run -> run.status() == RunStatus.IN_DOUBT)
-                .forEach(run -> ofDoubt(run).ifPresent(coming::add));
-        ledger.all(KeptRun.class).stream()
-                .map(KeptRun::state)
-                .filter(run -> run.status() == RunStatus.FAILED && run.parent() == null)
-                .forEach(run -> ofFailed(run).ifPresent(coming::add));
+        ledger.all(KeptRun.class).forEach(kept -> ofRun(kept.state()).ifPresent(coming::add));
         script.unasked().stream()
                 .filter(one -> !missed.contains(one))
                 .forEach(one -> coming.add(new Next(rehearsal.about().at().plus(one.after()), () -> unasked(one))));
         coming.addAll(underWay);
         pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
         return coming.stream().min(Comparator.comparing(Next::at));
+    }
+
+    private Optional<Next> ofRun(RunState run) {
+        return switch (run.status()) {
+            case HELD -> ofHeld(run);
+            case IN_DOUBT -> ofDoubt(run);
+            case FAILED -> run.parent() == null ? ofFailed(run) : Optional.empty();
+            default -> run.status().ended() ? Optional.empty() : ofWait(run);
+        };
     }
 
     private Optional<Next> ofApproval(KeptApproval kept) {
@@ -405,7 +396,7 @@ public final class Rehearsing {
 
     private Optional<Next> ofWait(RunState run) {
         RunState.Pending wait = run.pending();
-        if (wait == null) {
+        if (wait == null || wait.kind() != RunState.Pending.Kind.ARRIVAL) {
             return Optional.empty();
         }
         String what = wait.what() == null ? "" : wait.what();
