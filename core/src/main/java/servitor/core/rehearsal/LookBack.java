@@ -305,10 +305,7 @@ public final class LookBack {
             @Nullable Decision before, @Nullable Decision after, Recording.Made recorded, Texts texts, Played played) {
         if (after == null) {
             String why = played.faults().isEmpty()
-                    ? recorded.left().isEmpty()
-                            ? "nobody knows what would have come next"
-                            : "what was done then isn't kept so that it could be done again: "
-                                    + String.join(", ", recorded.left())
+                    ? recorded.left().isEmpty() ? "nobody knows what would have come next" : notKept(recorded)
                     : played.faults().get(0);
             return new NotKnowable(before == null ? "" : before.step(), why, played);
         }
@@ -323,10 +320,11 @@ public final class LookBack {
                     prompt(played.texts().get(after.key())));
         }
         if (before == null && !recorded.left().isEmpty()) {
+            return new NotKnowable(after.step(), notKept(recorded), played);
+        }
+        if (recorded.late() && (after.isOfTime() || before != null && before.isOfTime())) {
             return new NotKnowable(
-                    after.step(),
-                    "people did by hand what nobody can do again: " + String.join(", ", recorded.left()),
-                    played);
+                    after.step(), "what came first then isn't known: " + String.join(", ", recorded.left()), played);
         }
         return new Other(
                 after.step(),
@@ -335,6 +333,10 @@ public final class LookBack {
                 Sort.of(after),
                 played.faults().isEmpty() ? played.state() : "",
                 played);
+    }
+
+    private static String notKept(Recording.Made recorded) {
+        return "what was done then isn't kept so that it could be done again: " + String.join(", ", recorded.left());
     }
 
     private static @Nullable Prompt prompt(@Nullable String text) {

@@ -52,16 +52,22 @@ public final class Recording {
     private static final Pattern STEP_OF_PLAN = Pattern.compile("(?s)(.*) \\(([^()]*)\\)");
     private static final Place NOWHERE = new Place("rehearsals/", 1, 1);
 
+    /** What the house itself did later than it should have: what came first then isn't told by the answers. */
+    private static final String CLOCK = "that the clock was set back";
+
+    private static final String TIMER = "that the time of a page was up before anybody saw it";
+
     private final Handbook handbook;
     private final About about;
     private final List<RecordedEntry> trail;
     private final Papers papers;
     private final List<Asked> cues = new ArrayList<>();
-    private final List<String> left = new ArrayList<>();
+    private final Set<String> left = new LinkedHashSet<>();
     private final Set<String> settled = new HashSet<>();
     private final Map<String, Heard> runs = new LinkedHashMap<>(); // in the order in which they began
     private final Map<String, TrailEntry> opened = new HashMap<>();
     private @Nullable Instant waitingSince;
+    private Instant last = Instant.EPOCH;
 
     /** A call that was sent, and the entry that says so. */
     private record Sent(String tool, long as) {}
@@ -69,7 +75,9 @@ public final class Recording {
     /** What is known of a run so far. */
     private static final class Heard {
         private String page = "";
-        private Instant started = Instant.EPOCH;
+        private Instant started = Instant.EPOCH; // without the time it stood
+        private Instant paused = Instant.EPOCH;
+        private boolean timeSeen;
         private final Map<String, JsonNode> proposed = new LinkedHashMap<>();
         private final Map<String, Sent> sent = new LinkedHashMap<>();
         private final Set<String> keys = new HashSet<>();
@@ -114,6 +122,11 @@ public final class Recording {
         public Made {
             left = List.copyOf(left);
         }
+
+        /** Whether the house itself was late, so that it isn't known what came first. */
+        boolean late() {
+            return left.contains(CLOCK) || left.contains(TIMER);
+        }
     }
 
     /**
@@ -140,7 +153,8 @@ public final class Recording {
         Rehearsal heard = new Rehearsal(name, title, about, cues, nothing(), new Places(NOWHERE, Map.of()));
         Played asItWas = new Played(heard, state, trail, List.of(), List.of(), Map.of());
         return new Made(
-                new Rehearsal(name, title, about, cues, recording.must(asItWas), heard.places()), recording.left);
+                new Rehearsal(name, title, about, cues, recording.must(asItWas), heard.places()),
+                List.copyOf(recording.left));
     }
 
     /** What was said, and the entry by which it was asked for. */
@@ -190,8 +204,15 @@ public final class Recording {
         }
         String step = recorded.entry().step();
         Heard run = runs.computeIfAbsent(recorded.entry().runId(), id -> new Heard());
+        if (recorded.entry().at().isBefore(last)) {
+            left.add(CLOCK);
+        }
+        last = recorded.entry().at();
         switch (what) {
             case STEP -> {
+                if (!run.timeSeen && itsTimeIsUp(run, recorded)) {
+                    left.add(TIMER);
+                }
                 run.decided = recorded.entry().at();
                 run.at = step;
                 run.asking = null;
@@ -215,12 +236,11 @@ public final class Recording {
                 boolean itsTimeIsUp =
                         text(data, "problem").equals(Problem.EXHAUSTED.word()) && itsTimeIsUp(run, recorded);
                 if (itsTimeIsUp) {
+                    run.timeSeen = true;
                     neverAnswered(run);
-                }
-                run.asking = null;
-                if (itsTimeIsUp) {
                     afterItsTime();
                 }
+                run.asking = null;
                 if (run.asked && run.wanted.isEmpty()) {
                     answered(run, recorded, data, new Fails(text(data, "problem"), text(data, "detail")));
                 }
@@ -315,18 +335,23 @@ public final class Recording {
             case STEP_RETRIED -> mended(run, recorded, "retry", null);
             case STEP_SKIPPED -> mended(run, recorded, PeopleSay.SKIP, data.path("result"));
             case TAKEN_OVER -> mended(run, recorded, "take-over", null);
-            case RUN_PAUSED -> unasked(recorded, "pause", text(data, "reason"));
-            case RUN_RESUMED -> unasked(recorded, "resume", "");
+            case RUN_PAUSED -> {
+                run.paused = recorded.entry().at();
+                unasked(recorded, "pause", text(data, "reason"));
+            }
+            case RUN_RESUMED -> {
+                run.started = run.started.plus(
+                        Duration.between(run.paused, recorded.entry().at()));
+                unasked(recorded, "resume", "");
+            }
             case AGENT_ADVISED -> unasked(recorded, "advise", text(data, "text"));
             case RUN_STOPPED -> {
-                run.ended = true;
                 neverAnswered(run);
                 run.asking = null;
                 if (!recorded.entry().actor().equals(TrailEvent.person("servitor"))) { // by the page that followed it
-                    run.ended = false;
                     unasked(recorded, "stop", text(data, "reason"));
-                    run.ended = true;
                 }
+                run.ended = true;
             }
             case ARRIVED -> {
                 if (data.has("case") && !settled.remove(text(data, "case"))) {
@@ -483,6 +508,8 @@ public final class Recording {
 
     private void mended(Heard run, RecordedEntry recorded, String says, @Nullable JsonNode gives) {
         run.ended = says.equals("take-over");
+        run.started = recorded.entry().at(); // its time begins anew
+        run.timeSeen = false;
         put(
                 recorded.entry().seq(),
                 new PeopleSay(

@@ -122,6 +122,11 @@ public final class History {
         return new History(seed, edition, Mutation.NONE, Mirror.NONE, true);
     }
 
+    /** One in which clocks go back, too, timers are late, and things are stopped at once. */
+    public static History unpunctual(long seed, Edition edition) {
+        return new History(seed, edition, Mutation.NONE, Mirror.NONE, false);
+    }
+
     private History(long seed, Edition edition, Mutation mutation, Mirror mirror, boolean punctual) {
         this.punctual = punctual;
         this.mirror = mirror;
