@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import servitor.core.DemoHandbook;
+import servitor.core.handbook.Channel;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.check.CheckedHandbook;
@@ -165,6 +166,15 @@ class RehearsingTests {
                         .differences())
                 .as("later than the half hour they have")
                 .anyMatch(line -> line.startsWith("the case ends ‘with-people’, not ‘resolved’"));
+    }
+
+    @Test
+    void aCaseComesInAnyWayThereIs() {
+        assertThat(Channel.IN)
+                .allSatisfy(channel -> assertThat(
+                                play(PAY_ALONE.replace("kind: refund,", "kind: refund, channel: " + channel + ","))
+                                        .differences())
+                        .isEmpty());
     }
 
     @Test

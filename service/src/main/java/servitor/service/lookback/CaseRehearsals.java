@@ -8,6 +8,7 @@ import org.springframework.stereotype.Service;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.check.CheckedHandbook;
+import servitor.core.handbook.finding.Finding;
 import servitor.core.rehearsal.LookBack.Past;
 import servitor.core.rehearsal.Played;
 import servitor.core.rehearsal.Recording;
@@ -101,8 +102,12 @@ public class CaseRehearsals {
         with.put("rehearsals/" + name + ".yaml", RehearsalText.of(veiled, List.of()));
         CheckedHandbook checked = CheckedHandbook.of(with);
         Rehearsal read = checked.handbook().rehearsals().get(name);
-        if (read == null || !checked.sound()) {
-            return List.of("something that the handbook doesn't know any more");
+        List<String> wrong = checked.findings().stream()
+                .filter(finding -> finding.severity() == Finding.Severity.ERROR)
+                .map(finding -> "it can't be played yet: " + finding.what())
+                .toList();
+        if (read == null || !wrong.isEmpty()) {
+            return wrong;
         }
         Played played = Rehearsing.play(new Edition(1, checked.handbook()), read);
         return played.differences().stream()

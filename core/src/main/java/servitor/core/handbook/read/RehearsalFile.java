@@ -15,6 +15,7 @@ import servitor.core.document.ReadDocument.Row;
 import servitor.core.document.ReadDocument.Table;
 import servitor.core.document.ReadOutcome;
 import servitor.core.handbook.CaseState;
+import servitor.core.handbook.Channel;
 import servitor.core.handbook.Decision;
 import servitor.core.handbook.Rehearsal;
 import servitor.core.handbook.Rehearsal.About;
@@ -43,7 +44,10 @@ final class RehearsalFile {
             .toList();
     private static final List<String> COMES = List.of("reply", "document", "event", "case");
     private static final List<String> PROOFS = List.of("signed-in", "verified", "claimed");
-    private static final List<String> CHANNELS = List.of("note", "mail", "form", "event");
+    /** {@code event} stands in files of before, where a case came from a system. */
+    private static final List<String> CHANNELS =
+            Stream.concat(Channel.IN.stream(), Stream.of("event")).toList();
+
     private static final List<String> MOST = List.of("calls", "tokens", "approvals");
 
     private static final List<String> OUTCOMES =
