@@ -16,7 +16,7 @@ const REHEARSAL: Record<string, string[]> = {
   answers: [
     ...['tool', 'model', 'people', 'comes', 'unasked'],
     ...['with', 'gives', 'fails', 'in-doubt', 'silent', 'calls', 'tokens'],
-    ...['say', 'by', 'reason', 'text', 'form', 'named', 'at', 'says', 'after'],
+    ...['say', 'by', 'reason', 'text', 'form', 'named', 'unawaited', 'at', 'says', 'after'],
   ],
   must: ['end', 'steps', 'calls', 'never', 'verdicts', 'told', 'asked', 'at-most'],
 };

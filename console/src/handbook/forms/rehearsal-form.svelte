@@ -114,6 +114,20 @@
             onChange={set('answers', index, 'comes')}
           />
           <Field label="Named" value={file.text('answers', index, 'named')} onChange={set('answers', index, 'named')} />
+          <Field
+            label="After"
+            value={file.text('answers', index, 'after')}
+            hint="How long the case has waited for it, such as PT2H."
+            onChange={set('answers', index, 'after')}
+          />
+          <label class="flex items-center gap-2 self-center text-sm">
+            <input
+              type="checkbox"
+              checked={file.yes('answers', index, 'unawaited')}
+              onchange={(event) => set('answers', index, 'unawaited')(event.currentTarget.checked || undefined)}
+            />
+            Nobody waits for it (after: from the opening of the case)
+          </label>
         </div>
         <Field label="What it says" rows={2} value={file.text('answers', index, 'text')} onChange={set('answers', index, 'text')} />
       {/if}

@@ -55,6 +55,21 @@ it('has somebody act unasked', async () => {
   expect(onChange).toHaveBeenLastCalledWith(text.replace('stop', 'pause'));
 });
 
+it('has something come with nobody waiting for it', async () => {
+  const text = TEXT.replace('{ people: Pay, by: osei }', '{ comes: reply, text: "And it was late.", after: PT1H }');
+  const onChange = vi.fn<(text: string) => void>();
+  render(RehearsalForm, { file: new YamlFile(text), onChange });
+  const unawaited = screen.getByRole('checkbox', { name: /Nobody waits for it/ });
+  expect(unawaited).not.toBeChecked();
+  await userEvent.click(unawaited);
+  expect(new YamlFile(onChange.mock.lastCall![0]).value('answers', 1)).toEqual({
+    comes: 'reply',
+    text: 'And it was late.',
+    after: 'PT1H',
+    unawaited: true,
+  });
+});
+
 it('adds an answer and takes one out', async () => {
   const onChange = shown();
   await userEvent.click(screen.getByRole('button', { name: '+ Something comes' }));

@@ -378,6 +378,7 @@ public final class Engine {
 
     private void openApproval(EngineStore store, ApprovalRequest request, RunState state) {
         Instant now = store.now();
+        Instant due = request.within() == null ? null : now.plus(request.within());
         store.open(
                 new KeptApproval(
                         request,
@@ -385,7 +386,7 @@ public final class Engine {
                         state.caseId(),
                         ApprovalState.OPEN,
                         now,
-                        request.within() == null ? null : now.plus(request.within()),
+                        due,
                         Set.of(),
                         0,
                         1,
@@ -410,6 +411,9 @@ public final class Engine {
                 .put("approval", request.id())
                 .put("question", request.question())
                 .put("shown", request.digest());
+        if (due != null) {
+            data.put("until", due.toString());
+        }
         data.set("of", Json.of(new TreeSet<>(request.of())));
         data.set("sheet", request.sheet());
         store.trail(

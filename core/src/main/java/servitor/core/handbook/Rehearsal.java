@@ -260,20 +260,23 @@ public record Rehearsal(String name, String title, About about, List<Cue> cues, 
     }
 
     /**
-     * What comes while the case waits for it.
+     * What comes while the case waits for it, or while it does something else.
      *
      * @param what {@code reply}, {@code document}, {@code event}, or {@code case} for the end of a case that was opened
      * @param named the event, the document's name, or the state the case is left in; empty for a reply
      * @param paper the document that comes; null for anything else
-     * @param after how long the case has waited by then
+     * @param unawaited whether nobody waits for it
+     * @param after how long the case has waited by then; how long it is open where nobody waits
      */
     public record Comes(
             String what,
             String named,
             JsonNode value,
             @Nullable Paper paper,
+            boolean unawaited,
             Duration after,
-            Place place) implements Cue {
+            Place place)
+            implements Cue {
         @Override
         public String words() {
             return "the " + what + (named.isEmpty() ? "" : " ‘" + named + "’");

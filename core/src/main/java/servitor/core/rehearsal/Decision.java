@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailWord;
@@ -91,12 +90,6 @@ public record Decision(String step, TrailWord what, String key, String words) {
 
     private static String text(JsonNode data, String field) {
         return data.path(field).asString("");
-    }
-
-    /** Whether it is that some time was up. */
-    boolean isOfTime() {
-        return what == TrailWord.PROBLEM
-                && (key.equals(Problem.EXHAUSTED.word()) || key.equals(Problem.EXPIRED.word()));
     }
 
     boolean sameAs(Decision other) {

@@ -55,17 +55,12 @@ public final class LookBack {
      * A case that is being decided again.
      *
      * @param next when something happens in it
-     * @param place where on the trail begins what happened then: of what happened at the same time, one thing was first
+     * @param place where on the trail that was: of what happened at the same time, one thing was first
      */
     private record UnderWay(
             Instant next, long place, Past past, Recording.Made recorded, Rehearsing play, boolean asksAgain) {
         UnderWay at(Instant when) {
-            long first = past.trail().stream()
-                    .filter(entry -> !entry.entry().at().isBefore(when))
-                    .mapToLong(entry -> entry.entry().seq())
-                    .findFirst()
-                    .orElse(Long.MAX_VALUE);
-            return new UnderWay(when, first, past, recorded, play, asksAgain);
+            return new UnderWay(when, play.place(), past, recorded, play, asksAgain);
         }
     }
 
@@ -321,10 +316,6 @@ public final class LookBack {
         }
         if (before == null && !recorded.left().isEmpty()) {
             return new NotKnowable(after.step(), notKept(recorded), played);
-        }
-        if (recorded.late() && (after.isOfTime() || before != null && before.isOfTime())) {
-            return new NotKnowable(
-                    after.step(), "what came first then isn't known: " + String.join(", ", recorded.left()), played);
         }
         return new Other(
                 after.step(),

@@ -16,19 +16,22 @@ import tools.jackson.databind.JsonNode;
  * @param runs in the order in which they began
  * @param opened the cases that were opened for it, in order
  * @param asked the steps at which people were asked; null for what never was, where whoever is asked may be silent
+ * @param trail that they stand on
  */
 record Names(
         String caseId,
         List<String> runs,
         List<String> opened,
-        @Nullable List<String> asked) {
+        @Nullable List<String> asked,
+        List<RecordedEntry> trail) {
     /** For what never was. */
-    static final Names MADE_UP = new Names("C-1", List.of(), List.of(), null);
+    static final Names MADE_UP = new Names("C-1", List.of(), List.of(), null, List.of());
 
     Names {
         runs = List.copyOf(runs);
         opened = List.copyOf(opened);
         asked = asked == null ? null : List.copyOf(asked);
+        trail = List.copyOf(trail);
     }
 
     /** As they stand on a trail. */
@@ -55,7 +58,7 @@ record Names(
             }
         }
         String caseId = trail.isEmpty() ? MADE_UP.caseId : trail.get(0).entry().caseId();
-        return new Names(caseId, List.copyOf(runs), opened, asked);
+        return new Names(caseId, List.copyOf(runs), opened, asked, trail);
     }
 
     /** The id of the case that is opened as the {@code number}th, from 0. */

@@ -52,9 +52,7 @@ public final class Recording {
     private static final Pattern STEP_OF_PLAN = Pattern.compile("(?s)(.*) \\(([^()]*)\\)");
     private static final Place NOWHERE = new Place("rehearsals/", 1, 1);
 
-    /** What the house itself did later than it should have: what came first then isn't told by the answers. */
-    private static final String CLOCK = "that the clock was set back";
-
+    /** What the house itself did later than it should have. */
     private static final String TIMER = "that the time of a page was up before anybody saw it";
 
     private final Handbook handbook;
@@ -67,7 +65,10 @@ public final class Recording {
     private final Map<String, Heard> runs = new LinkedHashMap<>(); // in the order in which they began
     private final Map<String, TrailEntry> opened = new HashMap<>();
     private @Nullable Instant waitingSince;
-    private Instant last = Instant.EPOCH;
+    private @Nullable Come come;
+
+    /** What came last, and when. */
+    private record Come(Instant at, Asked cue) {}
 
     /** A call that was sent, and the entry that says so. */
     private record Sent(String tool, long as) {}
@@ -90,6 +91,7 @@ public final class Recording {
         private Duration thought = Duration.ZERO;
         private Instant judged = Instant.EPOCH;
         private Instant decided = Instant.EPOCH;
+        private Instant answered = Instant.EPOCH;
         private boolean lookedUp;
         private @Nullable TrailEntry doubt;
         private @Nullable Sent awaited;
@@ -121,11 +123,6 @@ public final class Recording {
     public record Made(Rehearsal rehearsal, List<String> left) {
         public Made {
             left = List.copyOf(left);
-        }
-
-        /** Whether the house itself was late, so that it isn't known what came first. */
-        boolean late() {
-            return left.contains(CLOCK) || left.contains(TIMER);
         }
     }
 
@@ -204,10 +201,6 @@ public final class Recording {
         }
         String step = recorded.entry().step();
         Heard run = runs.computeIfAbsent(recorded.entry().runId(), id -> new Heard());
-        if (recorded.entry().at().isBefore(last)) {
-            left.add(CLOCK);
-        }
-        last = recorded.entry().at();
         switch (what) {
             case STEP -> {
                 if (!run.timeSeen && itsTimeIsUp(run, recorded)) {
@@ -232,13 +225,15 @@ public final class Recording {
             case ASSESSED, PURSUED -> answered(run, recorded, data, judged(data, data.path("answer")));
             case PLANNED -> planned(run, recorded, data);
             case PROBLEM -> {
+                boolean justAnswered = recorded.entry().at().equals(run.answered)
+                        && !recorded.entry().at().equals(run.decided);
                 run.decided = recorded.entry().at();
-                boolean itsTimeIsUp =
-                        text(data, "problem").equals(Problem.EXHAUSTED.word()) && itsTimeIsUp(run, recorded);
-                if (itsTimeIsUp) {
+                if (Pace.isPageUp(recorded)) {
                     run.timeSeen = true;
                     neverAnswered(run);
-                    afterItsTime();
+                    if (justAnswered) {
+                        afterItsTime();
+                    }
                 }
                 run.asking = null;
                 if (run.asked && run.wanted.isEmpty()) {
@@ -320,10 +315,7 @@ public final class Recording {
             case RUN_FINISHED -> run.ended = true;
             case WAITING -> waitingSince = recorded.entry().at();
             case NOTE_ADDED -> reply(recorded, data);
-            case EVENT_REPORTED ->
-                put(
-                        recorded.entry().seq(),
-                        new Comes("event", text(data, "name"), data.path("data"), null, waited(recorded), NOWHERE));
+            case EVENT_REPORTED -> comes(recorded, "event", text(data, "name"), data.path("data"), null);
             case DOCUMENT_ADDED -> document(recorded, text(data, "name"));
             case EVENT_TAKEN_IN -> {
                 if (!text(data, "became").equals("opened")) {
@@ -357,8 +349,9 @@ public final class Recording {
                 if (data.has("case") && !settled.remove(text(data, "case"))) {
                     put(
                             recorded.entry().seq(),
-                            new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
+                            new Comes("case", "resolved", Json.object(), null, false, waited(recorded), NOWHERE));
                 }
+                awaited(text(data, "what"));
             }
             case SETTLED -> settled(run, recorded, data);
             case RUN_MOVED -> left.add("what a person did by hand: " + what.says(data));
@@ -449,13 +442,45 @@ public final class Recording {
         return Json.of(plan);
     }
 
-    /** A document that came while the case waited for one; others were there when it was opened. */
+    /** A document that came after the case had been opened; others were there then. */
     private void document(RecordedEntry recorded, String name) {
         Paper paper = papers.named(name);
-        if (waitingSince != null && paper != null) {
-            put(recorded.entry().seq(), new Comes("document", name, Json.object(), paper, waited(recorded), NOWHERE));
-        } else if (waitingSince != null) {
+        boolean later = recorded.entry().at().isAfter(about.at());
+        if (later && paper != null) {
+            comes(recorded, "document", name, Json.object(), paper);
+        } else if (later) {
             left.add("a document that came to the case");
+        }
+    }
+
+    /** Something comes, with nobody waiting for it unless that is heard of it next. */
+    private void comes(RecordedEntry recorded, String what, String named, JsonNode value, @Nullable Paper paper) {
+        come = new Come(
+                recorded.entry().at(),
+                new Asked(
+                        recorded.entry().seq(),
+                        new Comes(
+                                what,
+                                named,
+                                value,
+                                paper,
+                                true,
+                                Duration.between(about.at(), recorded.entry().at()),
+                                NOWHERE)));
+        cues.add(come.cue());
+    }
+
+    /** Somebody waited for what has just come. */
+    private void awaited(String what) {
+        Come last = come;
+        if (last != null
+                && last.cue().cue() instanceof Comes comes
+                && comes.what().equals(what)) {
+            cues.remove(last.cue());
+            put(
+                    last.cue().as(),
+                    new Comes(what, comes.named(), comes.value(), comes.paper(), false, waited(last.at()), NOWHERE));
+            come = null;
         }
     }
 
@@ -465,7 +490,9 @@ public final class Recording {
             unasked(recorded, Unasked.RESOLVE, text(data, "how"));
         } else {
             settled.add(recorded.entry().caseId());
-            put(recorded.entry().seq(), new Comes("case", "resolved", Json.object(), null, waited(recorded), NOWHERE));
+            put(
+                    recorded.entry().seq(),
+                    new Comes("case", "resolved", Json.object(), null, false, waited(recorded), NOWHERE));
         }
     }
 
@@ -547,6 +574,7 @@ public final class Recording {
 
     private void ofTool(Heard run, RecordedEntry recorded, JsonNode data, Rehearsal.Result result) {
         String key = text(data, "key");
+        run.answered = recorded.entry().at();
         if (run.awaitedKey.isEmpty() || run.awaitedKey.equals(key)) {
             run.awaited = null;
         }
@@ -637,21 +665,15 @@ public final class Recording {
 
     private void reply(RecordedEntry recorded, JsonNode data) {
         if (recorded.entry().actor().equals(TrailEvent.person(about.requester().id()))) {
-            put(
-                    recorded.entry().seq(),
-                    new Comes(
-                            "reply",
-                            "",
-                            Json.object().put("text", text(data, "text")),
-                            null,
-                            waited(recorded),
-                            NOWHERE));
+            comes(recorded, "reply", "", Json.object().put("text", text(data, "text")), null);
         }
     }
 
     private Duration waited(RecordedEntry recorded) {
-        return waitingSince == null
-                ? Duration.ZERO
-                : Duration.between(waitingSince, recorded.entry().at());
+        return waited(recorded.entry().at());
+    }
+
+    private Duration waited(Instant at) {
+        return waitingSince == null ? Duration.ZERO : Duration.between(waitingSince, at);
     }
 }

@@ -114,7 +114,7 @@ public final class RehearsalText {
         } else if (!comes.value().isEmpty()) {
             told.set("gives", comes.value());
         }
-        return after(told, comes.after());
+        return after(comes.unawaited() ? told.put("unawaited", true) : told, comes.after());
     }
 
     private static ObjectNode said(PeopleSay says) {

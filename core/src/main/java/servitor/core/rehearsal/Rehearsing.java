@@ -63,6 +63,7 @@ public final class Rehearsing {
 
     private final Rehearsal rehearsal;
     private final Names names;
+    private final Pace pace;
     private final Handbook handbook;
     private final Script script;
     private final MemoryLedger ledger;
@@ -92,6 +93,7 @@ public final class Rehearsing {
             MemoryLedger.Counters counters) {
         this.silent = silent;
         this.ledger = new MemoryLedger(groups -> 3, counters);
+        this.pace = new Pace(names.trail(), ledger.trail());
         this.rehearsal = rehearsal;
         this.names = names;
         this.number = edition.number();
@@ -160,11 +162,20 @@ public final class Rehearsing {
         if (coming == null && faults.isEmpty() && open == null) {
             coming = pending()
                     .filter(work -> !work.due().isAfter(now))
-                    .map(work -> new Next(now, () -> carryOut(work)))
+                    .map(work -> next(now, work.run(), () -> carryOut(work)))
                     .or(this::next)
                     .orElse(null);
         }
         return Optional.ofNullable(coming).map(one -> one.at().isAfter(now) ? one.at() : now);
+    }
+
+    /** Where on the trail was what happens next. */
+    long place() {
+        return coming == null ? Long.MAX_VALUE : place(coming);
+    }
+
+    private long place(Next next) {
+        return next.run().isEmpty() ? pace.place(next.at()) : pace.place(next.run());
     }
 
     /** What happens next happens. */
@@ -256,12 +267,55 @@ public final class Rehearsing {
 
     private Optional<Work> pending() {
         return ledger.all(Work.class).stream()
-                .filter(work -> work.stage() == Stage.PENDING)
+                .filter(work -> work.stage() == Stage.PENDING && late(work).isEmpty())
                 .min(Comparator.comparing(Work::due));
     }
 
-    /** Something that will happen, and when. */
-    private record Next(Instant at, Runnable happens) {}
+    /** When the house sees that a time is up; empty when it does so at once. */
+    private Optional<Next> late(Work timer) {
+        return timer.command() instanceof Command.SetTimer
+                ? pace.next(timer.run()).flatMap(moment -> late(timer, run(timer.run()), moment))
+                : Optional.empty();
+    }
+
+    private Optional<Next> late(Work timer, RunState run, Pace.Moment moment) {
+        RunState.Pending pending = run.pending();
+        boolean own = pending != null && timer.id().equals(pending.timer());
+        boolean looks = own && run.betweenLooks(); // which stand nowhere
+        boolean meant = own ? moment.waitIsOver() : moment.pageIsUp();
+        boolean seen = meant && !own && !run.merelyWaits(); // and kept until its call was answered
+        if (looks || seen || !moment.at().isAfter(timer.due())) {
+            return Optional.empty();
+        }
+        return Optional.of(new Next(moment.at(), run.id(), meant ? Turn.FIRST : Turn.LAST, () -> carryOut(timer)));
+    }
+
+    /** Which of what happens to a run at the same time is first. */
+    private enum Turn {
+        FIRST,
+        AS_IT_COMES,
+        LAST
+    }
+
+    /**
+     * Something that will happen, and when.
+     *
+     * @param run to which it does; empty for none
+     */
+    private record Next(Instant at, String run, Turn turn, Runnable happens) {
+        /** Whether it comes before what would be at this time. */
+        boolean isBefore(Instant time) {
+            return turn == Turn.LAST ? at.isBefore(time) : !at.isAfter(time);
+        }
+    }
+
+    private static Next next(Instant at, Runnable happens) {
+        return next(at, "", happens);
+    }
+
+    private static Next next(Instant at, String run, Runnable happens) {
+        return new Next(at, run, Turn.AS_IT_COMES, happens);
+    }
 
     private Optional<Next> next() {
         List<Next> coming = new ArrayList<>(); // of those at the same time the first
@@ -271,10 +325,16 @@ public final class Rehearsing {
         ledger.all(KeptRun.class).forEach(kept -> ofRun(kept.state()).ifPresent(coming::add));
         script.unasked().stream()
                 .filter(one -> !missed.contains(one))
-                .forEach(one -> coming.add(new Next(rehearsal.about().at().plus(one.after()), () -> unasked(one))));
+                .forEach(one -> coming.add(next(rehearsal.about().at().plus(one.after()), () -> unasked(one))));
+        script.unawaited()
+                .forEach(one -> coming.add(next(rehearsal.about().at().plus(one.after()), () -> arrive(one))));
         coming.addAll(underWay);
-        pending().ifPresent(work -> coming.add(new Next(work.due(), () -> {})));
-        return coming.stream().min(Comparator.comparing(Next::at));
+        pending().ifPresent(work -> coming.add(next(work.due(), work.run(), () -> {})));
+        ledger.all(Work.class).stream()
+                .filter(work -> work.stage() == Stage.PENDING)
+                .forEach(work -> late(work).ifPresent(coming::add));
+        return coming.stream()
+                .min(Comparator.comparing(Next::at).thenComparing(this::place).thenComparing(Next::turn));
     }
 
     private Optional<Next> ofRun(RunState run) {
@@ -290,33 +350,46 @@ public final class Rehearsing {
         Instant since = askedSince(kept);
         Instant due = kept.held() ? null : kept.due();
         Optional<PeopleSay> say = script.toPeople(kept.id(), kept.request().step(), PeopleSay::answers);
-        boolean inTime = say.isPresent()
+        Runnable expires = () -> {
+            say.filter(PeopleSay::keepsSilent).ifPresent(script::said);
+            write(books -> people.expire(books, kept));
+        };
+        Optional<Next> end = Optional.ofNullable(due).map(at -> end(kept.run(), at, expires));
+        if (say.isPresent()
                 && !say.get().keepsSilent()
-                && (due == null || since.plus(say.get().after()).isBefore(due));
-        if (inTime) {
-            return Optional.of(new Next(
+                && end.filter(one -> one.isBefore(since.plus(say.get().after())))
+                        .isEmpty()) {
+            return Optional.of(next(
                     since.plus(say.get().after()),
-                    () -> does(say.get(), books -> people.answer(books, kept, say.get()))));
+                    kept.run(),
+                    () -> does(
+                            say.get(),
+                            books -> people.answer(books, kept, say.get()).ifPresent(why -> refused(say.get(), why)))));
         }
         if (say.isPresent() && say.get().keepsSilent() && !say.get().after().isZero()) {
-            return Optional.of(new Next(
+            return Optional.of(next(
                     since.plus(say.get().after()),
+                    kept.run(),
                     () -> does(say.get(), books -> people.withdrawUnlessValid(books, kept))));
         }
         if (say.isEmpty() && asks(kept.id())) {
             return stop(TryOut.Open.people(kept, run(kept.run()), handbook));
         }
         if (say.isEmpty() && strangers.contains(kept.id())) {
-            return Optional.of(new Next(
+            return Optional.of(next(
                     now,
                     () -> faults.add("at ‘" + kept.request().step()
                             + "’ people are asked who weren't asked then, and what they would say isn't known")));
         }
-        return Optional.ofNullable(due)
-                .map(at -> new Next(at, () -> {
-                    say.filter(PeopleSay::keepsSilent).ifPresent(script::said);
-                    write(books -> people.expire(books, kept));
-                }));
+        return end;
+    }
+
+    /** When the house sees that people haven't answered in time. */
+    private Next end(String run, Instant due, Runnable expires) {
+        return pace.next(run)
+                .filter(moment -> moment.at().isAfter(due))
+                .map(moment -> new Next(moment.at(), run, moment.expires() ? Turn.FIRST : Turn.LAST, expires))
+                .orElseGet(() -> new Next(due, run, Turn.FIRST, expires));
     }
 
     /** Remembers since when people are asked, and whether they were then, too. */
@@ -335,7 +408,7 @@ public final class Rehearsing {
         ProposedCall call = held.callOf();
         Optional<PeopleSay> say = script.toPeople(held.id(), run.step(), says -> says.answers() && !says.keepsSilent());
         if (say.isPresent() && !say.get().says().equals("approve")) {
-            return Optional.of(new Next(now.plus(say.get().after()), () -> {
+            return Optional.of(next(now.plus(say.get().after()), () -> {
                 Rehearsal.Result declined =
                         new Rehearsal.Fails(Problem.DECLINED.word(), say.get().reason());
                 does(say.get(), books -> people.doByHand(books, run, declined));
@@ -345,7 +418,7 @@ public final class Rehearsing {
             return stop(TryOut.Open.call(TryOut.Sort.HAND, held.id(), call, run, handbook, scope(run)));
         }
         return world.knowsByHand(call)
-                ? Optional.of(new Next(now, () -> {
+                ? Optional.of(next(now, () -> {
                     say.ifPresent(script::said);
                     Rehearsal.Result result = world.byHand(call);
                     write(books -> people.doByHand(books, run, result));
@@ -358,8 +431,8 @@ public final class Rehearsing {
         String doubted = Objects.requireNonNull(run.pending()).id();
         Instant since = waitingSince.computeIfAbsent(doubted + " in doubt", id -> now);
         return script.toPeople(doubted, run.step(), PeopleSay::settles)
-                .map(say ->
-                        new Next(since.plus(say.after()), () -> does(say, books -> people.settle(books, run, say))));
+                .map(say -> next(
+                        since.plus(say.after()), run.id(), () -> does(say, books -> people.settle(books, run, say))));
     }
 
     /** What failed is mended as the script says; where it says nothing people have it. */
@@ -367,8 +440,8 @@ public final class Rehearsing {
         String trouble = Trouble.ofFailed(run);
         Instant since = waitingSince.computeIfAbsent(trouble, id -> now);
         return script.toPeople(trouble, run.step(), PeopleSay::mends)
-                .map(say ->
-                        new Next(since.plus(say.after()), () -> does(say, books -> people.mend(books, trouble, say))));
+                .map(say -> next(
+                        since.plus(say.after()), run.id(), () -> does(say, books -> people.mend(books, trouble, say))));
     }
 
     /** Somebody does something with nobody asking them; where no run is at that step, they have missed it. */
@@ -390,8 +463,12 @@ public final class Rehearsing {
         try {
             write(what);
         } catch (RunRefused | IllegalArgumentException e) {
-            faults.add("what is said by " + cue.words() + " doesn't count: " + e.getMessage());
+            refused(cue, String.valueOf(e.getMessage()));
         }
+    }
+
+    private void refused(Cue cue, String why) {
+        faults.add("what is said by " + cue.words() + " doesn't count: " + why);
     }
 
     private Optional<Next> ofWait(RunState run) {
@@ -405,8 +482,9 @@ public final class Rehearsing {
         if (coming.isEmpty() && asks(wait.id())) {
             return stop(TryOut.Open.wait(wait, run, handbook));
         }
-        return coming.map(comes -> new Next(
+        return coming.map(comes -> next(
                 since.plus(comes.after()),
+                run.id(),
                 what.equals("case") ? () -> settle(comes, String.valueOf(wait.named())) : () -> arrive(comes)));
     }
 
@@ -415,7 +493,7 @@ public final class Rehearsing {
     }
 
     private Optional<Next> stop(TryOut.Open at) {
-        return Optional.of(new Next(now, () -> open = at));
+        return Optional.of(next(now, () -> open = at));
     }
 
     private Map<String, JsonNode> scope(RunState run) {
@@ -510,7 +588,7 @@ public final class Rehearsing {
         if (said.took().isZero()) {
             comes.run();
         } else {
-            underWay.add(new Next(work.due().plus(said.took()), comes));
+            underWay.add(next(work.due().plus(said.took()), work.run(), comes));
         }
     }
 

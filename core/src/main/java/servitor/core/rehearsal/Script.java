@@ -76,11 +76,21 @@ final class Script {
                 .toList();
     }
 
+    /** What comes with nobody waiting for it; it stays until {@link #said}. */
+    List<Comes> unawaited() {
+        return left.stream()
+                .filter(Comes.class::isInstance)
+                .map(Comes.class::cast)
+                .filter(Comes::unawaited)
+                .toList();
+    }
+
     /** What comes to somebody who waits for it; it stays until {@link #said}. */
     Optional<Comes> toWait(String what, String named) {
         return find(
                 Comes.class,
-                comes -> comes.what().equals(what)
+                comes -> !comes.unawaited()
+                        && comes.what().equals(what)
                         && (!what.equals("event") || named.isEmpty() || named.equals(comes.named())));
     }
 

@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import servitor.core.approval.Answer;
 import servitor.core.approval.ApprovalRules.Refused;
@@ -37,8 +38,8 @@ final class ScriptedPeople {
         this.control = new RunControl(engine);
     }
 
-    /** They answer what they are asked. */
-    void answer(MemoryBooks books, KeptApproval kept, PeopleSay say) {
+    /** They answer what they are asked; gives why that doesn't count, if it doesn't. */
+    Optional<String> answer(MemoryBooks books, KeptApproval kept, PeopleSay say) {
         Map<String, String> texts = new HashMap<>(say.texts());
         String only = texts.remove("");
         if (only != null) {
@@ -57,9 +58,7 @@ final class ScriptedPeople {
                         texts,
                         say.form(),
                         Via.CONSOLE));
-        if (ruling instanceof Refused refused) {
-            throw new RunRefused(refused.message());
-        }
+        return ruling instanceof Refused refused ? Optional.of(refused.message()) : Optional.empty();
     }
 
     /** Their time is up. */

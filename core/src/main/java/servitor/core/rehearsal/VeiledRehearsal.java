@@ -130,6 +130,7 @@ public final class VeiledRehearsal {
                 comes.what().equals("document") ? "" : comes.named(),
                 texts(comes.value()),
                 comes.paper() == null ? null : paper(comes.paper()),
+                comes.unawaited(),
                 whole(comes.after()),
                 comes.place());
     }

@@ -159,7 +159,7 @@ final class JobWatch {
     private static void lookAgain(TransitionBuilder turn, GatedCall.Caller caller) {
         if (turn.isOverdue()) {
             end(turn);
-            caller.trouble(Problem.EXHAUSTED, "the page's time ran out before the work was done");
+            caller.trouble(Problem.EXHAUSTED, RunMachine.OUT_OF_TIME + " ran out before the work was done");
         } else if (turn.situation()
                 .now()
                 .isBefore(Objects.requireNonNull(turn.memory().job()).until())) {

@@ -1,8 +1,10 @@
 package servitor.core.run;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 import servitor.core.handbook.CaseState;
 import servitor.core.handbook.Edition;
 import servitor.core.handbook.Problem;
@@ -17,9 +19,9 @@ import servitor.core.run.RunInput.Resumed;
 import servitor.core.run.RunInput.Started;
 import servitor.core.run.RunInput.Stopped;
 import servitor.core.run.RunInput.TimeUp;
-import servitor.core.run.RunState.Pending;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The heart: given the edition, a run's state, one thing that happened and the situation, it says what the run is next,
@@ -27,6 +29,9 @@ import servitor.core.trail.TrailWord;
  * that comes from outside. Safe for use by several threads.
  */
 public final class RunMachine {
+    /** How it begins that the time of a page is up. */
+    public static final String OUT_OF_TIME = "the page's time";
+
     /** More steps than this in one run is a loop that leads nowhere. */
     private static final int MOST_VISITS = 300;
 
@@ -121,34 +126,34 @@ public final class RunMachine {
     }
 
     private static void start(TransitionBuilder turn, Runbook page) {
-        turn.log(
-                TrailWord.RUN_STARTED,
-                Json.object()
-                        .put("page", page.name())
-                        .put("title", page.title())
-                        .put("edition", turn.edition().number()));
+        ObjectNode data = Json.object()
+                .put("page", page.name())
+                .put("title", page.title())
+                .put("edition", turn.edition().number());
+        Instant end = end(turn);
+        turn.log(TrailWord.RUN_STARTED, end == null ? data : data.put("until", end.toString()));
         setDeadline(turn, "");
         turn.goTo(page.steps().get(0).address());
     }
 
     /** The page's time runs from now; {@code which} tells the deadline from earlier ones of the run. */
     static void setDeadline(TransitionBuilder turn, String which) {
-        if (turn.page().limits().time() != null) {
-            Instant end = turn.situation().now().plus(turn.page().limits().time());
+        Instant end = end(turn);
+        if (end != null) {
             turn.command(new Command.SetTimer(deadline(turn.state().id()) + which, end));
         }
     }
 
+    /** When the page's time is up if it runs from now; null when it has no end. */
+    private static @Nullable Instant end(TransitionBuilder turn) {
+        Duration time = turn.page().limits().time();
+        return time == null ? null : turn.situation().now().plus(time);
+    }
+
     /** The page's time is up: what is merely waited for is given up, a call under way is awaited first. */
     private static void outOfTime(TransitionBuilder turn) {
-        Pending pending = turn.pending();
-        if (pending == null
-                || pending.kind() == Pending.Kind.APPROVAL
-                || pending.kind() == Pending.Kind.ARRIVAL
-                || pending.kind() == Pending.Kind.HAND
-                || pending.kind() == Pending.Kind.PAGES
-                || turn.memory().job() != null && pending.id().equals(pending.timer())) {
-            turn.withdraw("the page's time ran out");
+        if (turn.state().merelyWaits()) {
+            turn.withdraw(OUT_OF_TIME + " ran out");
             turn.problem(Problem.EXHAUSTED, outOfTimeWords(turn.page()));
         } else {
             turn.overdue(true);
@@ -156,7 +161,7 @@ public final class RunMachine {
     }
 
     private static String outOfTimeWords(Runbook page) {
-        return "the page's time (" + page.limits().time() + ") has run out";
+        return OUT_OF_TIME + " (" + page.limits().time() + ") has run out";
     }
 
     /** Enters steps until one of them waits or the run ends. */

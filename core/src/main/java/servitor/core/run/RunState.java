@@ -48,6 +48,8 @@ public record RunState(
         List<WrittenText> written,
         StepProgress memory,
         String startedOn) {
+    private static final Set<Pending.Kind> WAITS =
+            Set.of(Pending.Kind.APPROVAL, Pending.Kind.ARRIVAL, Pending.Kind.HAND, Pending.Kind.PAGES);
 
     /** The most characters of texts that are remembered as a machine's. */
     private static final int MOST_WRITTEN = 200_000;
@@ -318,11 +320,19 @@ public record RunState(
 
     /** Whether the run waits for what an outside system is at work on since the call {@code id}, and isn't just looking. */
     public boolean waitsForWork(String id) {
+        return betweenLooks() && Objects.requireNonNull(memory().job()).id().equals(id);
+    }
+
+    /** Whether an outside system is at work for it, and the run isn't just looking how far that is. */
+    public boolean betweenLooks() {
         Pending pending = pending();
-        return memory().job() != null
-                && memory().job().id().equals(id)
-                && pending != null
-                && pending.id().equals(pending.timer());
+        return memory().job() != null && pending != null && pending.id().equals(pending.timer());
+    }
+
+    /** Whether it merely waits: nothing is under way that must be awaited before it is given up. */
+    public boolean merelyWaits() {
+        Pending pending = pending();
+        return pending == null || WAITS.contains(pending.kind()) || betweenLooks();
     }
 
     /** Whether the run waits for such a thing to come; {@code name} is the event's or document's, or the case's id. */

@@ -78,7 +78,7 @@ public enum TrailWord {
     STARTED_BY_HAND(PEOPLE, "page", data -> "Started ‘" + text(data, "page") + "’ by hand"),
 
     // a run
-    RUN_STARTED(AGENT, "page title edition", data -> "Began ‘" + text(data, "title") + "’"),
+    RUN_STARTED(AGENT, "page title edition until", data -> "Began ‘" + text(data, "title") + "’"),
     STEP(AGENT, Weight.EXPECTED, "title verb", data -> text(data, "title")),
     DECIDED(
             AGENT,
@@ -190,7 +190,10 @@ public enum TrailWord {
 
     // approvals
     APPROVAL_OPENED(
-            PEOPLE, Weight.NEEDS_PERSON, "approval question shown of sheet", data -> "Asked " + names(data.path("of"))),
+            PEOPLE,
+            Weight.NEEDS_PERSON,
+            "approval question shown of until sheet",
+            data -> "Asked " + names(data.path("of"))),
     APPROVAL_SEEN(PEOPLE, "approval shown via material", data -> "Saw what is asked"),
     APPROVAL_WITHDRAWN(PEOPLE, "approval why", data -> "Isn't asked any more: " + text(data, "why")),
     APPROVAL_TOLD(

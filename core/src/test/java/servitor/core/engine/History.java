@@ -75,7 +75,7 @@ public final class History {
     private final Mirror mirror;
     private final Random random;
     private final Mutation mutation;
-    private final boolean punctual;
+    private final Manner manner;
     private final Edition edition;
     private final World world;
     private final MemoryStore store;
@@ -113,22 +113,32 @@ public final class History {
         HANDED_OUT_BEFORE_COMMIT
     }
 
+    /** How the house keeps its times. */
+    private enum Manner {
+        /** The clock is set back now and then, what is due is seen late, and things are stopped at once. */
+        ADRIFT,
+        /** The same, by the clock of the service, which never goes back. */
+        LATE,
+        /** What is due happens when it is due, and nobody stops anything. */
+        PUNCTUAL
+    }
+
     History(long seed, Edition edition, Mutation mutation) {
-        this(seed, edition, mutation, Mirror.NONE, false);
+        this(seed, edition, mutation, Mirror.NONE, Manner.ADRIFT);
     }
 
-    /** One in which clocks go forward, nobody stops anything, and what is due happens when it is due. */
+    /** One in which nobody stops anything, and what is due happens when it is due. */
     public static History punctual(long seed, Edition edition) {
-        return new History(seed, edition, Mutation.NONE, Mirror.NONE, true);
+        return new History(seed, edition, Mutation.NONE, Mirror.NONE, Manner.PUNCTUAL);
     }
 
-    /** One in which clocks go back, too, timers are late, and things are stopped at once. */
-    public static History unpunctual(long seed, Edition edition) {
-        return new History(seed, edition, Mutation.NONE, Mirror.NONE, false);
+    /** One in which timers are late, and things are stopped at once. */
+    public static History late(long seed, Edition edition) {
+        return new History(seed, edition, Mutation.NONE, Mirror.NONE, Manner.LATE);
     }
 
-    private History(long seed, Edition edition, Mutation mutation, Mirror mirror, boolean punctual) {
-        this.punctual = punctual;
+    private History(long seed, Edition edition, Mutation mutation, Mirror mirror, Manner manner) {
+        this.manner = manner;
         this.mirror = mirror;
         this.random = new Random(seed);
         this.mutation = mutation;
@@ -150,6 +160,10 @@ public final class History {
     private Instant tick() {
         now = passing ? now : now.plusNanos(1_000);
         return now;
+    }
+
+    private boolean isPunctual() {
+        return manner == Manner.PUNCTUAL;
     }
 
     private boolean happens(int oneIn) {
@@ -217,7 +231,7 @@ public final class History {
         private void commit() {
             while (!waiting.isEmpty()) {
                 // where it must be told what was first, no two things are of the same moment
-                List<Change<EngineStore, ?>> next = punctual ? waiting.subList(0, 1) : waiting;
+                List<Change<EngineStore, ?>> next = isPunctual() ? waiting.subList(0, 1) : waiting;
                 List<Change<EngineStore, ?>> group = new ArrayList<>(next);
                 next.clear();
                 grouping.commit(group);
@@ -234,7 +248,7 @@ public final class History {
         }
 
         private void claim() {
-            claim(work -> !(punctual && work.command() instanceof Command.SetTimer), 1 + random.nextInt(4));
+            claim(work -> !(isPunctual() && work.command() instanceof Command.SetTimer), 1 + random.nextInt(4));
         }
 
         private void timers() {
@@ -431,7 +445,7 @@ public final class History {
                 mend(process);
             }
             case 15 -> {
-                if (!punctual) { // what is stopped is late
+                if (!isPunctual()) { // what is stopped is late
                     stopOrLetGoOn(process);
                 }
             }
@@ -497,7 +511,7 @@ public final class History {
     /** Time passes. Where everything happens in time, what is due on the way happens when it is due. */
     private void pass(Duration by) {
         Instant until = now.plus(by);
-        if (punctual) {
+        if (isPunctual()) {
             passing = true;
             nested = true; // nobody comes in between, and nothing crashes
             Process prompt = new Process();
@@ -511,7 +525,7 @@ public final class History {
             nested = false;
             passing = false;
         }
-        now = until.isAfter(now) || !punctual ? until : now;
+        now = until.isAfter(now) || !isPunctual() ? until : now;
         elapsed = by.isNegative() ? elapsed : elapsed.plus(by);
     }
 
@@ -531,13 +545,13 @@ public final class History {
     }
 
     private void timePasses() {
-        if (punctual && nested) {
+        if (isPunctual() && nested) {
             return; // a commit is on its way, and takes no time
         }
         Duration by = switch (random.nextInt(5)) {
             case 0 -> Duration.ofMinutes(4);
             case 1 -> Duration.ofHours(3);
-            case 2 -> punctual ? Duration.ofMinutes(2) : Duration.ofMinutes(-2); // clocks are set back, too
+            case 2 -> Duration.ofMinutes(manner == Manner.ADRIFT ? -2 : 2);
             case 3 -> Duration.ofDays(1);
             default -> Duration.ofSeconds(20);
         };
@@ -758,6 +772,6 @@ public final class History {
 
     /** Plays the history of a seed on another store as well. */
     static void playOn(Mirror mirror, long seed) {
-        new History(seed, RandomHandbook.edition(seed % 10), Mutation.NONE, mirror, false).play();
+        new History(seed, RandomHandbook.edition(seed % 10), Mutation.NONE, mirror, Manner.ADRIFT).play();
     }
 }

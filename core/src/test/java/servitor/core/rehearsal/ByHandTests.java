@@ -154,6 +154,38 @@ class ByHandTests {
     }
 
     @Test
+    void anAnswerThatDoesntCountStandsOnTheTrail() {
+        String feedback = "  - { people: Pay, say: feedback, reason: Nicer., by: osei, after: PT5M }\n";
+        String twice = PAYS.replace("RF-1", "RF-2") + "  - { people: Pay, say: retry, by: sunniva }\n";
+        Map<String, String> files = DemoHandbook.files();
+        files.put("rehearsals/tried.yaml", BOOKING + FAILS + twice + feedback + "must: {}\n");
+        Handbook handbook = CheckedHandbook.of(files).handbook();
+        Played played =
+                Rehearsing.play(new Edition(1, handbook), handbook.rehearsals().get("tried"));
+        assertThat(played.differences())
+                .first()
+                .asString()
+                .startsWith("what is said by people at ‘Pay’ doesn't count: Nothing here was drafted");
+        assertThat(words(played, TrailWord.ANSWER_REFUSED)).hasSize(1);
+    }
+
+    @Test
+    void whatComesWithNobodyWaitingIsNoAnswerToWhoWaitsLater() {
+        String hasty = "  - { comes: reply, text: And it was late., unawaited: true, after: PT1M }\n";
+        String complaint = DemoHandbook.files().get("rehearsals/complaint-answered-again.yaml");
+        Played played = play(
+                DemoHandbook.files(),
+                complaint.replace("by: sunniva }", "by: sunniva, after: PT2M }").replace("must:", hasty + "must:"));
+        assertThat(played.differences()).isEmpty();
+        assertThat(played.trail())
+                .filteredOn(entry -> entry.entry().what().equals(TrailWord.NOTE_ADDED.word()))
+                .extracting(entry -> entry.data().path("text").asString())
+                .as("the first comes while people read what was drafted, the second when it is waited for")
+                .containsExactly("And it was late.", "It was tea.");
+        assertThat(words(played, TrailWord.ARRIVED)).hasSize(1);
+    }
+
+    @Test
     void whatHoldsNoMoreIsAskedNoMore() {
         Map<String, String> files = DemoHandbook.files();
         String page = files.keySet().stream()

@@ -27,6 +27,9 @@ import servitor.core.rehearsal.LookBack.Other;
 import servitor.core.rehearsal.LookBack.Past;
 import servitor.core.rehearsal.LookBack.Same;
 import servitor.core.run.RunInput;
+import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailWord;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Past cases, decided again by another edition: what changes, where first, and what nobody can know. */
 class LookBackTests {
@@ -177,6 +180,46 @@ class LookBackTests {
         assertThat(look.decide(past)).isInstanceOf(Same.class);
         assertThat(look.decide(past)).isInstanceOf(Same.class);
         assertThat(((Other) look.decide(past)).after()).isEqualTo("the mandate says ‘ask’ of ‘kiosks.restart’");
+    }
+
+    private static final UnaryOperator<Map<String, String>> SHORTER =
+            with("runbooks/complaint-answer.md", "within: P3D", "within: PT2H");
+
+    @Test
+    void aShorterWaitIsFoundWhereSomethingCameAfterIt() {
+        Map<String, Made> made = decidedBy(SHORTER);
+        assertThat(otherThan(made, Same.class)).containsExactly("complaint-answered-again");
+        assertThat(((Other) made.get("complaint-answered-again")).after()).isEqualTo("meets a problem: expired");
+    }
+
+    @Test
+    void whatWasSeenLateIsSeenLateAgain() {
+        Past then = past().stream()
+                .filter(one -> one.caseId().equals("complaint-answered-again"))
+                .findFirst()
+                .orElseThrow();
+        Instant opened = then.about().at();
+        List<RecordedEntry> trail = then.trail().stream()
+                .map(entry -> entry.entry().what().equals(TrailWord.WAITING.word())
+                        ? until(entry, entry.entry().at().plus(Duration.ofHours(2)))
+                        : entry)
+                .toList();
+        Handbook shorter =
+                CheckedHandbook.of(SHORTER.apply(DemoHandbook.files())).handbook();
+        Past late = new Past("late", then.about(), shorter, trail, then.state(), then.papers(), then.texts());
+        Made made = new LookBack(new Edition(2, shorter)).decide(late);
+        assertThat(made)
+                .as("two hours were to be waited, and it came after five")
+                .isInstanceOf(Same.class);
+        assertThat(made.played().trail())
+                .filteredOn(entry -> entry.entry().what().equals(TrailWord.ARRIVED.word()))
+                .extracting(entry -> Duration.between(opened, entry.entry().at()))
+                .containsExactly(Duration.ofHours(5));
+    }
+
+    private static RecordedEntry until(RecordedEntry entry, Instant end) {
+        ObjectNode data = ((ObjectNode) entry.data()).deepCopy();
+        return new RecordedEntry(entry.entry(), entry.salt(), data.put("until", end.toString()));
     }
 
     private static About opened(About about, @Nullable String page, Instant at) {

@@ -98,7 +98,13 @@ class RandomPlaysTests {
                 random.nextInt(3) == 0 || !open.what().equals("reply")
                         ? Optional.empty()
                         : Optional.of(new Rehearsal.Comes(
-                                "reply", "", Json.object().put("text", "Here it is."), null, later(random), HERE));
+                                "reply",
+                                "",
+                                Json.object().put("text", "Here it is."),
+                                null,
+                                false,
+                                later(random),
+                                HERE));
         };
     }
 

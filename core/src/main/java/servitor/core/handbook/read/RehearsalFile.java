@@ -230,13 +230,15 @@ final class RehearsalFile {
     }
 
     private Cue comes(Yaml item) {
-        Keys keys = Keys.of(item, findings, List.of("comes", "named", "text", "gives", "document", "after"));
+        Keys keys =
+                Keys.of(item, findings, List.of("comes", "named", "text", "gives", "document", "unawaited", "after"));
         JsonNode value = keys.has("text") ? Json.object().put("text", keys.text("text", "")) : map(keys.value("gives"));
         return new Rehearsal.Comes(
                 oneOf(keys, "comes", COMES, "reply"),
                 keys.text("named", ""),
                 value,
                 "document".equals(keys.text("comes")) ? paper(keys.needed("document")) : null,
+                keys.yes("unawaited"),
                 after(keys),
                 item.place());
     }
