@@ -65,11 +65,21 @@ final class Pace {
                         .add(entry));
     }
 
-    /** A moment at which a run went on, and all that came of it then. */
-    record Moment(Instant at, List<RecordedEntry> entries) {
+    /**
+     * A moment at which a run went on.
+     *
+     * @param entries from there on
+     */
+    record Moment(List<RecordedEntry> entries) {
+        Instant at() {
+            return entries.get(0).entry().at();
+        }
+
         /** Whether the time of its page was up, before it began anything new. */
         boolean pageIsUp() {
-            return entries.stream().takeWhile(entry -> !isOneOf(entry, BEGUN)).anyMatch(Pace::isPageUp);
+            return entries.stream()
+                    .takeWhile(entry -> entry.entry().at().equals(at()) && !isOneOf(entry, BEGUN))
+                    .anyMatch(Pace::isPageUp);
         }
 
         /** Whether it had waited long enough. */
@@ -85,16 +95,14 @@ final class Pace {
 
     /** When a run goes on next by what was; empty when that isn't known. */
     Optional<Moment> next(String run) {
-        List<RecordedEntry> toCome =
-                toCome(run).stream().filter(entry -> !isOneOf(entry, STEERED)).toList();
-        return toCome.stream().findFirst().map(first -> {
-            Instant at = first.entry().at();
-            return new Moment(
-                    at,
-                    toCome.stream()
-                            .takeWhile(entry -> entry.entry().at().equals(at))
-                            .toList());
-        });
+        List<RecordedEntry> toCome = toCome(run);
+        int steered = 0;
+        while (steered < toCome.size() && isOneOf(toCome.get(steered), STEERED)) {
+            steered++;
+        }
+        return steered == toCome.size()
+                ? Optional.empty()
+                : Optional.of(new Moment(toCome.subList(steered, toCome.size())));
     }
 
     /** Where on the trail a run went on next: of what happened at the same time, one thing was first. */

@@ -274,7 +274,9 @@ public final class Rehearsing {
     /** When the house sees that a time is up; empty when it does so at once. */
     private Optional<Next> late(Work timer) {
         return timer.command() instanceof Command.SetTimer
-                ? pace.next(timer.run()).flatMap(moment -> late(timer, run(timer.run()), moment))
+                ? pace.next(timer.run())
+                        .filter(moment -> moment.at().isAfter(timer.due()))
+                        .flatMap(moment -> late(timer, run(timer.run()), moment))
                 : Optional.empty();
     }
 
@@ -284,10 +286,10 @@ public final class Rehearsing {
         boolean looks = own && run.betweenLooks(); // which stand nowhere
         boolean meant = own ? moment.waitIsOver() : moment.pageIsUp();
         boolean seen = meant && !own && !run.merelyWaits(); // and kept until its call was answered
-        if (looks || seen || !moment.at().isAfter(timer.due())) {
-            return Optional.empty();
-        }
-        return Optional.of(new Next(moment.at(), run.id(), meant ? Turn.FIRST : Turn.LAST, () -> carryOut(timer)));
+        Turn turn = meant ? Turn.FIRST : Turn.LAST;
+        return looks || seen
+                ? Optional.empty()
+                : Optional.of(new Next(moment.at(), run.id(), turn, () -> carryOut(timer)));
     }
 
     /** Which of what happens to a run at the same time is first. */
