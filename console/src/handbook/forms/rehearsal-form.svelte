@@ -117,7 +117,9 @@
           <Field
             label="After"
             value={file.text('answers', index, 'after')}
-            hint="How long the case has waited for it, such as PT2H."
+            hint={file.yes('answers', index, 'unawaited')
+              ? 'How long from the opening of the case, such as PT2H.'
+              : 'How long the case has waited for it, such as PT2H.'}
             onChange={set('answers', index, 'after')}
           />
           <label class="flex items-center gap-2 self-center text-sm">
@@ -126,7 +128,7 @@
               checked={file.yes('answers', index, 'unawaited')}
               onchange={(event) => set('answers', index, 'unawaited')(event.currentTarget.checked || undefined)}
             />
-            Nobody waits for it (after: from the opening of the case)
+            Nobody waits for it
           </label>
         </div>
         <Field label="What it says" rows={2} value={file.text('answers', index, 'text')} onChange={set('answers', index, 'text')} />

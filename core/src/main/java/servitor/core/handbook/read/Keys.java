@@ -357,10 +357,11 @@ final class Keys {
     }
 
     private void wrongType(String key, Yaml value, String wanted) {
+        String reference = value.place().file().startsWith("rehearsals/") ? "rehearsals" : "runbooks";
         findings.error(
                 value.place(),
                 Code.TYPE,
                 "‘" + key + "’ should be " + wanted + ".",
-                "See the reference of this key in docs/runbooks.md.");
+                "See the reference of this key in docs/" + reference + ".md.");
     }
 }
