@@ -351,7 +351,7 @@ public final class Recording {
                             recorded.entry().seq(),
                             new Comes("case", "resolved", Json.object(), null, false, waited(recorded), NOWHERE));
                 }
-                awaited(text(data, "what"));
+                awaited(recorded, text(data, "what"));
             }
             case SETTLED -> settled(run, recorded, data);
             case RUN_MOVED -> left.add("what a person did by hand: " + what.says(data));
@@ -445,7 +445,8 @@ public final class Recording {
     /** A document that came after the case had been opened; others were there then. */
     private void document(RecordedEntry recorded, String name) {
         Paper paper = papers.named(name);
-        boolean later = recorded.entry().at().isAfter(about.at());
+        boolean later = recorded.entry().at().isAfter(about.at())
+                && about.documents().stream().noneMatch(first -> first.name().equals(name));
         if (later && paper != null) {
             comes(recorded, "document", name, Json.object(), paper);
         } else if (later) {
@@ -471,9 +472,10 @@ public final class Recording {
     }
 
     /** Somebody waited for what has just come. */
-    private void awaited(String what) {
+    private void awaited(RecordedEntry recorded, String what) {
         Come last = come;
         if (last != null
+                && last.at().equals(recorded.entry().at())
                 && last.cue().cue() instanceof Comes comes
                 && comes.what().equals(what)) {
             cues.remove(last.cue());
