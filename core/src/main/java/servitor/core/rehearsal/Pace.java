@@ -105,21 +105,18 @@ final class Pace {
                 : Optional.of(new Moment(toCome.subList(steered, toCome.size())));
     }
 
-    /** Where on the trail a run went on next: of what happened at the same time, one thing was first. */
-    long place(String run) {
-        List<RecordedEntry> toCome = toCome(run);
-        return trail.isEmpty()
-                ? 0
-                : toCome.isEmpty() ? Long.MAX_VALUE : toCome.get(0).entry().seq();
-    }
-
-    /** Where on the trail begins what was at a time. */
-    long place(Instant at) {
-        return trail.stream()
-                .filter(entry -> !entry.entry().at().isBefore(at))
-                .mapToLong(entry -> entry.entry().seq())
+    /**
+     * Where on the trail a run went on next, or, where that isn't known, where begins what was at a time: of what happened at the same
+     * time, one thing was first.
+     */
+    long place(String run, Instant at) {
+        return toCome(run).stream()
                 .findFirst()
-                .orElse(0);
+                .or(() -> trail.stream()
+                        .filter(entry -> !entry.entry().at().isBefore(at))
+                        .findFirst())
+                .map(entry -> entry.entry().seq())
+                .orElse(Long.MAX_VALUE);
     }
 
     private List<RecordedEntry> toCome(String run) {

@@ -175,7 +175,7 @@ public final class Rehearsing {
     }
 
     private long place(Next next) {
-        return next.run().isEmpty() ? pace.place(next.at()) : pace.place(next.run());
+        return pace.place(next.run(), next.at());
     }
 
     /** What happens next happens. */
