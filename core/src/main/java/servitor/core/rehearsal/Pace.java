@@ -156,13 +156,17 @@ final class Pace {
         return entry.data() == null ? "" : entry.data().path(field).asString("");
     }
 
+    private static boolean isProblem(RecordedEntry entry, Problem problem) {
+        return is(entry, TrailWord.PROBLEM) && text(entry, "problem").equals(problem.word());
+    }
+
     /** Whether it stands there that the time of a page was up. */
     static boolean isPageUp(RecordedEntry entry) {
-        return is(entry, TrailWord.PROBLEM) && text(entry, "detail").startsWith(RunMachine.OUT_OF_TIME);
+        return isProblem(entry, Problem.EXHAUSTED) && text(entry, "detail").startsWith(RunMachine.OUT_OF_TIME);
     }
 
     private static boolean isWaitOver(RecordedEntry entry) {
-        return is(entry, TrailWord.PROBLEM) && text(entry, "problem").equals(Problem.EXPIRED.word())
+        return isProblem(entry, Problem.EXPIRED)
                 || is(entry, TrailWord.ARRIVED) && text(entry, "what").equals("time")
                 || is(entry, TrailWord.CALL_PROPOSED); // to look up what is in doubt
     }
