@@ -19,6 +19,7 @@ export type Untouched = Schemas['Untouched'];
 export type Run = Schemas['Run'];
 export type ApprovalSummary = Schemas['ApprovalSummary'];
 export type ApprovalSheet = Schemas['ApprovalSheet'];
+export type PlanLine = Schemas['PlanLine'];
 export type ToConfirm = Schemas['ToConfirm'];
 export type MyCase = Schemas['MyCase'];
 export type ReadDocument = Schemas['ReadDocument'];
@@ -280,7 +281,7 @@ export const api = {
   toConfirm: (link: string) => of(http.GET('/api/public/confirmation', linked(link))),
   confirmForm: (link: string) => of(http.POST('/api/public/confirmation', linked(link))),
   askedByMail: (link: string) => of(http.GET('/api/public/approval', linked(link))),
-  answerByLink: (link: string, body: { decision: 'approve' | 'decline' | 'feedback'; reason: string; drafts?: string[] }) =>
+  answerByLink: (link: string, body: { decision: 'approve' | 'decline' | 'feedback'; reason: string }) =>
     of(http.POST('/api/public/approval/answers', { ...linked(link), body })),
   myCase: (link: string) => of(http.GET('/api/public/case', linked(link))),
   answerMyCase: (link: string, text: string) => of(http.POST('/api/public/case/notes', { ...linked(link), body: { text } })),

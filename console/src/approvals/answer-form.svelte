@@ -7,7 +7,13 @@
   const WORDS = {
     decline: { label: 'Why not? The answer to the requester is written from this.', button: 'Decline' },
     feedback: { label: 'What should be different? It is written again from this.', button: 'Send it back' },
+    plan: { label: 'What should be different? Another plan is made from this.', button: 'Ask for another plan' },
+    question: { label: 'Your answer, in your own words.', button: 'Answer so' },
   };
+  /** What words become that are neither a yes nor a no. */
+  const otherwise = $derived(
+    decision.sheet?.sheet.plan ? 'plan' : decision.sheet?.sheet.edits?.length || !decision.sheet?.sheet.form ? 'feedback' : 'question',
+  );
   const follows = $derived(decision.sheet?.follows);
 </script>
 
@@ -29,7 +35,7 @@
       </div>
     </div>
   {:else if decision.wording}
-    {@const words = WORDS[decision.wording]}
+    {@const words = WORDS[decision.wording === 'feedback' ? otherwise : decision.wording]}
     <div>
       <label class="label" for="reason">{words.label}</label>
       <textarea id="reason" class="field" rows="2" bind:value={decision.reason}></textarea>
@@ -54,9 +60,9 @@
       </button>
       {#if decision.rounds > 0}
         <button type="button" class="button" disabled={decision.busy} onclick={onSendBack}>
-          Send back <kbd class="font-mono text-sm opacity-80">f</kbd>
+          {otherwise === 'feedback' ? 'Send back' : WORDS[otherwise].button} <kbd class="font-mono text-sm opacity-80">f</kbd>
         </button>
-        <span class="text-sm text-faint">{decision.rounds === 1 ? 'once more' : `${decision.rounds} times more`}</span>
+        {#if otherwise !== 'question'}<span class="text-sm text-faint">{decision.rounds === 1 ? 'once more' : `${decision.rounds} times more`}</span>{/if}
       {/if}
     </div>
   {/if}

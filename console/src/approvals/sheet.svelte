@@ -18,6 +18,7 @@
   import Earlier from './earlier.svelte';
   import FoundView from './found-view.svelte';
   import HandOver from './hand-over.svelte';
+  import PlanLine from './plan-line.svelte';
   import SeenBy from './seen-by.svelte';
   import AnswerForm from './answer-form.svelte';
   import Edits from './edits.svelte';
@@ -129,8 +130,13 @@
               <section class="sheet p-4" aria-labelledby="plan">
                 <h2 id="plan" class="mb-2 flex flex-wrap items-baseline gap-x-3">What the agent means to do <MachineMark /></h2>
                 <ol class="list-decimal space-y-1 pl-5">
-                  {#each sheet.sheet.plan as step, index (index)}<li>{step}</li>{/each}
+                  {#each sheet.sheet.plan as step, index (index)}<li><PlanLine {step} /></li>{/each}
                 </ol>
+                <p class="mt-2 text-sm text-faint">
+                  Nothing beyond this is done without asking again{sheet.sheet.looks === 'freely'
+                    ? ', but for looking at what isn’t personal'
+                    : ''}. What the mandate asks about is still asked.
+                </p>
                 {#if sheet.sheet.why}<p class="mt-2 text-sm text-faint">Why: {sheet.sheet.why}</p>{/if}
               </section>
             {/if}

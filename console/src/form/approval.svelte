@@ -13,16 +13,10 @@
   const asked = new Loaded(() => api.askedByMail(link));
   $effect(() => void asked.refresh());
 
-  let drafts = $state<string[]>([]);
   let wording = $state<'decline' | 'feedback'>();
   let reason = $state('');
   let failure = $state<ApiError>();
   let busy = $state(false);
-  $effect(() => {
-    if (asked.value?.state === 'open' && drafts.length === 0) {
-      drafts = [...asked.value.drafts];
-    }
-  });
 
   const BECAME: Record<string, string> = {
     answered: 'This mail has been answered; it is good for one answer.',
@@ -39,7 +33,7 @@
     busy = true;
     failure = undefined;
     try {
-      asked.value = await api.answerByLink(link, { decision, reason, ...(decision === 'approve' ? { drafts } : {}) });
+      asked.value = await api.answerByLink(link, { decision, reason });
     } catch (error) {
       failure = error as ApiError;
     } finally {
@@ -51,7 +45,7 @@
 <Waiting loaded={asked}>
   {#snippet children(shown)}
     {#if shown.state === 'open'}
-      <Paper house={shown.house} title={(drafts.length ? shown.question : shown.headline) ?? 'Your answer is needed'}>
+      <Paper house={shown.house} title={(shown.drafts.length ? shown.question : shown.headline) ?? 'Your answer is needed'}>
         <p class="mb-4 text-faint">
           {shown.name} is asked{#if shown.due}; it lapses <When time={shown.due} />{/if}
         </p>
@@ -70,10 +64,10 @@
         {#each shown.drafts as draft, index (index)}
           <section class="sheet mb-4 space-y-2 p-4">
             <h2 class="flex flex-wrap items-baseline gap-x-3">What would be sent <MachineMark /></h2>
-            {#if shown.mayApprove}
-              <label class="sr-only" for="draft-{index}">The text, which you may change</label>
-              <textarea id="draft-{index}" class="field" rows="6" bind:value={drafts[index]}></textarea>
-            {:else}<p class="whitespace-pre-wrap wrap-anywhere">{draft}</p>{/if}
+            <p class="whitespace-pre-wrap wrap-anywhere">{draft}</p>
+            {#if shown.mayApprove}<p class="text-sm text-faint">
+                To change its words, <a href={shown.sheet}>sign in</a>; here it is approved as it stands.
+              </p>{/if}
           </section>
         {/each}
         {#if shown.why}<p class="mb-4 text-sm text-faint">Asked because {shown.why}.</p>{/if}
@@ -93,7 +87,7 @@
           {:else}
             <p class="flex flex-wrap gap-3">
               {#if shown.mayApprove}<button class="button button-main" disabled={busy} onclick={() => void answer('approve')}
-                  >Approve{drafts.some((draft, index) => draft !== shown.drafts[index]) ? ' with my changes' : ''}</button
+                  >Approve</button
                 >{:else}<a class="button button-main no-underline" href={shown.sheet}>Sign in to approve</a>{/if}
               <button class="button" disabled={busy} onclick={() => void answer('decline')}>Decline…</button>
               {#if shown.maySendBack}<button class="button" disabled={busy} onclick={() => void answer('feedback')}>Send back…</button>{/if}

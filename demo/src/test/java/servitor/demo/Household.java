@@ -18,6 +18,7 @@ import java.util.stream.Stream;
 import servitor.cli.client.Client;
 import servitor.cli.client.Profile;
 import servitor.cli.command.Servitor;
+import servitor.core.json.Json;
 import servitor.standins.Standins;
 import tools.jackson.databind.JsonNode;
 
@@ -77,6 +78,8 @@ final class Household implements AutoCloseable {
                 as("maren").get("/api/handbook/editions").path(0).path("number").asInt();
         Map<String, String> all = files(newest);
         all.putAll(files);
+        as("priya") // whatever it touches, an engineer there agrees
+                .post("/api/handbook/consents", Map.of("digest", Json.digest(Json.of(new TreeMap<>(all)))));
         publish("maren", all, note);
     }
 

@@ -215,6 +215,7 @@ public final class Answers {
             @Nullable String why,
             @Nullable List<Edit> edits,
             @Nullable JsonNode plan,
+            @Nullable String looks,
             @Nullable Form form,
             @Nullable Before before) {}
 
@@ -324,7 +325,8 @@ public final class Answers {
             boolean inside,
             String authorities,
             boolean byBrowser,
-            String signedInBy) {
+            String signedInBy,
+            String desk) {
         /** How it is signed in to, in words. */
         public String signsIn() {
             String by = signedInBy.isEmpty() ? "nobody has signed in yet" : "by " + signedInBy;

@@ -1,5 +1,6 @@
 package servitor.cli.command;
 
+import java.io.PrintWriter;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -209,7 +210,11 @@ public final class ApprovalCommand {
             sheet.before().versions().values().forEach(text -> out.println(Output.indent(text)));
         }
         if (sheet.plan() != null) {
-            out.println("\nWhat the agent means to do:" + Output.value(sheet.plan(), "  "));
+            out.println("\nWhat the agent means to do:");
+            sheet.plan().forEach(line -> plan(out, line));
+            out.println("  Nothing beyond this is done without asking again"
+                    + ("freely".equals(sheet.looks()) ? ", but for looking at what isn’t personal" : "")
+                    + ". What the mandate asks about is still asked.");
         }
         for (FormField field :
                 sheet.form() == null ? List.<FormField>of() : sheet.form().fields()) {
@@ -478,5 +483,27 @@ public final class ApprovalCommand {
                             + Client.as(ApprovalSheet.class, answered).summary().state() + ".");
         }
         return 0;
+    }
+
+    /** A line of a plan: what is done, with which tool and inputs, and how often. Plans of earlier versions are words alone. */
+    static void plan(PrintWriter out, JsonNode line) {
+        out.println("  - " + Output.plain(line.isString() ? line : line.path("does")));
+        if (line.has("tool")) {
+            int most = line.path("at-most").asInt(1);
+            out.println("      " + line.path("title").asString("") + " ("
+                    + line.path("tool").asString("") + "), "
+                    + (line.path("effect").asString("").equals("read") ? "only looks" : "changes something") + ", "
+                    + (most == 1 ? "once" : "at most " + most + " times"));
+            line.path("with")
+                    .properties()
+                    .forEach(input -> out.println("      " + input.getKey() + ": " + Output.plain(input.getValue())));
+            if (!line.path("chosen-later").isEmpty()) {
+                out.println("      chosen when it comes to it: "
+                        + line.path("chosen-later")
+                                .valueStream()
+                                .map(name -> name.asString(""))
+                                .collect(Collectors.joining(", ")));
+            }
+        }
     }
 }

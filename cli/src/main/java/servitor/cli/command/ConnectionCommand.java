@@ -101,12 +101,13 @@ public final class ConnectionCommand {
         if (!servitor.printed(all)) {
             Output.table(
                     servitor.out(),
-                    List.of("CONNECTION", "ADDRESS", "SIGNS IN", "MAY LEAD INSIDE", "TRUSTS", "CALLS AT ONCE"),
+                    List.of("CONNECTION", "ADDRESS", "SIGNS IN", "DESK", "MAY LEAD INSIDE", "TRUSTS", "CALLS AT ONCE"),
                     Client.all(Connection.class, all).stream()
                             .map(item -> List.of(
                                     item.name(),
                                     item.url(),
                                     item.signsIn(),
+                                    item.desk().isEmpty() ? "not said" : item.desk(),
                                     item.inside() ? "yes" : "no",
                                     item.authorities().isEmpty() ? "the machine's" : item.authorities(),
                                     item.atOnce()))
@@ -136,11 +137,20 @@ public final class ConnectionCommand {
                             })
                     @Nullable
                     String authorities,
+            @Option(
+                            names = "--desk",
+                            description = {
+                                "The desk it belongs to, or house: an engineer there",
+                                "agrees to tools that go out by it."
+                            })
+                    @Nullable
+                    String desk,
             @ArgGroup(exclusive = false) @Nullable SignIn signIn) {
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("url", url);
         body.put("atOnce", atOnce);
         body.put("inside", inside);
+        body.put("desk", desk);
         body.put(
                 "authorities",
                 authorities == null || authorities.isEmpty()

@@ -96,6 +96,11 @@ public record ApprovalRequest(
         return texts;
     }
 
+    /** Whether it may be answered with words of what should be different: a text, a plan, or a question of an agent. */
+    boolean takesWords() {
+        return !texts().isEmpty() || sheet.path("feedback").path("left").asInt(0) > 0;
+    }
+
     /** The same question about texts as somebody has changed them. */
     public ApprovalRequest showing(Map<String, String> changed) {
         ObjectNode copy = (ObjectNode) sheet.deepCopy();

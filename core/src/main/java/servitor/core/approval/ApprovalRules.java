@@ -36,7 +36,7 @@ public final class ApprovalRules {
             int eligible) {}
 
     /** An answer that already counts. */
-    public record Given(String person, boolean approves, Set<String> forGroups) {}
+    public record Given(String person, boolean approves, Set<String> forGroups, Via via) {}
 
     /** What comes of an answer. */
     public sealed interface Ruling {}
@@ -81,6 +81,17 @@ public final class ApprovalRules {
             return new Refused(
                     Why.NOT_ASKED,
                     "By mail only wording is approved, and only where one answer is enough. Sign in to approve this.");
+        }
+        if (answer.via().isByMail() && !answer.texts().isEmpty()) {
+            return new Refused(
+                    Why.NOT_ASKED,
+                    "Without signing in a text is approved as it is shown, or not at all. Sign in to change its words.");
+        }
+        if (answer.via().isByMail()
+                && answer.says() == Says.FEEDBACK
+                && request.sheet().has("form")
+                && request.texts().isEmpty()) {
+            return new Refused(Why.NOT_ASKED, "What an agent asks isn't answered by mail. Sign in to answer it.");
         }
         Optional<String> incomplete = incomplete(request, answer);
         return incomplete.isPresent()
@@ -172,7 +183,7 @@ public final class ApprovalRules {
         if (answer.says() == Says.DECLINE && answer.reason().isBlank()) {
             return Optional.of("Declining needs a reason: it is what the requester's answer is written from.");
         }
-        if (answer.says() == Says.FEEDBACK && request.texts().isEmpty()) {
+        if (answer.says() == Says.FEEDBACK && !request.takesWords()) {
             return Optional.of("Nothing here was drafted, so there is nothing to send back.");
         }
         if (answer.says() == Says.FEEDBACK && answer.reason().isBlank()) {

@@ -1,6 +1,7 @@
 package servitor.core.engine;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -18,6 +19,7 @@ import servitor.core.approval.ApprovalRules.ShownAnew;
 import servitor.core.approval.ApprovalRules.Standing;
 import servitor.core.approval.ApprovalRules.Why;
 import servitor.core.approval.ApprovalState;
+import servitor.core.consent.Consent;
 import servitor.core.expression.BadExpression;
 import servitor.core.expression.EvaluationFailed;
 import servitor.core.expression.Expression;
@@ -135,10 +137,10 @@ public final class ApprovalAnswers {
         store.answer(kept.id(), answer, counts.forGroups());
         store.close(kept, counts.state());
         if (counts.state() != ApprovalState.OPEN) {
-            Set<String> groups = store.given(kept.id()).stream()
-                    .filter(Given::approves)
-                    .flatMap(given -> given.forGroups().stream())
-                    .collect(Collectors.toSet());
+            List<Given> yes =
+                    store.given(kept.id()).stream().filter(Given::approves).toList();
+            Set<String> groups =
+                    yes.stream().flatMap(given -> given.forGroups().stream()).collect(Collectors.toSet());
             Map<String, String> texts =
                     new LinkedHashMap<>(kept.request().texts()); // as others may have changed them before
             texts.putAll(answer.texts());
@@ -153,7 +155,10 @@ public final class ApprovalAnswers {
                             answer.form(),
                             groups,
                             answer.person(),
-                            writer(kept, answer)));
+                            writer(kept, answer),
+                            yes.stream()
+                                    .map(given -> new Consent.Given(given.person(), given.via()))
+                                    .toList()));
         }
     }
 

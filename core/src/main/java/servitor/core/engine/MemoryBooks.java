@@ -583,7 +583,7 @@ public final class MemoryBooks implements EngineStore {
     @Override
     public void answer(String approval, Answer answer, Set<String> forGroups) {
         List<Given> given = new ArrayList<>(given(approval));
-        given.add(new Given(answer.person(), answer.says() == Answer.Says.APPROVE, forGroups));
+        given.add(new Given(answer.person(), answer.says() == Answer.Says.APPROVE, forGroups, answer.via()));
         write(approval, new KeptAnswers(approval, given));
     }
 

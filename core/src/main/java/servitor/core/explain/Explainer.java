@@ -73,7 +73,10 @@ public final class Explainer {
                         + verb.tools().stream().map(Verb.Offer::tool).collect(Collectors.joining(", ")) + ", at most "
                         + verb.calls() + " calls"
                         + (verb.plan() == Plan.SHOW ? ", saying first what it means to do" : "")
-                        + (verb.plan() == Plan.APPROVE ? ", after people have approved its plan" : "")
+                        + (verb.plan() == Plan.APPROVE
+                                ? ", after people have approved its plan, and nothing beyond it"
+                                : "")
+                        + (verb.looksFreely() ? ", though it may look at what isn’t personal" : "")
                         + (verb.questions() == 0
                                 ? ""
                                 : ". It may ask " + (verb.of().isEmpty() ? "people of the desk" : page.who(verb.of()))

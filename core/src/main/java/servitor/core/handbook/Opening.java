@@ -28,6 +28,7 @@ public final class Opening {
     public static Tool tool() {
         return new Tool(
                 OPEN,
+                Tool.HOUSE,
                 "Opens another case for the one that is worked on, at the desk of its kind.",
                 null,
                 Effect.WRITE,

@@ -21,6 +21,8 @@ public enum Problem {
     INVALID,
     /** An allowance is used up: visits, calls, tokens, time, rounds. */
     EXHAUSTED,
+    /** Whoever was to do it says that it wasn't done. */
+    NOT_DONE,
     /** Another page, or the work of a tool, ended in trouble. */
     TROUBLE;
 

@@ -76,6 +76,7 @@ public final class Telling {
         boolean looks = name.equals(FIND_MAIL);
         return new Tool(
                 name,
+                Tool.HOUSE,
                 description,
                 null,
                 effect,

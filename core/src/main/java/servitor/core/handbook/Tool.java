@@ -18,6 +18,7 @@ import tools.jackson.databind.node.ObjectNode;
  * One operation a step or an agent can call.
  *
  * @param name {@code file.operation}, such as {@code fares.find-booking}
+ * @param desk whose it is: an engineer there agrees to changes of it and to grants; {@link #HOUSE}, or empty where nobody has said
  * @param says what a call of it does, in one line over {@code args} and {@code source(args.x)}; null when that is made from its name
  * @param works how much whoever calls it is trusted with it
  * @param personal whether reading it reveals personal data
@@ -39,6 +40,7 @@ import tools.jackson.databind.node.ObjectNode;
  */
 public record Tool(
         String name,
+        String desk,
         String description,
         @Nullable Template says,
         Effect effect,
@@ -60,6 +62,9 @@ public record Tool(
         Duration timeLimit,
         Binding binding,
         Place place) {
+
+    /** What stands for a desk where a tool or connection belongs to none of them. */
+    public static final String HOUSE = "house";
 
     /** How long one call may take where the tool doesn't say. */
     public static final Duration TIME_LIMIT = Duration.ofSeconds(10);
@@ -178,6 +183,7 @@ public record Tool(
     private Tool at(Place elsewhere) {
         return new Tool(
                 name,
+                desk,
                 description,
                 says,
                 effect,

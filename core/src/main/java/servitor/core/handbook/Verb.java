@@ -289,6 +289,7 @@ public sealed interface Verb {
      *
      * @param tools what it may call, with the inputs that are fixed here
      * @param plan whether it says beforehand what it means to do, and whether people approve that
+     * @param looksFreely whether it may look at what isn't personal beyond its plan
      * @param of who approves the plan and answers what the model asks
      * @param confirm those of the tools of which people say yes to each call, whatever the mandate allows
      * @param questions how often it may ask people, in words or with candidates to choose from
@@ -299,6 +300,7 @@ public sealed interface Verb {
             List<Offer> tools,
             Shape answer,
             Plan plan,
+            boolean looksFreely,
             List<Template> of,
             List<String> confirm,
             int questions,
@@ -306,6 +308,9 @@ public sealed interface Verb {
             int tokens,
             String save)
             implements Verb {
+        /** The field of the answer that says whether what was to be done is done. */
+        public static final String DONE = "done";
+
         public Pursue {
             confirm = List.copyOf(confirm);
         }
@@ -315,9 +320,16 @@ public sealed interface Verb {
             return VerbForm.PURSUE;
         }
 
+        /** What the model answers in the end: what the page wants, and whether it is {@link #DONE}. */
+        public Shape.Fields ends() {
+            return answer instanceof Shape.Fields fields && fields.fields().containsKey(DONE)
+                    ? fields
+                    : Answers.own(answer).with(DONE, Shape.YES_NO);
+        }
+
         @Override
         public Shape result(String on, Known known) {
-            return Answers.shape(answer);
+            return Answers.shape(ends());
         }
 
         @Override

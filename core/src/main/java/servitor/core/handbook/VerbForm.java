@@ -42,6 +42,7 @@ public enum VerbForm {
             "tools",
             "answer",
             "plan",
+            "looks",
             "of",
             "confirm",
             "questions",

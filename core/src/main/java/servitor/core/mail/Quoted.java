@@ -17,6 +17,7 @@ public final class Quoted {
     private static final Pattern QUOTED_FROM = Pattern.compile("(?i)^\\s*\\*?(from|von|de|da|van|från)\\*?:\\s.+$");
     private static final Pattern QUOTED_SENT = Pattern.compile(
             "(?i)^\\s*\\*?(sent|date|gesendet|datum|envoyé|enviado|inviato|verzonden|skickat|to|an|à)\\*?:\\s.+$");
+    private static final Pattern HEADING = Pattern.compile("^\\s*\\*?[\\p{L} ]{1,12}\\*?:\\s.+$");
     private static final Pattern SIGNATURE = Pattern.compile("^--\\s?$");
     private static final Pattern SENT_FROM =
             Pattern.compile("(?i)^\\s*(sent from my|von meinem|envoyé de mon|enviado desde mi)\\b.{0,60}$");
@@ -24,6 +25,27 @@ public final class Quoted {
             "(?is)^.{0,200}\\b(confidential|intended (solely|only) for|vertraulich|confidentiel)\\b.{0,3000}\\b(recipient|empfänger|destinataire|delete|löschen|supprimer)\\b.*$");
 
     private Quoted() {}
+
+    /** Whether a line stands among those that name another mail's writer, time and subject, as some programs put them above it. */
+    static boolean isInHeading(List<String> lines, int at) {
+        if (ORIGINAL.matcher(lines.get(at)).matches()) {
+            return true;
+        }
+        if (RULE.matcher(lines.get(at)).matches()) {
+            return isHeading(lines, at + 1);
+        }
+        for (int first = at; first >= 0 && HEADING.matcher(lines.get(first)).matches(); first--) {
+            if (isHeading(lines, first)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether a line is one that mail programs write above what they quote. */
+    static boolean isAttribution(String line) {
+        return ATTRIBUTION.matcher(line).matches();
+    }
 
     /** What is new in {@code text}; the whole of it when nothing would be left. */
     public static String without(String text) {

@@ -1,11 +1,11 @@
 package servitor.core.prompt;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import servitor.core.consent.Plan;
 import servitor.core.document.WantedValue;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Agent.Brief;
@@ -30,10 +30,7 @@ import tools.jackson.databind.node.ObjectNode;
  */
 public final class PromptLayout {
     /** Raise this with every change of the layout. */
-    public static final int NUMBER = 4;
-
-    /** What a step of a plan names as its tool that takes none. */
-    public static final String NO_TOOL = "none";
+    public static final int NUMBER = 5;
 
     private static final int FEW_WORDS = 60;
 
@@ -218,7 +215,9 @@ public final class PromptLayout {
                 .add(
                         Source.FORM,
                         "# Form\nDo nothing yet. Say in ‘plan’, step by step, what you mean to do, each step with the tool it takes or ‘"
-                                + NO_TOOL + "’. These tools are there:\n");
+                                + Plan.NO_TOOL
+                                + "’, the inputs you know by now in ‘with’, and how often in ‘at-most’. People see exactly this, and you can do "
+                                + "nothing beyond it without asking them again. These tools are there:\n");
         tools.forEach(tool -> user.add(Source.FORM, "- " + tool.name() + ": " + tool.description() + "\n"));
         outside(user, facts, request);
         Shape plan = planned(tools.stream().map(Offered::name).toList());
@@ -227,12 +226,7 @@ public final class PromptLayout {
 
     /** What a plan looks like that may name {@code tools}. */
     public static Shape.Fields planned(List<String> tools) {
-        List<String> named = new ArrayList<>(tools);
-        named.add(NO_TOOL);
-        Map<String, Shape> step = new LinkedHashMap<>();
-        step.put("does", Shape.TEXT);
-        step.put("tool", new Shape.OneOf(named));
-        return Shape.Fields.of(Map.of("plan", new Shape.ListOf(Shape.Fields.of(step))));
+        return Shape.Fields.of(Map.of("plan", Plan.shape(tools)));
     }
 
     /** Lets a model work toward a goal; {@code plan} is what it said it would do, when it was asked. */
@@ -241,7 +235,7 @@ public final class PromptLayout {
             ObjectNode schema,
             JsonNode facts,
             JsonNode request,
-            @Nullable JsonNode plan,
+            @Nullable Plan plan,
             List<Offered> tools,
             List<Exchange> exchanges) {
         PartedText user = instruction(prose)
@@ -250,7 +244,7 @@ public final class PromptLayout {
                         "# Form\nCall tools as you need them. When the goal is reached, answer with JSON of this schema:\n"
                                 + Json.write(schema) + "\n");
         if (plan != null) {
-            user.add(Source.PLAN, "\n# Your plan, which people have seen\n" + fenced("plan", Json.write(plan)));
+            user.add(Source.PLAN, "\n# Your plan, which people have seen\n" + fenced("plan", Json.write(plan.json())));
         }
         outside(user, facts, request);
         return prompt(user, new Contract(schema, 0), tools, exchanges);

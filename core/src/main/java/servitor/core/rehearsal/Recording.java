@@ -11,9 +11,8 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import servitor.core.consent.Plan;
 import servitor.core.handbook.Handbook;
 import servitor.core.handbook.Opening;
 import servitor.core.handbook.Place;
@@ -39,7 +38,6 @@ import servitor.core.handbook.Step;
 import servitor.core.handbook.Telling;
 import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
-import servitor.core.prompt.PromptLayout;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailEvent;
@@ -49,7 +47,6 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Makes a rehearsal of what really happened: the answers that the trail of a case holds, and what came of them. */
 public final class Recording {
-    private static final Pattern STEP_OF_PLAN = Pattern.compile("(?s)(.*) \\(([^()]*)\\)");
     private static final Place NOWHERE = new Place("rehearsals/", 1, 1);
 
     /** What the house itself did later than it should have. */
@@ -422,24 +419,19 @@ public final class Recording {
     }
 
     private void planned(Heard run, RecordedEntry recorded, JsonNode data) {
-        if (data.path("revised").asBoolean(false)) {
+        if (data.path("beyond").asBoolean(false)) {
+            return; // the call that was beyond the plan follows, and has people asked again
+        } else if (data.path("revised").asBoolean(false)) {
             left.add("a plan that the model changed on its way");
         } else {
-            answered(run, recorded, data, judged(data, Json.object().set("plan", plan(data.path("plan")))));
+            answered(
+                    run,
+                    recorded,
+                    data,
+                    judged(
+                            data,
+                            Json.object().set("plan", Plan.of(data.path("plan")).json())));
         }
-    }
-
-    /** A plan as a model gives it, out of its words: what is done, and in brackets with which tool. */
-    private static JsonNode plan(JsonNode words) {
-        List<JsonNode> plan = new ArrayList<>();
-        words.forEach(word -> {
-            Matcher matcher = STEP_OF_PLAN.matcher(word.asString(""));
-            plan.add(
-                    matcher.matches()
-                            ? Json.object().put("does", matcher.group(1)).put("tool", matcher.group(2))
-                            : Json.object().put("does", word.asString("")).put("tool", PromptLayout.NO_TOOL));
-        });
-        return Json.of(plan);
     }
 
     /** A document that came after the case had been opened; others were there then. */

@@ -20,6 +20,7 @@ import servitor.core.handbook.Rehearsal.Paper;
 import servitor.core.handbook.Rehearsal.ToolSays;
 import servitor.core.handbook.Telling;
 import servitor.core.handbook.Tool;
+import servitor.core.handbook.Verb;
 import servitor.core.json.Json;
 import servitor.core.json.Schemas;
 import servitor.core.mandate.ProposedCall;
@@ -248,7 +249,32 @@ final class ScriptedWorld {
         if (schema.path("properties").has("sure") && !answer.has("sure")) {
             answer.put("sure", 1.0);
         }
+        if (schema.path("properties")
+                        .path(Verb.Pursue.DONE)
+                        .path("type")
+                        .asString("")
+                        .equals("boolean")
+                && !answer.has(Verb.Pursue.DONE)) {
+            answer.put(Verb.Pursue.DONE, true);
+        }
+        if (schema.path("properties").has("plan") && answer.path("plan").isArray()) {
+            answer.path("plan").forEach(line -> {
+                if (line instanceof ObjectNode one) {
+                    planned(one);
+                }
+            });
+        }
         return answer;
+    }
+
+    /** A line of a plan that fixes nothing and is meant once, unless it says so. */
+    private static void planned(ObjectNode line) {
+        if (!line.has("with")) {
+            line.putArray("with");
+        }
+        if (!line.has("at-most")) {
+            line.put("at-most", 1);
+        }
     }
 
     private static Problem problem(String word) {

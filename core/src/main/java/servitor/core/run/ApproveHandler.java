@@ -326,7 +326,7 @@ final class ApproveHandler implements VerbHandler<Approve> {
     private static void accept(TransitionBuilder turn, Approve verb, ApprovalClosed closed) {
         Pending pending = turn.pending();
         if (pending != null && pending.call() != null) {
-            turn.remember(turn.memory().approved(pending.call().digest(), closed.forGroups()));
+            turn.remember(turn.memory().approved(pending.call().digest(), closed.consent()));
         }
         if (verb.edit() != null) {
             acceptTexts(turn, verb.edit(), closed);

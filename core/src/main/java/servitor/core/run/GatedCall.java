@@ -13,6 +13,7 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalState;
+import servitor.core.consent.Consent;
 import servitor.core.document.FoundAt;
 import servitor.core.expression.Path;
 import servitor.core.expression.Template;
@@ -194,8 +195,12 @@ final class GatedCall {
     private static void judged(
             TransitionBuilder turn, ProposedCall call, Set<String> answered, Verdict verdict, Caller caller) {
         boolean asks = verdict.decision() == Decision.ASK;
-        Set<String> beforehand = turn.memory().approved().getOrDefault(call.digest(), Set.of());
-        boolean settled = asks && (answered.containsAll(verdict.of()) || beforehand.containsAll(verdict.of()));
+        Consent beforehand = turn.memory().approved().get(call.digest());
+        boolean settled = asks
+                && (answered.containsAll(verdict.of())
+                        || beforehand != null
+                                && beforehand.covers(
+                                        verdict.of(), turn.situation().now()));
         ObjectNode data = Json.object()
                 .put("tool", call.tool())
                 .put("verdict", verdict.decision().word())
@@ -291,6 +296,10 @@ final class GatedCall {
     private static void send(TransitionBuilder turn, ProposedCall call, Set<String> answered) {
         String id = turn.usage().nextId();
         turn.usage().countCall();
+        if (turn.memory().pursuit() != null
+                && turn.edition().handbook().tool(call.tool()).effect().acts()) {
+            turn.remember(turn.memory().pursuing(turn.memory().pursuit().sent()));
+        }
         if (turn.edition().handbook().tool(call.tool()).binding() instanceof Binding.PageTool tool) {
             startPage(turn, id, tool.page(), call);
             return;

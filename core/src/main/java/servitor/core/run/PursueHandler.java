@@ -22,6 +22,7 @@ import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.prompt.PromptLayout;
 import servitor.core.run.RunInput.ApprovalClosed;
+import servitor.core.run.RunInput.FeedbackGiven;
 import servitor.core.run.RunInput.ModelAnswered;
 import servitor.core.run.RunInput.ModelCalled;
 import servitor.core.run.RunInput.ModelFailed;
@@ -52,7 +53,13 @@ final class PursueHandler implements VerbHandler<Pursue> {
         turn.remember(turn.memory().pursuing(Pursuit.BEGUN));
         if (verb.plan() == Plan.NONE) {
             askOn(turn, verb);
-        } else if (ModelWork.mayAsk(turn)) {
+        } else {
+            askForPlan(turn, verb);
+        }
+    }
+
+    private static void askForPlan(TransitionBuilder turn, Pursue verb) {
+        if (ModelWork.mayAsk(turn)) {
             ModelWork.ask(
                     turn,
                     layout(turn)
@@ -88,6 +95,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
             goOn(turn, verb);
         } else if (input instanceof ApprovalClosed closed && turn.awaited().call() == null) {
             peopleAnswered(turn, verb, pursuit.wanted(), closed);
+        } else if (input instanceof FeedbackGiven said) {
+            peopleSaid(turn, verb, pursuit.wanted(), said);
         } else {
             GatedCall.resume(turn, input, caller(turn, verb));
         }
@@ -109,7 +118,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
                     layout(turn)
                             .pursue(
                                     ModelWork.prose(turn),
-                                    Answers.schema(verb.answer()),
+                                    Answers.schema(verb.ends()),
                                     ModelWork.facts(turn),
                                     ModelWork.request(turn),
                                     pursuit.plan(),
@@ -157,18 +166,40 @@ final class PursueHandler implements VerbHandler<Pursue> {
             if (PursuitPlan.approved(turn, closed)) {
                 askOn(turn, verb);
             }
-        } else if (wanted.get(0).tool().equals(PursuitPlan.TOOL)) {
-            PursuitPlan.revised(turn, verb, wanted.get(0), closed);
-        } else {
+        } else if (wanted.get(0).tool().equals(PursuitQuestion.TOOL)) {
             PursuitQuestion.answered(turn, verb, closed);
+        } else {
+            PursuitPlan.revised(turn, verb, wanted.get(0), closed);
+        }
+    }
+
+    /** People answered in words of their own: what should be different of a plan, or what an agent asked. */
+    private static void peopleSaid(TransitionBuilder turn, Pursue verb, List<Wanted> wanted, FeedbackGiven said) {
+        if (wanted.isEmpty()) {
+            if (PursuitPlan.wantedOtherwise(turn, said)) {
+                askForPlan(turn, verb);
+            }
+        } else if (wanted.get(0).tool().equals(PursuitQuestion.TOOL)) {
+            PursuitQuestion.answeredInWords(turn, verb, said);
+        } else {
+            PursuitPlan.otherwise(turn, verb, said);
         }
     }
 
     private static void reached(TransitionBuilder turn, Pursue verb, ModelAnswered answered) {
         TracedValue answer =
-                TracedValue.answered(Answers.shape(verb.answer()).fit(answered.answer()), Answers.shape(verb.answer()));
+                TracedValue.answered(Answers.shape(verb.ends()).fit(answered.answer()), Answers.shape(verb.ends()));
         ModelWork.mark(turn, answer);
         turn.log(TrailWord.PURSUED, ModelWork.record(answered).set("answer", answer.value()));
+        // models that were asked before there was such a field say nothing of it
+        if (answer.value().path(Pursue.DONE).isBoolean()
+                && !answer.value().path(Pursue.DONE).booleanValue()) {
+            giveUp(
+                    turn,
+                    Problem.NOT_DONE,
+                    answered.answer().path("reason").asString("the model says that it isn’t done"));
+            return;
+        }
         Optional<String> nothing = triedInVain(turn);
         if (nothing.isPresent()) {
             giveUp(turn, Problem.REFUSED, "the model says that it is done, and nothing it tried was: " + nothing.get());
@@ -233,7 +264,8 @@ final class PursueHandler implements VerbHandler<Pursue> {
         }
     }
 
-    private static void take(TransitionBuilder turn, Pursue verb, Wanted wanted) {
+    /** Does what a model wants next, if it may. */
+    static void take(TransitionBuilder turn, Pursue verb, Wanted wanted) {
         if (wanted.tool().equals(PursuitQuestion.TOOL) && verb.questions() > 0) {
             PursuitQuestion.ask(turn, verb, wanted);
         } else if (wanted.tool().equals(PursuitPlan.TOOL) && verb.plan() != Plan.NONE) {
@@ -310,14 +342,24 @@ final class PursueHandler implements VerbHandler<Pursue> {
             seen.place(input.value(), schemaOf(tool, name)).ifPresent(place -> places.put(name, place));
         });
         ProposedCall call = GatedCall.proposed(turn, tool, inputs, sources, places);
-        GatedCall.propose(
-                turn,
-                verb.confirm().contains(tool.name()) ? call.confirmed("the step has people confirm it") : call,
-                caller);
+        if (PursuitPlan.covers(turn, verb, tool, call)) {
+            GatedCall.propose(
+                    turn,
+                    verb.confirm().contains(tool.name()) ? call.confirmed("the step has people confirm it") : call,
+                    caller);
+        }
     }
 
-    private static JsonNode schemaOf(Tool tool, String input) {
+    static JsonNode schemaOf(Tool tool, String input) {
         return tool.inputs().path("properties").path(input);
+    }
+
+    /** What was never sent, or only looked and found nothing, can be done once more under the same line of the plan. */
+    private static void giveLineBack(TransitionBuilder turn) {
+        Pursuit pursuit = Objects.requireNonNull(turn.memory().pursuit());
+        if (pursuit.line() != null) {
+            turn.remember(turn.memory().pursuing(pursuit.givesBack()));
+        }
     }
 
     private static GatedCall.Caller caller(TransitionBuilder turn, Pursue verb) {
@@ -334,6 +376,7 @@ final class PursueHandler implements VerbHandler<Pursue> {
 
             @Override
             public void trouble(String problem, String detail) {
+                giveLineBack(turn);
                 if (problem.equals(Problem.EXHAUSTED.word())) {
                     giveUp(turn, Problem.EXHAUSTED, detail);
                 } else {

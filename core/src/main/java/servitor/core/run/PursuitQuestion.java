@@ -19,6 +19,7 @@ import servitor.core.prompt.Prompt.Exchange;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
 import servitor.core.run.RunInput.ApprovalClosed;
+import servitor.core.run.RunInput.FeedbackGiven;
 import servitor.core.run.StepProgress.Found;
 import servitor.core.run.StepProgress.Pursuit;
 import servitor.core.shape.Shape;
@@ -100,8 +101,15 @@ final class PursuitQuestion {
                     turn,
                     verb,
                     turn.agent().title() + " asks: " + args.path("question").asString(""),
-                    Json.object().set("form", form));
+                    asked(form));
         }
+    }
+
+    /** A question may be answered in words, too. */
+    private static ObjectNode asked(ObjectNode form) {
+        ObjectNode sheet = Json.object().set("form", form);
+        sheet.putObject("feedback").put("left", 1);
+        return sheet;
     }
 
     /** Has people asked whom the page names, or those of its desk; takes the way of a problem when that is nobody. */
@@ -139,6 +147,13 @@ final class PursuitQuestion {
             ObjectNode answer = Json.object().put("declined", closed.reason());
             PursueHandler.tell(turn, verb, Json.write(answer), null, false);
         }
+    }
+
+    /** Somebody answered in words of their own, which are the answer. */
+    static void answeredInWords(TransitionBuilder turn, Pursue verb, FeedbackGiven said) {
+        JsonNode answer = Json.object().put(ANSWER, said.said());
+        PursueHandler.tell(
+                turn, verb, Json.write(answer), new Found(TOOL, TracedValue.of(answer, Origin.PERSON)), false);
     }
 
     /** Whether a value stands in something the run has looked up, was given or was told. */

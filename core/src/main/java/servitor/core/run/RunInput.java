@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.ApprovalState;
+import servitor.core.consent.Consent;
 import servitor.core.document.ReadDocument;
 import servitor.core.handbook.Problem;
 import servitor.core.json.Json;
@@ -116,6 +117,7 @@ public sealed interface RunInput {
      * @param forGroups the groups that approved
      * @param by who gave the last answer; empty when nobody did
      * @param writer who changed the texts last; null when nobody did
+     * @param given each person's yes, and how they saw what they said it to
      */
     record ApprovalClosed(
             String id,
@@ -125,8 +127,13 @@ public sealed interface RunInput {
             @Nullable JsonNode form,
             Set<String> forGroups,
             String by,
-            @Nullable String writer)
+            @Nullable String writer,
+            List<Consent.Given> given)
             implements RunInput {
+        public ApprovalClosed {
+            given = given == null ? List.of() : List.copyOf(given);
+        }
+
         public ApprovalClosed(
                 String id,
                 ApprovalState state,
@@ -135,7 +142,12 @@ public sealed interface RunInput {
                 @Nullable JsonNode form,
                 Set<String> forGroups,
                 String by) {
-            this(id, state, reason, texts, form, forGroups, by, by);
+            this(id, state, reason, texts, form, forGroups, by, by, List.of());
+        }
+
+        /** The yes, as it is kept for what was asked about. */
+        Consent consent() {
+            return new Consent(forGroups, given, null);
         }
     }
 

@@ -9,6 +9,8 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import servitor.core.consent.Consent;
+import servitor.core.consent.Plan;
 import servitor.core.document.ReadDocument.Page;
 import servitor.core.mandate.ProposedCall;
 import servitor.core.origin.TracedValue;
@@ -22,7 +24,7 @@ import tools.jackson.databind.JsonNode;
  * @param drafts which step drafted what is saved under a name
  * @param feedback what people said about earlier versions of a draft, by its name
  * @param rounds how often each approval has been sent back, by step
- * @param approved calls that people approved beforehand: the groups that did, by the call's digest; used once
+ * @param approved what people said yes to beforehand, such as a coming call, by its digest; used once
  * @param pursuit how far the pursuit of the current step has come; null when there is none
  * @param items how far the items of the current step have come; null when there are none
  * @param advice what people of the desk told the agent in mid-run
@@ -38,7 +40,7 @@ public record StepProgress(
         Map<String, String> drafts,
         Map<String, List<Round>> feedback,
         Map<String, Integer> rounds,
-        Map<String, Set<String>> approved,
+        Map<String, Consent> approved,
         @Nullable Pursuit pursuit,
         @Nullable Items items,
         List<Advice> advice,
@@ -130,6 +132,8 @@ public record StepProgress(
      * @param wanted calls the model has asked for and that are still to be made
      * @param refusals how many calls in a row the gate refused
      * @param plan what the model said it would do; null before it said so
+     * @param taken the lines of the plan that calls have taken, by their position, each as often as it was
+     * @param line the line that the call under way takes; null where it takes none
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     public record Pursuit(
@@ -139,13 +143,16 @@ public record StepProgress(
             int calls,
             int tokens,
             int refusals,
-            @Nullable JsonNode plan) {
-        static final Pursuit BEGUN = new Pursuit(List.of(), List.of(), List.of(), 0, 0, 0, null);
+            @Nullable Plan plan,
+            List<Integer> taken,
+            @Nullable Integer line) {
+        static final Pursuit BEGUN = new Pursuit(List.of(), List.of(), List.of(), 0, 0, 0, null, List.of(), null);
 
         public Pursuit {
             exchanges = List.copyOf(exchanges);
             found = found.stream().filter(one -> one.answer() != null).toList(); // earlier versions kept no tools
             wanted = List.copyOf(wanted);
+            taken = taken == null ? List.of() : List.copyOf(taken); // pursuits of earlier versions have none
         }
 
         /** After the first of the wanted calls has come to something. */
@@ -157,17 +164,49 @@ public record StepProgress(
                 all.add(answer);
             }
             return new Pursuit(
-                    more, all, wanted.subList(1, wanted.size()), calls + 1, tokens, refused ? refusals + 1 : 0, plan);
+                    more,
+                    all,
+                    wanted.subList(1, wanted.size()),
+                    calls + 1,
+                    tokens,
+                    refused ? refusals + 1 : 0,
+                    plan,
+                    taken,
+                    null);
         }
 
         /** After the model has asked for calls. */
         Pursuit wants(List<Wanted> more, int used) {
-            return new Pursuit(exchanges, found, more, calls, tokens + used, refusals, plan);
+            return new Pursuit(exchanges, found, more, calls, tokens + used, refusals, plan, taken, null);
         }
 
-        /** After the model has said what it means to do. */
-        Pursuit planned(JsonNode said, int used) {
-            return new Pursuit(exchanges, found, wanted, calls, tokens + used, refusals, said);
+        /** After the model has said what it means to do from here on; null before it says so again. */
+        Pursuit planned(@Nullable Plan said, int used) {
+            return new Pursuit(exchanges, found, wanted, calls, tokens + used, refusals, said, List.of(), null);
+        }
+
+        /** With one more line at the end of its plan; what was taken of it stays taken. */
+        Pursuit widened(Plan wider) {
+            return new Pursuit(exchanges, found, wanted, calls, tokens, refusals, wider, taken, null);
+        }
+
+        /** With a call under way that takes a line of the plan. */
+        Pursuit takes(int at) {
+            List<Integer> more = new ArrayList<>(taken);
+            more.add(at);
+            return new Pursuit(exchanges, found, wanted, calls, tokens, refusals, plan, more, at);
+        }
+
+        /** After a call that acts was sent: whatever comes of it, its line stays taken. */
+        Pursuit sent() {
+            return new Pursuit(exchanges, found, wanted, calls, tokens, refusals, plan, taken, null);
+        }
+
+        /** After the call under way came to nothing: its line can be taken again. */
+        Pursuit givesBack() {
+            List<Integer> less = new ArrayList<>(taken);
+            less.remove(line);
+            return new Pursuit(exchanges, found, wanted, calls, tokens, refusals, plan, less, null);
         }
     }
 
@@ -242,8 +281,8 @@ public record StepProgress(
         return change(next -> next.rounds.merge(step, 1, Integer::sum));
     }
 
-    StepProgress approved(String digest, Set<String> groups) {
-        return change(next -> next.approved.put(digest, groups));
+    StepProgress approved(String digest, Consent consent) {
+        return change(next -> next.approved.put(digest, consent));
     }
 
     StepProgress used(String digest) {
@@ -277,7 +316,7 @@ public record StepProgress(
         private final Map<String, String> drafts;
         private final Map<String, List<Round>> feedback;
         private final Map<String, Integer> rounds;
-        private final Map<String, Set<String>> approved;
+        private final Map<String, Consent> approved;
         private @Nullable Pursuit pursuit;
         private @Nullable Items items;
         private final List<Advice> advice;

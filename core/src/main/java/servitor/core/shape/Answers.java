@@ -8,8 +8,12 @@ public final class Answers {
     private Answers() {}
 
     public static Fields shape(Shape answer) {
-        Fields own = answer instanceof Fields map ? map : Fields.of(java.util.Map.of("answer", answer));
-        return own.with("reason", Shape.TEXT).with("sure", Shape.NUMBER);
+        return own(answer).with("reason", Shape.TEXT).with("sure", Shape.NUMBER);
+    }
+
+    /** The fields of an answer without what every answer has. */
+    public static Fields own(Shape answer) {
+        return answer instanceof Fields map ? map : Fields.of(java.util.Map.of("answer", answer));
     }
 
     /** The JSON Schema that an answer is held to. */

@@ -136,11 +136,17 @@ public enum TrailWord {
             data -> "Judged, " + Math.round(data.path("sure").asDouble(0) * 100) + " % sure"),
     PLANNED(
             AGENT,
-            "model tokens cost estimated sure reason plan revised",
+            "model tokens cost estimated sure reason plan revised beyond",
             data -> data.path("revised").asBoolean(false)
                     ? "Said what it means to do instead"
                     : "Said what it means to do"),
-    PURSUED(AGENT, "model tokens cost estimated sure reason answer", data -> "Reached its goal"),
+    PURSUED(
+            AGENT,
+            "model tokens cost estimated sure reason answer",
+            data -> !data.path("answer").path("done").isBoolean()
+                            || data.path("answer").path("done").booleanValue()
+                    ? "Reached its goal"
+                    : "Says that it was not done"),
 
     // calls
     CALL_PROPOSED(
@@ -215,7 +221,7 @@ public enum TrailWord {
     PUBLISHING_DECLINED("digest reason", data -> "Didn't agree to publish: " + text(data, "reason")),
     PUBLISHING_AGREED("digest desks", data -> "Agreed to publish"),
     CONNECTION_SET(
-            "connection url atOnce signIn inside authorities credentialsChanged",
+            "connection url atOnce signIn inside authorities desk credentialsChanged",
             data -> "Set up the connection ‘" + text(data, "connection") + "’"),
     CONNECTION_DELETED("connection", data -> "Deleted the connection ‘" + text(data, "connection") + "’"),
     CONNECTION_SIGNED_IN(

@@ -114,7 +114,7 @@ class ApprovalRulesTests {
         ApprovalRequest both = request(Set.of("duty-managers", "safety-officers"), Quorum.ALL);
         Answer first = says(both, "osei", MANAGERS, Says.APPROVE, "");
         assertThat(rule(both, first)).isEqualTo(new Counts(ApprovalState.OPEN, MANAGERS));
-        Given given = new Given("osei", true, MANAGERS);
+        Given given = new Given("osei", true, MANAGERS, Via.CONSOLE);
         Answer second = says(both, "dagny", Set.of("safety-officers"), Says.APPROVE, "");
         assertThat(rule(both, second, given)).isEqualTo(new Counts(ApprovalState.APPROVED, Set.of("safety-officers")));
         assertThat(why(rule(both, first, given))).isEqualTo(Why.NOT_ASKED);
@@ -123,8 +123,8 @@ class ApprovalRulesTests {
     @Test
     void aNumberOfPeopleIsWaitedForAndDeclinesMayBeTolerated() {
         ApprovalRequest two = request(MANAGERS, new Quorum(Quorum.Rule.NUMBER, 2, true));
-        Given yes = new Given("osei", true, MANAGERS);
-        Given no = new Given("osei", false, MANAGERS);
+        Given yes = new Given("osei", true, MANAGERS, Via.CONSOLE);
+        Given no = new Given("osei", false, MANAGERS, Via.CONSOLE);
         assertThat(rule(two, says(two, "lucja", MANAGERS, Says.APPROVE, "")))
                 .isEqualTo(new Counts(ApprovalState.OPEN, MANAGERS));
         assertThat(rule(two, says(two, "lucja", MANAGERS, Says.APPROVE, ""), yes))
@@ -257,7 +257,7 @@ class ApprovalRulesTests {
         ApprovalRequest both = request(Set.of("person:dagny", "person:lucja"), Quorum.ALL);
         Answer first = instead(both, "osei", Set.of(), "dagny", "lucja");
         assertThat(rule(both, first)).isEqualTo(new Counts(ApprovalState.OPEN, Set.of("person:dagny")));
-        assertThat(why(rule(both, first, new Given("osei", true, Set.of("person:dagny")))))
+        assertThat(why(rule(both, first, new Given("osei", true, Set.of("person:dagny"), Via.CONSOLE))))
                 .isEqualTo(Why.NOT_ASKED);
         Answer herself = instead(both, "dagny", Set.of(), "lucja");
         assertThat(rule(both, herself))
@@ -266,7 +266,7 @@ class ApprovalRulesTests {
         assertThat(why(rule(
                         both,
                         instead(both, "teun", Set.of(), "dagny"),
-                        new Given("dagny", true, Set.of("person:dagny")))))
+                        new Given("dagny", true, Set.of("person:dagny"), Via.CONSOLE))))
                 .as("Dagny has answered already")
                 .isEqualTo(Why.NOT_ASKED);
     }

@@ -62,6 +62,7 @@ final class Mutations {
     static Tool repeatable(Tool tool) {
         return new Tool(
                 tool.name(),
+                tool.desk(),
                 tool.description(),
                 tool.says(),
                 tool.effect() == Effect.ONCE ? Effect.WRITE : tool.effect(),

@@ -11,6 +11,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import servitor.core.DemoHandbook;
+import servitor.core.consent.Plan;
 import servitor.core.document.WantedValue;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
@@ -65,7 +66,7 @@ class LayoutSnapshotTests {
                         Answers.schema(answer),
                         facts,
                         request,
-                        Json.of(List.of("Look it up.")),
+                        Plan.of(Json.of(List.of("Look it up."))),
                         tools,
                         List.of(new Exchange(
                                 new Wanted("c1", "fares.find-sailing", Json.object()), "not-found: none"))));

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import servitor.core.DemoHandbook;
+import servitor.core.consent.Plan;
 import servitor.core.handbook.Agent;
 import servitor.core.handbook.Agent.Brief;
 import servitor.core.handbook.Agent.Example;
@@ -89,9 +90,13 @@ class PromptLayoutTests {
                 "Find it.", facts, request, List.of(new Prompt.Offered("x.y", "Finds things.", Json.object())));
         assertThat(prompt.user()).contains("Do nothing yet").contains("- x.y: Finds things.");
         assertThat(prompt.tools()).isEmpty();
-        assertThat(prompt.contract().violations(answer("{\"plan\":[{\"does\":\"Look.\",\"tool\":\"x.y\"}]}")))
+        assertThat(prompt.contract()
+                        .violations(
+                                answer("{\"plan\":[{\"does\":\"Look.\",\"tool\":\"x.y\",\"with\":[],\"at-most\":1}]}")))
                 .isEmpty();
-        assertThat(prompt.contract().violations(answer("{\"plan\":[{\"does\":\"Look.\",\"tool\":\"a.b\"}]}")))
+        assertThat(prompt.contract()
+                        .violations(
+                                answer("{\"plan\":[{\"does\":\"Look.\",\"tool\":\"a.b\",\"with\":[],\"at-most\":1}]}")))
                 .as("a tool that isn't there")
                 .isNotEmpty();
     }
@@ -103,7 +108,7 @@ class PromptLayoutTests {
                 Answers.schema(Shape.TEXT),
                 facts,
                 request,
-                Json.of(List.of("Look.")),
+                Plan.of(Json.of(List.of("Look."))),
                 List.of(new Prompt.Offered("x.y", "Finds.", Json.object())),
                 List.of(new Prompt.Exchange(new Prompt.Wanted("c1", "x.y", Json.object()), "found")));
         Prompt kept = Json.read(Json.write(prompt), Prompt.class);

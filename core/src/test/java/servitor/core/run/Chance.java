@@ -18,6 +18,8 @@ import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.origin.TracedValue;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Answers whatever a run asks for: by chance, or, without chance, as well as it can. */
 final class Chance {
@@ -163,8 +165,23 @@ final class Chance {
                             "c" + called, offered.name(), value(offered.inputs(), "S-311"))),
                     10);
         }
-        return new RunInput.ModelAnswered(
-                ask.id(), "chance", value(ask.prompt().contract().schema(), "Words of chance."), 10);
+        JsonNode answer = value(ask.prompt().contract().schema(), "Words of chance.");
+        if (answer.has("plan")) {
+            ((ObjectNode) answer).set("plan", plan(ask.prompt().contract().schema()));
+        }
+        return new RunInput.ModelAnswered(ask.id(), "chance", answer, 10);
+    }
+
+    /** A plan that takes each tool once. */
+    private static JsonNode plan(JsonNode schema) {
+        ArrayNode plan = Json.mapper().createArrayNode();
+        for (JsonNode tool : schema.at("/properties/plan/items/properties/tool/enum")) {
+            ObjectNode line = plan.addObject().put("does", "Words of chance.");
+            line.set("tool", tool);
+            line.putArray("with");
+            line.put("at-most", 1);
+        }
+        return plan;
     }
 
     private RunInput approval(ApprovalRequest request) {

@@ -13,13 +13,15 @@ import servitor.core.json.Json;
 import servitor.core.origin.Origin;
 import servitor.core.prompt.Prompt.Offered;
 import servitor.core.prompt.Prompt.Wanted;
+import tools.jackson.databind.JsonNode;
 
 /** A model in pursuit turns to people: with its plan, with another plan, and with questions. */
 class PursuitPeopleTests {
     private static final String BOTH = """
-            {"plan":[{"does":"Look the booking up.","tool":"fares.find-booking"},{"does":"Say so.","tool":"none"}],"reason":"r","sure":0.9}""";
+            {"plan":[{"does":"Look the booking up.","tool":"fares.find-booking","with":[],"at-most":1},
+             {"does":"Say so.","tool":"none","with":[],"at-most":1}],"reason":"r","sure":0.9}""";
     private static final String OTHER = """
-            {"plan":[{"does":"Look at the sailing.","tool":"fares.find-sailing"}]}""";
+            {"plan":[{"does":"Look at the sailing.","tool":"fares.find-sailing","with":[],"at-most":1}]}""";
 
     private static Play pursue(String more) {
         return play("starts: []\n", step("Find", """
@@ -54,9 +56,16 @@ class PursuitPeopleTests {
     @Test
     void aPlanIsApprovedFirst() {
         Play play = pursue("plan: approve\nof: duty-managers").answerModel(BOTH);
-        assertThat(play.approval().sheet().path("plan").path(0).asString())
-                .isEqualTo("Look the booking up. (fares.find-booking)");
-        assertThat(play.approval().sheet().path("plan").path(1).asString()).isEqualTo("Say so.");
+        JsonNode looks = play.approval().sheet().path("plan").path(0);
+        assertThat(looks.path("does").asString()).isEqualTo("Look the booking up.");
+        assertThat(looks.path("tool").asString()).isEqualTo("fares.find-booking");
+        assertThat(looks.path("effect").asString()).isEqualTo("read");
+        assertThat(looks.path("at-most").asInt()).isEqualTo(1);
+        assertThat(looks.path("with").path("reference").asString())
+                .as("what the page fixes is shown as well")
+                .isEqualTo("SK-48213");
+        assertThat(play.approval().sheet().path("plan").path(1))
+                .isEqualTo(Json.object().put("does", "Say so."));
         assertThat(play.approval().of()).isEqualTo(Set.of("duty-managers"));
         play.approve();
         assertThat(play.only(Command.AskModel.class).prompt().user()).contains("Look the booking up.");

@@ -181,7 +181,9 @@ class ApprovalController {
                 ViewMapper.fields(evidence.fields()),
                 evidence.proof(),
                 person.sees(about),
-                caseStore.documents(about.id()).stream().map(describe::document).toList(),
+                approvals.shownDocuments(person, about).stream()
+                        .map(describe::document)
+                        .toList(),
                 evidence.known(),
                 earlier.before(about, person).stream()
                         .map(one -> new EarlierView(
@@ -327,7 +329,7 @@ class ApprovalController {
             throw new IllegalArgumentException("‘text’ has 1 to " + MOST_WORDS + " characters.");
         }
         JsonNode sheet = Approvals.request(row).sheet();
-        return AnswerReading.of(text, sheet.path("feedback").path("left").asInt(0));
+        return AnswerReading.of(text, sheet);
     }
 
     /** One of several that are decided together, under the digest that was seen. */

@@ -277,11 +277,12 @@ class CaseController {
     private DocumentRow found(Person person, String id, String document) {
         CaseRow row = caseStore
                 .find(id)
-                .filter(about -> approvals.showsDocuments(person, about))
+                .filter(about -> approvals.sees(person, about))
                 .orElseThrow(() -> new NotFound("case", id));
-        return caseStore
-                .document(document)
-                .filter(one -> one.caseId().equals(row.id()))
+        return approvals.shownDocuments(person, row).stream()
+                .filter(one -> one.id().equals(document))
+                .findFirst()
+                .flatMap(one -> caseStore.document(one.id()))
                 .orElseThrow(() -> new NotFound("document", document));
     }
 

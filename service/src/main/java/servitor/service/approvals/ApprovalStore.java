@@ -16,6 +16,7 @@ import servitor.core.approval.Answer.Says;
 import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules.Given;
 import servitor.core.approval.ApprovalState;
+import servitor.core.approval.Via;
 import servitor.core.engine.Evidence;
 import servitor.core.engine.KeptApproval;
 import servitor.core.json.Json;
@@ -158,7 +159,8 @@ public class ApprovalStore {
                 .map(answer -> new Given(
                         answer.person(),
                         answer.says().equals(Says.APPROVE.word()),
-                        new HashSet<>(Arrays.asList(Json.read(answer.forGroups(), String[].class)))))
+                        new HashSet<>(Arrays.asList(Json.read(answer.forGroups(), String[].class))),
+                        Via.of(answer.via())))
                 .toList();
     }
 

@@ -31,6 +31,7 @@ import servitor.core.trail.TrailWord;
 import servitor.service.Unavailable;
 import servitor.service.cases.CaseRow;
 import servitor.service.cases.CaseStore;
+import servitor.service.cases.DocumentRow;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.TrailStore;
 import servitor.service.ledger.Writer;
@@ -81,9 +82,38 @@ public class Approvals {
                 || caseStore.find(row.caseId()).filter(person::seesAsStaff).isPresent();
     }
 
-    /** Whether {@code person} is shown the case's documents: whoever is asked about it decides on what stands in them. */
-    public boolean showsDocuments(Person person, CaseRow about) {
+    /** Whether {@code person} sees the case, or is or was asked about it. */
+    public boolean sees(Person person, CaseRow about) {
         return person.sees(about) || approvalStore.ofCase(about.id()).stream().anyMatch(row -> isAsked(person, row));
+    }
+
+    /**
+     * The documents of a case that {@code person} is shown: all, to who sees the case. Whoever is only asked about it decides on what
+     * stands in them, and is shown those that were there until they had answered, or it was decided.
+     */
+    public List<DocumentRow> shownDocuments(Person person, CaseRow about) {
+        List<DocumentRow> all = caseStore.documents(about.id());
+        if (person.sees(about)) {
+            return all;
+        }
+        Optional<Instant> until = approvalStore.ofCase(about.id()).stream()
+                .filter(row -> isAsked(person, row))
+                .map(row -> endOfAsking(person, row))
+                .max(Comparator.naturalOrder());
+        return all.stream()
+                .filter(document ->
+                        until.filter(end -> !document.at().isAfter(end)).isPresent())
+                .toList();
+    }
+
+    /** Until when somebody is asked: when they answered, or else when it was decided. */
+    private Instant endOfAsking(Person person, ApprovalRow row) {
+        return approvalStore.answers(row.id()).stream()
+                .filter(answer -> answer.person().equals(person.id()))
+                .map(AnswerRow::at)
+                .findFirst()
+                .or(() -> Optional.ofNullable(row.closed()))
+                .orElse(Instant.MAX);
     }
 
     /** Whether {@code person} belongs to those who may answer, and it isn't about their own request. */

@@ -51,6 +51,11 @@ import servitor.service.people.Person;
 public class AskedByMail {
     private static final Duration LONGEST = Duration.ofDays(14);
     private static final int MOST_ASKED = 50;
+    /** How much of what somebody wrote is told back to them, in characters. */
+    private static final int MOST_TOLD = 300;
+
+    private static final int LONGEST_KEPT = 200_000;
+    private static final Duration TOLD_AGAIN = Duration.ofHours(1);
 
     private final ApprovalStore approvals;
     private final ApprovalMailStore mails;
@@ -159,6 +164,7 @@ public class AskedByMail {
     public void sent(ApprovalMail mail, ApprovalRow row, String text) {
         writer.write(tx -> {
             if (mails.move(mail, State.SENT, tx.now(), "") && mail.asks()) {
+                mails.tell(mail.id(), text.substring(0, Math.min(text.length(), LONGEST_KEPT)));
                 told(tx, row, mail.person(), "mail", text);
             }
             return null;
@@ -288,14 +294,18 @@ public class AskedByMail {
      * where the text can be sent back, and counts for nothing otherwise.
      */
     public String answerByMail(LedgerTransaction tx, Asked asked, String text) {
-        PlainAnswer plain = PlainAnswer.of(text);
+        PlainAnswer plain = PlainAnswer.of(text, known(asked));
         boolean canSendBack = !Approvals.request(asked.row()).texts().isEmpty()
                 && Approvals.request(asked.row()).rounds() > 0;
         if (plain.says() == PlainAnswer.Says.AWAY) {
             return "They are away; it counts for nothing.";
         }
         String came;
-        if (plain.says() == PlainAnswer.Says.UNCLEAR && !canSendBack) {
+        if (plain.says() == PlainAnswer.Says.YES_AND_MORE) {
+            came = "You wrote yes, and more: ‘" + shortened(plain.words())
+                    + "’. That isn’t a plain yes, so nothing is decided. Which counts? Answer with ‘yes’ alone, with ‘no’ and why, or here: "
+                    + link(asked.mail());
+        } else if (plain.says() == PlainAnswer.Says.UNCLEAR && !canSendBack) {
             came =
                     "That is neither a plain yes nor a plain no in its first line, so it counts for nothing. Answer here: "
                             + link(asked.mail());
@@ -310,11 +320,66 @@ public class AskedByMail {
         return came;
     }
 
+    /** What may stand in somebody's answer without saying anything. */
+    private PlainAnswer.Known known(Asked asked) {
+        return new PlainAnswer.Known(
+                asked.person().name(),
+                asking(asked.about()).footers(),
+                mails.told(asked.mail().id()));
+    }
+
+    private static String shortened(String words) {
+        return words.length() <= MOST_TOLD ? words : words.substring(0, MOST_TOLD) + "…";
+    }
+
+    /**
+     * Tells somebody who was asked by mail, and whose own mail has come to the case as no answer, that it decides nothing and why: in
+     * their name nothing is done that they don't hear of. At most once an hour for each approval, since anybody may write in their name.
+     *
+     * @param answers the key of the mail of ours that it answers; empty for none
+     * @param proven whether it is proven that they wrote it
+     */
+    public void tellWhyNot(LedgerTransaction tx, CaseRow about, Person sender, String answers, boolean proven) {
+        List<ApprovalMail> asking = mails.asking(about.id(), sender.id());
+        asking.stream()
+                .filter(mail -> mail.key().equals(answers))
+                .findFirst()
+                .or(() -> asking.stream()
+                        .filter(mail -> mail.used() == null && isOpen(mail))
+                        .findFirst())
+                .filter(mail ->
+                        mails.said(mail.approvalId(), sender.id(), tx.now().minus(TOLD_AGAIN)) == 0)
+                .ifPresent(mail -> approvals
+                        .find(mail.approvalId())
+                        .ifPresent(
+                                row -> mails.insert(mail(tx, row, sender.id(), whyNot(mail, row, answers, proven)))));
+    }
+
+    private boolean isOpen(ApprovalMail mail) {
+        return approvals
+                .find(mail.approvalId())
+                .filter(row -> ApprovalState.OPEN.word().equals(row.state()))
+                .isPresent();
+    }
+
+    private String whyNot(ApprovalMail mail, ApprovalRow row, String answers, boolean proven) {
+        String begins = "A mail in your name has come to the case, and it decides nothing of what you were asked: ";
+        if (!ApprovalState.OPEN.word().equals(row.state())) {
+            return begins + "this is already " + row.state() + ".";
+        } else if (!proven) {
+            return begins + "it isn’t proven that you wrote it. If you did, answer after signing in.";
+        } else if (!mail.key().equals(answers)) {
+            return begins + "it doesn’t answer the mail that asked you. Answer that mail itself, or here: "
+                    + link(mail);
+        }
+        return begins + "you aren’t asked any more.";
+    }
+
     private static Says says(PlainAnswer plain) {
         return switch (plain.says()) {
             case YES -> Says.APPROVE;
             case NO -> Says.DECLINE;
-            case UNCLEAR, AWAY -> Says.FEEDBACK;
+            case UNCLEAR, AWAY, YES_AND_MORE -> Says.FEEDBACK;
         };
     }
 

@@ -18,8 +18,8 @@ interface ConnectionMapper {
     List<ConnectionRow> all();
 
     @Insert("merge into connection (name, url, at_once, sign_in, sealed, inside, authorities, tokens, "
-            + "signed_in_by, signed_in_at) key (name) values (#{name}, #{url}, #{atOnce}, #{signIn}, #{sealed}, "
-            + "#{inside}, #{authorities}, #{tokens}, #{signedInBy}, #{signedInAt})")
+            + "signed_in_by, signed_in_at, desk) key (name) values (#{name}, #{url}, #{atOnce}, #{signIn}, #{sealed}, "
+            + "#{inside}, #{authorities}, #{tokens}, #{signedInBy}, #{signedInAt}, #{desk})")
     void put(ConnectionRow row);
 
     @Delete("delete from connection where name = #{name}")

@@ -73,7 +73,8 @@ public class Connections {
             String authorities,
             boolean byBrowser,
             String signedInBy,
-            @Nullable Instant signedInAt) {
+            @Nullable Instant signedInAt,
+            String desk) {
         static Shown of(ConnectionRow row) {
             return new Shown(
                     row.name(),
@@ -84,7 +85,8 @@ public class Connections {
                     new Trust(row.authorities()).names(),
                     row.signIn().startsWith(SignInForm.BY_BROWSER),
                     row.signedInBy(),
-                    row.signedInAt());
+                    row.signedInAt(),
+                    row.desk());
         }
     }
 
@@ -92,16 +94,18 @@ public class Connections {
      * What an admin sets of a connection; what is null stays as it was.
      *
      * @param authorities whose certificates it takes, in PEM; empty for those of the machine
+     * @param desk whose it is, or {@code house}
      */
     public record Settings(
             @Nullable String url,
             @Nullable Integer atOnce,
             @Nullable SignInForm signIn,
             @Nullable Boolean inside,
-            @Nullable String authorities) {
+            @Nullable String authorities,
+            @Nullable String desk) {
         public Settings(
                 @Nullable String url, @Nullable Integer atOnce, @Nullable SignInForm signIn, @Nullable Boolean inside) {
-            this(url, atOnce, signIn, inside, null);
+            this(url, atOnce, signIn, inside, null, null);
         }
     }
 
@@ -224,6 +228,13 @@ public class Connections {
                 .map(row -> FollowedPath.of(row.url(), followUnder));
     }
 
+    private static String desk(String given) {
+        if (!given.matches("[a-z0-9-]{0,60}")) {
+            throw new IllegalArgumentException("‘desk’ is the name of a desk, or ‘house’.");
+        }
+        return given;
+    }
+
     /** In the writer's turn, so that neither another change nor a key renewed meanwhile is passed by. */
     private Shown put(
             LedgerTransaction tx, String name, Settings given, @Nullable Credentials credentials, String person) {
@@ -253,7 +264,8 @@ public class Connections {
                         : Trust.of(given.authorities()).pem(),
                 given.signIn() == null ? was.tokens() : "",
                 given.signIn() == null ? was.signedInBy() : "",
-                given.signIn() == null ? was.signedInAt() : null);
+                given.signIn() == null ? was.signedInAt() : null,
+                given.desk() == null ? was.desk() : desk(given.desk()));
         connectionStore.put(row);
         tx.trail(
                 "",
@@ -268,6 +280,7 @@ public class Connections {
                                 .put("atOnce", row.atOnce())
                                 .put("signIn", row.signIn())
                                 .put("inside", row.inside())
+                                .put("desk", row.desk())
                                 .put("authorities", new Trust(row.authorities()).names())
                                 .put("credentialsChanged", credentials != null)));
         return Shown.of(row);

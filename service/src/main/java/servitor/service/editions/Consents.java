@@ -1,39 +1,52 @@
 package servitor.service.editions;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import servitor.core.handbook.Agent;
+import servitor.core.consent.Touched;
+import servitor.core.handbook.Edition;
 import servitor.core.handbook.Handbook;
 import servitor.core.json.Json;
 import servitor.core.trail.TrailEvent;
 import servitor.core.trail.TrailWord;
+import servitor.service.connections.ConnectionRow;
+import servitor.service.connections.ConnectionStore;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
+import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
+import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Who has to agree before a handbook is published, and who has: an engineer of each desk whose files change, and a second engineer
- * where the handbook in force wants one. A word is given for exactly these files.
+ * Who has to agree before a handbook is published, and who has: an engineer of each desk that is {@link Touched}, and a second engineer
+ * where the whole house is, or where the handbook in force wants one. A word is given for exactly these files.
  */
 @Service
 public class Consents {
     private final Editions editions;
     private final EditionStore editionStore;
     private final Writer writer;
+    private final ConnectionStore connections;
+    private final PeopleReader people;
 
-    Consents(Editions editions, EditionStore editionStore, Writer writer) {
+    Consents(
+            Editions editions,
+            EditionStore editionStore,
+            Writer writer,
+            ConnectionStore connections,
+            PeopleReader people) {
         this.editions = editions;
         this.editionStore = editionStore;
         this.writer = writer;
+        this.connections = connections;
+        this.people = people;
     }
 
     static String digest(Map<String, String> files) {
@@ -47,8 +60,9 @@ public class Consents {
      */
     void require(Person person, Handbook handbook, Map<String, String> files, String note) {
         String digest = digest(files);
-        Set<String> desks = lacking(person, handbook, files, digest);
-        boolean second = lacksSecond(person, digest);
+        Touched touched = touched(handbook, files);
+        Map<String, Set<String>> desks = lacking(person, touched, digest);
+        boolean second = lacksSecond(person, touched, digest);
         if (desks.isEmpty() && !second) {
             return;
         }
@@ -56,7 +70,12 @@ public class Consents {
             ask(tx, person, files, digest, note);
             return null;
         });
-        throw new NeedsConsent(desks, second, digest);
+        List<NeedsConsent.Lacks> lacks = new ArrayList<>();
+        desks.forEach((desk, what) -> lacks.add(new NeedsConsent.Lacks(desk, what, whoCould(person, desk))));
+        if (second) {
+            lacks.add(new NeedsConsent.Lacks("", touched.house(), whoCould(person, null)));
+        }
+        throw new NeedsConsent(lacks, digest);
     }
 
     private void ask(LedgerTransaction tx, Person person, Map<String, String> files, String digest, String note) {
@@ -85,11 +104,14 @@ public class Consents {
                         Json.object().put("digest", digest).put(field, text)));
     }
 
-    private boolean lacksSecond(Person person, String digest) {
-        boolean wanted = editions.current()
-                .filter(edition -> edition.handbook().house().secondEngineer())
+    private boolean lacksSecond(Person person, Touched touched, String digest) {
+        Optional<Edition> current = editions.current();
+        boolean wanted = current.filter(edition -> edition.handbook().house().secondEngineer())
                 .isPresent();
-        return wanted
+        boolean house = current.isPresent() && !touched.house().isEmpty();
+        return (wanted || house)
+                && editionStore.consents(digest).stream()
+                        .allMatch(consent -> consent.person().equals(person.id()))
                 && editionStore
                         .wish(digest)
                         .filter(wish -> !wish.state().equals(WishRow.DECLINED))
@@ -98,48 +120,37 @@ public class Consents {
                         .isEmpty();
     }
 
-    /** The desks whose files change and of which no engineer stands behind that. */
-    private Set<String> lacking(Person person, Handbook handbook, Map<String, String> files, String digest) {
+    /** What the change touches, against the edition in force. */
+    private Touched touched(Handbook handbook, Map<String, String> files) {
         Optional<EditionRow> current = editionStore.newest();
         Map<String, String> before =
                 current.map(row -> editions.files(row.number())).orElse(Map.of());
         Handbook was = current.map(row -> editions.get(row.number()).handbook()).orElse(handbook);
-        Set<String> desks = new TreeSet<>();
-        Stream.concat(before.keySet().stream(), files.keySet().stream())
-                .distinct()
-                .filter(path -> !Objects.equals(before.get(path), files.get(path)))
-                .forEach(path -> {
-                    desks.addAll(desksOf(path, was));
-                    desks.addAll(desksOf(path, handbook));
-                });
-        desks.removeAll(person.desks());
+        return Touched.by(
+                was,
+                handbook,
+                before,
+                files,
+                name -> connections.find(name).map(ConnectionRow::desk).orElse(""));
+    }
+
+    /** What is touched of the desks of which no engineer stands behind it. */
+    private Map<String, Set<String>> lacking(Person person, Touched touched, String digest) {
+        Map<String, Set<String>> desks = new TreeMap<>(touched.desks());
+        desks.keySet().removeAll(person.desks());
         editionStore.consents(digest).stream().map(ConsentRow::desk).forEach(desks::remove);
         return desks;
     }
 
-    private static Set<String> desksOf(String path, Handbook book) {
-        String name = path.substring(path.indexOf('/') + 1).replaceFirst("\\.(yaml|md)$", "");
-        Stream<String> desks = switch (path.contains("/") ? path.substring(0, path.indexOf('/')) : "") {
-            case "kinds" -> Stream.ofNullable(book.kinds().get(name)).map(kind -> kind.desk());
-            case "agents" -> Stream.ofNullable(book.agents().get(name)).map(Agent::desk);
-            case "runbooks" -> Stream.ofNullable(book.runbooks().get(name)).map(page -> page.desk());
-            case "mandates" ->
-                Stream.ofNullable(book.mandates().get(name))
-                        .flatMap(mandate -> mandate.agents().stream())
-                        .flatMap(agent -> Stream.ofNullable(book.agents().get(agent)))
-                        .map(Agent::desk);
-            case "rehearsals" ->
-                Stream.ofNullable(book.rehearsals().get(name))
-                        .flatMap(rehearsal -> Stream.ofNullable(
-                                book.kinds().get(rehearsal.about().kind())))
-                        .map(kind -> kind.desk());
-            case "intake" ->
-                Stream.ofNullable(book.intake().get(name))
-                        .flatMap(intake -> Stream.ofNullable(book.kinds().get(intake.kind())))
-                        .map(kind -> kind.desk());
-            default -> Stream.of();
-        };
-        return desks.filter(book.desks()::containsKey).collect(Collectors.toSet());
+    /** Who could agree for a desk, or as a second engineer for any: engineers but for whoever publishes. */
+    private List<String> whoCould(Person person, @Nullable String desk) {
+        return people.all().stream()
+                .filter(one ->
+                        one.enabled() && one.is(Role.ENGINEER) && !one.id().equals(person.id()))
+                .filter(one -> desk == null || one.desks().contains(desk))
+                .map(Person::name)
+                .sorted()
+                .toList();
     }
 
     /** It is published, and nobody need say any more. */

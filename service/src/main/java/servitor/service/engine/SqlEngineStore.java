@@ -631,7 +631,8 @@ final class SqlEngineStore implements TransactionStore {
         held.then(() -> stores.approvals.insertAnswer(approval, answer, forGroups, now()));
         WriterCache.OpenApproval known = recent.approval(approval);
         if (known != null) {
-            recent.put(known.answered(new Given(answer.person(), answer.says() == Says.APPROVE, forGroups)));
+            recent.put(
+                    known.answered(new Given(answer.person(), answer.says() == Says.APPROVE, forGroups, answer.via())));
         }
     }
 

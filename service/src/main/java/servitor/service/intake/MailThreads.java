@@ -151,6 +151,9 @@ class MailThreads {
                 .filter(key -> key.startsWith(ApprovalMail.KEY))
                 .isPresent();
         Became became = ofOthers ? Became.STRANGER : became(row, sender, staff); // it answers what asked somebody else
+        if (sender != null) {
+            approvals.tellWhyNot(tx, row, sender, marks.keyOf(mail).orElse(""), Proof.holds(proof.word()));
+        }
         String author = sender == null || became == Became.STRANGER
                 ? TrailEvent.stranger(mailRow.sender())
                 : TrailEvent.person(sender.id());

@@ -234,7 +234,7 @@ public class People {
     }
 
     public List<Person> all() {
-        return personStore.all().stream().map(reader::person).toList();
+        return reader.all();
     }
 
     /** The name people know somebody by; the id itself when nobody has it. */

@@ -27,6 +27,11 @@ public class PeopleReader {
         return personStore.find(id).map(this::person);
     }
 
+    /** Everybody, those who may sign in no more among them. */
+    public List<Person> all() {
+        return personStore.all().stream().map(this::person).toList();
+    }
+
     /** Everybody who may sign in and is meant by a group, a desk or {@code person:ID}. */
     public List<Person> meant(String name) {
         return personStore.meant(name).stream().map(this::person).toList();

@@ -50,8 +50,8 @@ class ConnectionTestTests {
     void reached() throws Exception {
         when(connections.test(any(), any())).thenReturn(Optional.of(new Tested(true, "reached cranes.example")));
         when(connections.all())
-                .thenReturn(List.of(
-                        new Shown("cranes", "https://cranes.example", 8, "bearer token", false, "", false, "", null)));
+                .thenReturn(List.of(new Shown(
+                        "cranes", "https://cranes.example", 8, "bearer token", false, "", false, "", null, "")));
     }
 
     private void handbook(String check) {

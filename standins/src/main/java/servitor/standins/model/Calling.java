@@ -321,8 +321,7 @@ final class Calling {
         List<ObjectNode> acts = new ArrayList<>();
         while (matcher.find()) {
             Offer tool = new Offer(matcher.group(1), matcher.group(2), Asked.JSON.createObjectNode());
-            ObjectNode step =
-                    Asked.JSON.createObjectNode().put("does", told(tool)).put("tool", tool.name());
+            ObjectNode step = line(told(tool), tool.name());
             if (tool.looks()) {
                 plan.add(step);
             } else {
@@ -330,9 +329,13 @@ final class Calling {
             }
         }
         acts.forEach(plan::add);
-        return plan.add(Asked.JSON
-                .createObjectNode()
-                .put("does", "Say what came of it.")
-                .put("tool", "none"));
+        return plan.add(line("Say what came of it.", "none"));
+    }
+
+    /** A step that fixes no input and is meant once. */
+    private static ObjectNode line(String does, String tool) {
+        ObjectNode line = Asked.JSON.createObjectNode().put("does", does).put("tool", tool);
+        line.putArray("with");
+        return line.put("at-most", 1);
     }
 }

@@ -163,7 +163,10 @@ public final class Mind {
         List<Offer> acts = asked.tools().stream()
                 .filter(tool -> !tool.looks() && !tool.name().startsWith("case__"))
                 .toList();
-        if (!acts.isEmpty() && !Lexicon.knows(name)) {
+        if (name.equals("done") && acts.isEmpty()) {
+            return true; // there was nothing to do but look
+        }
+        if (!acts.isEmpty() && (name.equals("done") || !Lexicon.knows(name))) {
             return asked.turns().stream()
                     .anyMatch(turn -> turn.worked() && acts.stream().anyMatch(tool -> tool.is(turn.tool())));
         }

@@ -57,6 +57,7 @@ final class Checker {
         handbook.tools().values().forEach(new ToolChecker(handbook, expressions, findings)::check);
         handbook.runbooks().values().forEach(page -> new RunbookChecker(handbook, page, scopes, findings).check());
         new ReviewFlow(handbook, scopes, findings).check();
+        owners();
         startedTwice();
         handbook.runbooks().values().forEach(this::followsItself);
         new OpenRule(handbook, findings).circles();
@@ -112,6 +113,31 @@ final class Checker {
                     part -> room.places().of("body" + (part.isEmpty() ? "" : "." + part)),
                     Map.of(Room.MESSAGE, Room.OF_MESSAGE),
                     List.of());
+        }
+    }
+
+    /** Whoever grants a tool needs a word of its desk; where nobody has said which that is, everybody's. */
+    private void owners() {
+        Set<String> files = new HashSet<>();
+        for (Tool tool : handbook.tools().values()) {
+            Place file = Place.top(tool.place().file());
+            if (tool.desk().equals(Tool.HOUSE) || !files.add(file.file())) {
+                continue;
+            }
+            findings.unknown(Code.UNKNOWN_DESK, tool.desk(), handbook.desks().keySet(), file);
+            if (tool.desk().isEmpty()) {
+                String granted = handbook.mandates().values().stream()
+                        .filter(mandate -> mandate.grants().stream().anyMatch(grant -> grant.covers(tool)))
+                        .flatMap(mandate -> mandate.agents().stream())
+                        .flatMap(agent -> Optional.ofNullable(handbook.agents().get(agent)).map(Agent::desk).stream())
+                        .min(Comparator.naturalOrder())
+                        .orElse(Tool.HOUSE);
+                findings.hint(
+                        file,
+                        Code.NO_OWNER,
+                        "The tools of this file belong to no desk, so that an engineer of every desk has to agree to a change or a grant of them.",
+                        "Write ‘desk: " + granted + "’ at its top, or ‘desk: house’ if they are everybody's.");
+            }
         }
     }
 

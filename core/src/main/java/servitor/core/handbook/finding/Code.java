@@ -45,6 +45,7 @@ public enum Code {
     LIMITS("A limit of a grant that can't be read."),
     // names
     UNKNOWN_DESK("A desk that isn't declared in desks.yaml."),
+    NO_OWNER("Tools that belong to no desk, so that nobody in particular agrees to who is granted them."),
     UNKNOWN_GROUP("A group that isn't declared in desks.yaml."),
     UNKNOWN_ROOM("A room that isn't declared in desks.yaml."),
     NO_MAIL("Something that goes by mail, a form for everybody or a question to approvers, at a desk that sends none."),

@@ -64,7 +64,7 @@ final class DesksFile {
     }
 
     private Asking asking(String desk, Keys of, Map<String, Room> rooms) {
-        Keys keys = Keys.of(of.value("approvals"), findings, List.of("mail", "wording", "room"));
+        Keys keys = Keys.of(of.value("approvals"), findings, List.of("mail", "wording", "footers", "room"));
         boolean mail = keys.yes("mail");
         if (mail && !of.has("mail")) {
             findings.error(
@@ -80,7 +80,7 @@ final class DesksFile {
                     "Wording is approved by mail only where people are asked by mail.",
                     "Add ‘mail: true’, or take this out.");
         }
-        return new Asking(mail, keys.yes("wording"), in(keys, rooms));
+        return new Asking(mail, keys.yes("wording"), keys.texts("footers"), in(keys, rooms));
     }
 
     private Group group(String name, Yaml value, Map<String, Room> rooms) {

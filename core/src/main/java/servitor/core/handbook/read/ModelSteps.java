@@ -18,6 +18,10 @@ import servitor.core.shape.Shape;
 final class ModelSteps {
     /** How many turns of a conversation a step may remember word for word. */
     private static final int MOST_TURNS = 50;
+    /** What a model may look at beyond its plan: nothing, or whatever isn't personal. */
+    private static final String PLANNED = "planned";
+
+    private static final String FREELY = "freely";
 
     private ModelSteps() {}
 
@@ -120,14 +124,36 @@ final class ModelSteps {
                     "Write none, show or approve.");
             plan = "none";
         }
+        String looks = keys.text("looks", PLANNED);
+        if (!List.of(PLANNED, FREELY).contains(looks) || keys.has("looks") && plan.equals("none")) {
+            findings.error(
+                    keys.value("looks").place(),
+                    Code.PLAN,
+                    plan.equals("none")
+                            ? "‘looks’ says what may be looked at beyond a plan, and there is no plan."
+                            : "‘" + looks + "’ is no way to treat what the model looks at.",
+                    "Write ‘looks: freely’ beside ‘plan: show’ or ‘plan: approve’, or leave it out.");
+        }
         Keys limits = Keys.of(
                 keys.has("limits") ? keys.value("limits") : Yaml.empty(keys.place()),
                 findings,
                 List.of("calls", "model-tokens"));
+        Shape answer = answer(keys, findings);
+        if (answer instanceof Shape.Fields map
+                && map.fields().containsKey(Pursue.DONE)
+                && !map.fields().get(Pursue.DONE).shape().equals(Shape.YES_NO)) {
+            findings.warning(
+                    keys.value("answer").placeOf(Pursue.DONE),
+                    Code.SHAPE,
+                    "‘" + Pursue.DONE
+                            + "’ is this page’s own here, so the model can’t say by it that nothing was done.",
+                    "Write ‘done: yes/no’, leave it out, or give the field another name.");
+        }
         return new Pursue(
                 offers,
-                answer(keys, findings),
+                answer,
                 Plan.valueOf(plan.toUpperCase(java.util.Locale.ROOT)),
+                looks.equals(FREELY),
                 keys.templates("of"),
                 keys.texts("confirm"),
                 keys.number("questions", 0),

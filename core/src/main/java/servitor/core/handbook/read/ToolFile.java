@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import servitor.core.expression.Expression;
+import servitor.core.handbook.Binding;
 import servitor.core.handbook.Effect;
 import servitor.core.handbook.Place;
 import servitor.core.handbook.Runbook;
@@ -53,6 +54,7 @@ final class ToolFile {
     private final Map<String, String> files;
     private final Map<String, Runbook> pages;
     private final Findings findings;
+    private String desk = "";
 
     ToolFile(String name, String file, Map<String, String> files, Map<String, Runbook> pages, Findings findings) {
         this.name = name;
@@ -67,7 +69,8 @@ final class ToolFile {
         Keys keys = Keys.of(
                 Yaml.read(file, 1, Objects.requireNonNull(files.get(file)), findings),
                 findings,
-                List.of("connection", "openapi", "layout", "check", "tools"));
+                List.of("desk", "connection", "openapi", "layout", "check", "tools"));
+        desk = keys.text("desk", "");
         boolean onlyPages = keys.entries("tools").values().stream().allMatch(tool -> tool.get("page") != null);
         String connection = onlyPages ? keys.text("connection", "") : keys.required("connection");
         ApiDescription api = keys.has("openapi") ? description(keys) : null;
@@ -111,6 +114,13 @@ final class ToolFile {
         return Optional.of(tool);
     }
 
+    /** Whose a tool is: as the file says, or else that of the page that it is. */
+    private String owner(Bound bound) {
+        return desk.isEmpty() && bound.to() instanceof Binding.PageTool page && pages.containsKey(page.page())
+                ? pages.get(page.page()).desk()
+                : desk;
+    }
+
     private Tool tool(String full, Keys tool, Bound bound) {
         Keys job = tool.has("job") ? jobKeys(tool.value("job")) : null;
         Effect effect = tool.has("effect") || bound.effect() == null ? effect(tool) : bound.effect();
@@ -118,6 +128,7 @@ final class ToolFile {
         formats(tool, bound.inputs(), outputs);
         return new Tool(
                 full,
+                owner(bound),
                 tool.text("description", bound.description()),
                 tool.has("says") ? tool.template("says") : null,
                 effect,
