@@ -181,6 +181,37 @@ class PublishingTests {
                 .isEqualTo(4);
     }
 
+    /** Publishes what needs somebody's word, once priya has given hers. */
+    private static Said publishAgreed(Path mine) {
+        Said refused = handbook("maren", "publish", mine);
+        assertThat(refused.code()).as(refused.out()).isEqualTo(4);
+        assertThat(refused.err()).contains("Priya Sandoval");
+        handbook("priya", "consent", refused.err().replaceAll("(?s).*consent ([0-9a-f]{64}).*", "$1"));
+        Said published = handbook("maren", "publish", mine);
+        assertThat(published.code()).as(published.err()).isZero();
+        return published;
+    }
+
+    @Test
+    void aGrantOfAnotherDesksToolAndARuleOfTheHouseNeedOthers() throws IOException {
+        Path mine = folder.resolve("grant");
+        handbook("maren", "export", current(), mine);
+        Path bosun = mine.resolve("mandates/bosun.yaml");
+        String before = Files.readString(bosun);
+        Files.writeString(
+                bosun,
+                before.replace(
+                        "grants:\n", "grants:\n  - { name: payslips, tools: [pay.own-payslips], verdict: allow }\n"));
+        assertThat(handbook("maren", "publish", mine).err())
+                .contains("This touches the desk people (a grant of pay.own-payslips)")
+                .contains("Priya Sandoval");
+        Files.writeString(bosun, before);
+        append(mine.resolve("handbook.yaml"), "# a rule\n");
+        assertThat(handbook("maren", "publish", mine).err())
+                .contains("This changes the whole house (handbook.yaml)")
+                .contains("Nothing was published");
+    }
+
     @Test
     void whereTheHouseWantsItASecondEngineerAgrees() throws IOException {
         Path mine = folder.resolve("second");
@@ -188,9 +219,7 @@ class PublishingTests {
         Path house = mine.resolve("handbook.yaml");
         String before = Files.readString(house);
         Files.writeString(house, before + "publish: { consent: engineers }\n");
-        assertThat(handbook("maren", "publish", mine).code())
-                .as("what is in force decides")
-                .isZero();
+        publishAgreed(mine);
         append(mine.resolve(PAGE), "\n");
         Said refused = handbook("maren", "publish", mine);
         assertThat(refused.code()).isEqualTo(4);
@@ -226,9 +255,7 @@ class PublishingTests {
                 Files.readString(desks).replaceFirst("(?m)^groups:\\n", "groups:\n  night-watch: Night watch\n"));
         Path page = mine.resolve(PAGE);
         Files.writeString(page, Files.readString(page).replaceFirst("of: passengers", "of: night-watch"));
-        Said published = handbook("maren", "publish", mine);
-        assertThat(published.code()).as(published.err()).isZero();
-        assertThat(published.out()).contains("Nobody could answer for ‘night-watch’");
+        assertThat(publishAgreed(mine).out()).contains("Nobody could answer for ‘night-watch’");
     }
 
     @Test

@@ -65,7 +65,13 @@ class ToolsTests {
 
         String plan = household.approvalOf(id);
         assertThat(run("--as", "dagny", "approval", "show", plan).out())
-                .contains("Send one item of kit to a colleague by their account. (kit.supply-kit)");
+                .contains(
+                        "Send one item of kit to a colleague by their account.",
+                        "(kit.supply-kit), changes something, once")
+                .contains(
+                        "account: E-217",
+                        "chosen when it comes to it: item",
+                        "Nothing beyond this is done without asking again");
         Said unclear = run("--as", "dagny", "approval", "say", plan, "--text", "stop or go on?", "--yes");
         assertThat(unclear.code()).isEqualTo(1);
         assertThat(unclear.err()).contains("Read as ‘unclear’", "nothing is answered");

@@ -24,6 +24,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param within how long they have; null for no limit
  * @param remind shares of that time (0 to 1) after which they are reminded
  * @param validWhile the condition without which it isn't asked any more; null for none
+ * @param lapsesWhenNobody whether its time is over at once when nobody can answer
  */
 public record ApprovalRequest(
         String id,
@@ -36,7 +37,8 @@ public record ApprovalRequest(
         JsonNode sheet,
         @Nullable Duration within,
         List<Double> remind,
-        @Nullable String validWhile) {
+        @Nullable String validWhile,
+        boolean lapsesWhenNobody) {
     private static final int LONGEST_BEGINNING = 80;
 
     public ApprovalRequest {
@@ -60,7 +62,7 @@ public record ApprovalRequest(
             JsonNode sheet,
             @Nullable Duration within,
             List<Double> remind) {
-        this(id, step, question, of, quorum, not, rounds, sheet, within, remind, null);
+        this(id, step, question, of, quorum, not, rounds, sheet, within, remind, null, false);
     }
 
     /** What an answer binds to: the question and everything shown with it. */
@@ -110,6 +112,7 @@ public record ApprovalRequest(
                 ((ObjectNode) edit).put("text", text);
             }
         });
-        return new ApprovalRequest(id, step, question, of, quorum, not, rounds, copy, within, remind, validWhile);
+        return new ApprovalRequest(
+                id, step, question, of, quorum, not, rounds, copy, within, remind, validWhile, lapsesWhenNobody);
     }
 }

@@ -7,8 +7,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import servitor.core.approval.Answer;
+import servitor.core.approval.ApprovalRequest;
 import servitor.core.approval.ApprovalRules;
 import servitor.core.approval.ApprovalRules.Counts;
 import servitor.core.approval.ApprovalRules.Given;
@@ -211,6 +213,13 @@ public final class ApprovalAnswers {
         return ApprovalRules.barred(standing(store, kept, kept.state()), answer);
     }
 
+    /** Who can't answer although they belong to those asked: whoever the page leaves out, asks, or wrote it. */
+    static Set<String> barred(ApprovalRequest request, Set<String> askers, Set<String> authors) {
+        Set<String> barred = new TreeSet<>(request.not());
+        Stream.concat(askers.stream(), authors.stream()).forEach(person -> barred.add("person:" + person));
+        return barred;
+    }
+
     private static Standing standing(EngineStore store, KeptApproval kept, ApprovalState state) {
         return new Standing(
                 kept.request(),
@@ -218,7 +227,9 @@ public final class ApprovalAnswers {
                 store.situation(kept.caseId()).askers(),
                 kept.authors(),
                 store.given(kept.id()),
-                store.eligible(kept.request().of()));
+                store.eligible(
+                        kept.request().of(),
+                        barred(kept.request(), store.situation(kept.caseId()).askers(), kept.authors())));
     }
 
     /** Withdraws an open approval when what has to hold for it holds no more; what can't be told doesn't hold. */

@@ -378,7 +378,10 @@ public final class Engine {
 
     private void openApproval(EngineStore store, ApprovalRequest request, RunState state) {
         Instant now = store.now();
-        Instant due = request.within() == null ? null : now.plus(request.within());
+        Set<String> askers = store.situation(state.caseId()).askers();
+        boolean nobody = store.eligible(request.of(), ApprovalAnswers.barred(request, askers, Set.of())) == 0;
+        boolean lapses = nobody && request.lapsesWhenNobody();
+        Instant due = lapses ? now : request.within() == null ? null : now.plus(request.within());
         store.open(
                 new KeptApproval(
                         request,
@@ -394,7 +397,7 @@ public final class Engine {
                         Duration.ZERO),
                 request.reminder(now, 0),
                 Evidence.of(state, store.situation(state.caseId())));
-        if (store.eligible(request.of()) == 0) {
+        if (nobody && !lapses) {
             store.report(new Trouble(
                     "nobody-" + request.id(),
                     Trouble.What.NOBODY,
@@ -403,8 +406,10 @@ public final class Engine {
                     "",
                     request.step(),
                     "nobody",
-                    "Nobody belongs to " + String.join(", ", new TreeSet<>(request.of()))
-                            + ", so nobody can answer. An admin puts people there with ‘servitor user set’.",
+                    "Nobody of " + String.join(", ", new TreeSet<>(request.of()))
+                            + " can answer, not counting who asked"
+                            + (request.not().isEmpty() ? "" : " and whom the page leaves out")
+                            + ". An admin puts people there with ‘servitor user set’.",
                     now));
         }
         ObjectNode data = Json.object()

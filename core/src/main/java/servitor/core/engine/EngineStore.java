@@ -185,6 +185,6 @@ public interface EngineStore {
     /** The answers that count, in the order given. */
     List<Given> given(String approval);
 
-    /** How many people could answer for any of {@code groups} by today's membership. */
-    int eligible(Set<String> groups);
+    /** How many people could answer for any of {@code groups} by today's membership, and whom none of {@code not} means. */
+    int eligible(Set<String> groups, Set<String> not);
 }

@@ -594,7 +594,7 @@ public final class MemoryBooks implements EngineStore {
     }
 
     @Override
-    public int eligible(Set<String> groups) {
+    public int eligible(Set<String> groups, Set<String> not) {
         return ledger.eligible(groups);
     }
 }

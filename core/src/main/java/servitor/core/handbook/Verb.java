@@ -425,6 +425,7 @@ public sealed interface Verb {
      * @param time how long they have
      * @param remind shares of that time (0 to 1) after which they are reminded
      * @param validWhile what has to hold for it to be asked at all; null for nothing
+     * @param lapsesWhenNobody whether it goes the way {@code expired} at once when nobody can answer
      * @param ways where each answer leads: {@code approved declined expired exhausted withdrawn}
      */
     record Approve(
@@ -441,6 +442,7 @@ public sealed interface Verb {
             AnswerTime time,
             List<Double> remind,
             @Nullable Expression validWhile,
+            boolean lapsesWhenNobody,
             @Nullable String save,
             Map<String, String> ways)
             implements Verb {

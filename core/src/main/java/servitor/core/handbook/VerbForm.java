@@ -69,6 +69,7 @@ public enum VerbForm {
             "until",
             "remind",
             "valid-while",
+            "nobody",
             "save",
             "go"),
     TELL(Tell.class, Set.of(Trait.ACTS, Trait.SKIPPABLE), "by", "text", "unreviewed", "go"),

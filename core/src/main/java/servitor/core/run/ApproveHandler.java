@@ -102,7 +102,8 @@ final class ApproveHandler implements VerbHandler<Approve> {
                 sheet,
                 within.orElse(null),
                 verb.remind(),
-                verb.validWhile() == null ? null : verb.validWhile().text());
+                verb.validWhile() == null ? null : verb.validWhile().text(),
+                verb.lapsesWhenNobody());
         turn.command(new Command.OpenApproval(request));
         turn.awaitPeople(request.id(), call, "an answer of " + String.join(" or ", new TreeSet<>(of)));
     }

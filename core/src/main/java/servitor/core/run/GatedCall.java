@@ -305,7 +305,7 @@ final class GatedCall {
             return;
         }
         turn.await(Pending.Kind.TOOL, id, call, answered);
-        turn.command(new Command.CallTool(id, call, turn.key(id)));
+        turn.command(new Command.CallTool(id, call, turn.keyFor(id, call)));
     }
 
     /** A page as a tool. What a model has started is judged under this page's agent's mandates, too, however deep it goes. */

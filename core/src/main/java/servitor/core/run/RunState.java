@@ -48,6 +48,9 @@ public record RunState(
         List<WrittenText> written,
         StepProgress memory,
         String startedOn) {
+    /** How much of a call's digest stands in its key, in hexadecimal digits. */
+    private static final int KEY_DIGITS = 16;
+
     private static final Set<Pending.Kind> WAITS =
             Set.of(Pending.Kind.APPROVAL, Pending.Kind.ARRIVAL, Pending.Kind.HAND, Pending.Kind.PAGES);
 
@@ -398,8 +401,18 @@ public record RunState(
                 startedOn);
     }
 
-    /** What an outside system knows the call {@code command} of this run by. */
+    /** What an outside system knows the call {@code command} of this run by: as it was sent, where that is kept. */
     public String key(String command) {
+        StepProgress.Sent sent = memory.sent();
+        return sent != null && sent.id().equals(command) ? sent.key() : within(command);
+    }
+
+    /** The key that a call goes out under: its content belongs to it, so that no key ever names two calls. */
+    String keyFor(String command, ProposedCall call) {
+        return within(command) + "-" + call.digest().substring(0, KEY_DIGITS);
+    }
+
+    private String within(String command) {
         return epoch.isEmpty() ? command : epoch + "-" + command;
     }
 

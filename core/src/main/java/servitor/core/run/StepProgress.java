@@ -33,6 +33,7 @@ import tools.jackson.databind.JsonNode;
  * @param reading what the current step has read of a document so far; null when it reads none
  * @param noted what was noted of the parts of a text that is too long for the model; null when none is read
  * @param conversation what was said with the requester, as far as it is remembered
+ * @param sent the call that went out last, with the key it went out under; null before one did, and in states of earlier versions
  * @param job what an outside system is at work on for the current call; null when nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -49,12 +50,14 @@ public record StepProgress(
         @Nullable Job job,
         @Nullable ReadSoFar reading,
         @Nullable Noted noted,
-        @Nullable Conversation conversation) {
+        @Nullable Conversation conversation,
+        @Nullable Sent sent) {
     /** How many versions of a draft its next one is written from. */
     private static final int MOST_ROUNDS = 5;
 
     static final StepProgress EMPTY = new StepProgress(
-            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null, null, null);
+            Map.of(), Map.of(), Map.of(), Map.of(), null, null, List.of(), null, List.of(), null, null, null, null,
+            null);
 
     public StepProgress {
         drafts = Map.copyOf(drafts);
@@ -64,6 +67,14 @@ public record StepProgress(
         advice = advice == null ? List.of() : List.copyOf(advice); // states of earlier versions have none
         concealed = concealed == null ? List.of() : List.copyOf(concealed);
     }
+
+    /**
+     * A call that went out.
+     *
+     * @param id of its command
+     * @param key what the outside system knows it by
+     */
+    public record Sent(String id, String key) {}
 
     /** What somebody of the desk told the agent in mid-run. */
     public record Advice(String by, String text) {}
@@ -238,6 +249,10 @@ public record StepProgress(
         return change(next -> next.advice.add(more));
     }
 
+    StepProgress sent(Sent now) {
+        return change(next -> next.sent = now);
+    }
+
     StepProgress doubting(@Nullable Doubt now) {
         return change(next -> next.doubt = now);
     }
@@ -326,6 +341,7 @@ public record StepProgress(
         private @Nullable ReadSoFar reading;
         private @Nullable Noted noted;
         private @Nullable Conversation conversation;
+        private @Nullable Sent sent;
 
         Builder(StepProgress before) {
             drafts = new LinkedHashMap<>(before.drafts);
@@ -341,6 +357,7 @@ public record StepProgress(
             reading = before.reading;
             noted = before.noted;
             conversation = before.conversation;
+            sent = before.sent;
         }
 
         StepProgress build() {
@@ -357,7 +374,8 @@ public record StepProgress(
                     job,
                     reading,
                     noted,
-                    conversation);
+                    conversation,
+                    sent);
         }
     }
 }

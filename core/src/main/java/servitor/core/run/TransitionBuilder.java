@@ -225,9 +225,17 @@ final class TransitionBuilder {
         given.add(command);
     }
 
-    /** What the outside system knows the call {@code id} by. */
+    /** What the outside system knows the call {@code id} by, once it was sent. */
     String key(String id) {
-        return before.key(id);
+        StepProgress.Sent sent = memory().sent();
+        return sent != null && sent.id().equals(id) ? sent.key() : before.key(id);
+    }
+
+    /** Makes the key that a call goes out under: its content belongs to it, so that one key never names two of them. */
+    String keyFor(String id, ProposedCall call) {
+        String key = before.keyFor(id, call);
+        remember(memory().sent(new StepProgress.Sent(id, key)));
+        return key;
     }
 
     /** Waits for a command to be carried out. */

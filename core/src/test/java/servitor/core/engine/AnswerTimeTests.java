@@ -84,6 +84,31 @@ class AnswerTimeTests {
     }
 
     @Test
+    void whereNobodyCanAnswerItIsOverAtOnceIfThePageSaysSo() {
+        store.eligible = 0;
+        Engine engine = engine("within: P1D\nnobody: expired\ngo: { declined: hand over, expired: done }");
+        AtomicReference<String> id = new AtomicReference<>("");
+        within(books -> id.set(ask(engine, books)));
+        within(books -> new ApprovalAnswers(engine).expire(books, id.get()));
+        within(books ->
+                assertThat(books.approval(id.get()).orElseThrow().state()).isEqualTo(ApprovalState.EXPIRED));
+        assertThat(store.trail)
+                .extracting(one -> one.entry().what())
+                .contains("approval-expired")
+                .doesNotContain("trouble");
+    }
+
+    @Test
+    void whereNobodyCanAnswerPeopleAreToldOtherwise() {
+        store.eligible = 0;
+        Engine engine = engine("within: P1D\ngo: { declined: hand over, expired: hand over }");
+        within(books -> {
+            assertThat(books.approval(ask(engine, books)).orElseThrow().due()).isAfter(clock.get());
+        });
+        assertThat(store.things.toString()).contains("Nobody of it-resolvers can answer");
+    }
+
+    @Test
     void workingHoursOfADeskThatNeverSaidThemAreFound() {
         Map<String, String> files =
                 files("within: { working-hours: 8 }\ngo: { declined: hand over, expired: hand over }");

@@ -705,7 +705,7 @@ public final class History {
 
     /** A person looks into the system outside and says what is true there. */
     private void settleDoubt(Process process, RunState run) {
-        String key = run.pending().id();
+        String key = run.key(run.pending().id());
         boolean happened = world.wasDone(key);
         process.submit(books -> {
             steering.settle(

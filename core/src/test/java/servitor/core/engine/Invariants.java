@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import servitor.core.approval.ApprovalState;
 import servitor.core.engine.EngineStore.KeptRun;
@@ -135,16 +136,17 @@ final class Invariants {
             }
         }
         for (MemoryBooks.Charged charged : store.all(MemoryBooks.Charged.class)) {
-            if (charged.alone() && sent.containsKey(charged.work()) && !free.contains(charged.work())) {
+            Work work = (Work) store.things.get("Work " + charged.work());
+            if (charged.alone() && work != null && sent.containsKey(work.key()) && !free.contains(work.key())) {
                 alone.add(charged.work());
             }
         }
-        for (String key : alone) {
-            Command.CallTool call = (Command.CallTool) ((Work) store.things.get("Work " + key)).command();
+        for (String id : alone) {
+            Command.CallTool call = (Command.CallTool) ((Work) store.things.get("Work " + id)).command();
             if (call.call().tool().equals("shop.pay")) {
                 BigDecimal amount = call.call().args().path("amount").decimalValue();
                 perMonth = perMonth.add(amount);
-                perCase.merge(sent.get(key).entry().caseId(), BigDecimal.ONE, BigDecimal::add);
+                perCase.merge(sent.get(call.key()).entry().caseId(), BigDecimal.ONE, BigDecimal::add);
             }
         }
         perCase.forEach((id, calls) -> {
@@ -181,10 +183,14 @@ final class Invariants {
     }
 
     private boolean acts(String key) {
-        Work work = (Work) store.things.get("Work " + key);
-        if (work == null || !(work.command() instanceof Command.CallTool call)) {
+        Optional<Command.CallTool> known = store.all(Work.class).stream()
+                .filter(work -> work.key().equals(key) && work.command() instanceof Command.CallTool)
+                .map(work -> (Command.CallTool) work.command())
+                .findFirst();
+        if (known.isEmpty()) {
             return false;
         }
+        Command.CallTool call = known.get();
         Tool tool = edition.handbook().tools().get(call.call().tool());
         return tool.effect() != Effect.READ && !(tool.binding() instanceof Binding.BuiltIn);
     }

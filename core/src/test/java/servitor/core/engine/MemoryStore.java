@@ -18,7 +18,10 @@ import tools.jackson.databind.JsonNode;
  * commit, and lose a race when something they wrote over, or the head of the trail, has moved on meanwhile.
  */
 final class MemoryStore {
-    final MemoryLedger ledger = new MemoryLedger(groups -> 3);
+    /** How many people could answer for any group. */
+    int eligible = 3;
+
+    final MemoryLedger ledger = new MemoryLedger(groups -> eligible);
     final Map<String, Object> things = ledger.things;
     final List<RecordedEntry> trail = ledger.trail;
     private final Supplier<Instant> clock;

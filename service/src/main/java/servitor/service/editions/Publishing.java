@@ -152,7 +152,7 @@ public class Publishing {
                         "The connection ‘" + name + "’ isn't set up: whatever goes out by it will fail.",
                         "An admin sets it up with ‘servitor connection set " + name + " URL’.")));
         asked(handbook).stream()
-                .filter(group -> personStore.eligible(Set.of(group)) == 0)
+                .filter(group -> personStore.eligible(Set.of(group), Set.of()) == 0)
                 .forEach(group -> all.add(warning(
                         Code.NOBODY_TO_ASK,
                         "Nobody could answer for ‘" + group + "’, which is asked for approvals.",

@@ -643,7 +643,8 @@ final class SqlEngineStore implements TransactionStore {
     }
 
     @Override
-    public int eligible(Set<String> groups) {
-        return recent.eligible.get(Set.copyOf(groups), stores.people::eligible);
+    public int eligible(Set<String> groups, Set<String> not) {
+        return recent.eligible.get(
+                List.of(Set.copyOf(groups), Set.copyOf(not)), sets -> stores.people.eligible(sets.get(0), sets.get(1)));
     }
 }

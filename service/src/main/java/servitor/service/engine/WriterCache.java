@@ -38,7 +38,7 @@ final class WriterCache {
     final Cache<String, List<String>> followers = small();
     final Cache<String, PersonRow> people = small();
     final Cache<String, Set<String>> groups = small();
-    final Cache<Set<String>, Integer> eligible = small();
+    final Cache<List<Set<String>>, Integer> eligible = small();
     final Cache<String, BigDecimal> counters = small();
     /** Runs whose work was read from the tables, which may hold some that can't be read. */
     final Cache<String, Boolean> workRead = small();

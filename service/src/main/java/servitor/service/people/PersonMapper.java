@@ -6,6 +6,7 @@ import java.util.Set;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 import org.jspecify.annotations.Nullable;
@@ -45,19 +46,26 @@ interface PersonMapper {
     @Select("select name from person_group where person = #{person} order by name")
     List<String> groups(String person);
 
-    /** How many people belong to any of {@code names}: as members of a group or a desk, or as {@code person:ID}. */
+    /** How many people could answer for any of {@code names} and are meant by none of {@code not}. */
     @Select("""
             <script>
-            select count(*) from (
-              select person from person_group where name in
-                <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
-              union select person from person_desk where desk in
-                <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
-              union select id from person where 'person:' || id in
+            select count(*) from person p where p.disabled is null and (
+              'person:' || p.id in <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>
+              or exists (select 1 from person_group g where g.person = p.id and g.name in
                 <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>)
+              or (' ' || p.roles || ' ' like '% approver %' or ' ' || p.roles || ' ' like '% resolver %')
+                and exists (select 1 from person_desk d where d.person = p.id and d.desk in
+                <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>))
+            <if test="!not.isEmpty()">
+              and 'person:' || p.id not in <foreach collection="not" item="n" open="(" separator="," close=")">#{n}</foreach>
+              and not exists (select 1 from person_group g where g.person = p.id and g.name in
+                <foreach collection="not" item="n" open="(" separator="," close=")">#{n}</foreach>)
+              and not exists (select 1 from person_desk d where d.person = p.id and d.desk in
+                <foreach collection="not" item="n" open="(" separator="," close=")">#{n}</foreach>)
+            </if>
             </script>
             """)
-    int countIn(Set<String> names);
+    int countIn(@Param("names") Set<String> names, @Param("not") Set<String> not);
 
     /** Everybody who may sign in and belongs to {@code name}: as a member of a group or a desk, or as {@code person:ID}. */
     @Select(

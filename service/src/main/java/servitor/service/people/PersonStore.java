@@ -49,9 +49,12 @@ public class PersonStore {
         return new HashSet<>(people.groups(person));
     }
 
-    /** How many people belong to any of {@code groups}, as members of a group or a desk, or by name. */
-    public int eligible(Set<String> groups) {
-        return groups.isEmpty() ? 0 : people.countIn(groups);
+    /**
+     * How many people could answer for any of {@code groups}: who may sign in and belong to a group, approve or resolve at a desk, or
+     * are meant by name, and whom none of {@code not} means.
+     */
+    public int eligible(Set<String> groups, Set<String> not) {
+        return groups.isEmpty() ? 0 : people.countIn(groups, not);
     }
 
     /** Whom somebody stands in for now. */

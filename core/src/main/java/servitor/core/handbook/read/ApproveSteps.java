@@ -67,8 +67,21 @@ final class ApproveSteps {
                 time(keys, findings),
                 reminders(keys, findings),
                 keys.condition("valid-while"),
+                lapsesWhenNobody(keys, findings),
                 keys.text("save"),
                 ways);
+    }
+
+    private static boolean lapsesWhenNobody(Keys keys, Findings findings) {
+        String nobody = keys.text("nobody", "");
+        if (!List.of("", Approve.EXPIRED).contains(nobody)) {
+            findings.error(
+                    keys.value("nobody").place(),
+                    Code.QUORUM,
+                    "‘" + nobody + "’ is nothing to do when nobody can answer.",
+                    "Write ‘nobody: expired’ to go that way at once, or leave it out: people are told, and it waits.");
+        }
+        return nobody.equals(Approve.EXPIRED);
     }
 
     private static AnswerTime time(Keys keys, Findings findings) {
