@@ -125,6 +125,14 @@ class SceneTests {
         assertThat(household.run("trail", "verify", "--file", export.toString()).code())
                 .isZero();
         List<String> lines = Files.readAllLines(export);
+        Files.write(export, lines.subList(0, lines.size() - 1));
+        Said early = household.run("trail", "verify", "--file", export.toString());
+        assertThat(early.code()).as("an export that ended early").isEqualTo(1);
+        assertThat(early.out()).contains("its last line is missing");
+        Files.write(export, lines.subList(1, lines.size() - 1));
+        Said earlier = household.run("trail", "verify", "--file", export.toString());
+        assertThat(earlier.code()).as("one of an earlier version").isZero();
+        assertThat(earlier.out()).contains("exported by an earlier version");
         String paid = lines.stream()
                 .filter(line -> line.contains("\"call-sent\"") && line.contains("pay-refund"))
                 .findFirst()
@@ -134,6 +142,6 @@ class SceneTests {
         Files.write(export, lines);
         Said altered = household.run("trail", "verify", "--file", export.toString());
         assertThat(altered.code()).isEqualTo(1);
-        assertThat(altered.out()).contains("Entry " + (at + 1) + ":").contains("its data was altered");
+        assertThat(altered.out()).contains("Entry " + at + ":").contains("its data was altered");
     }
 }

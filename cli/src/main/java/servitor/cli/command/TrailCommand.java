@@ -25,6 +25,7 @@ import servitor.cli.client.OwnFile;
 import servitor.cli.client.Trouble;
 import servitor.cli.output.Output;
 import servitor.core.json.MalformedJson;
+import servitor.core.trail.ExportFrame;
 import servitor.core.trail.RecordedEntry;
 import servitor.core.trail.Verifier;
 import tools.jackson.core.JacksonException;
@@ -137,10 +138,23 @@ public final class TrailCommand {
 
     private int verifyFile(Path file) {
         Verifier verifier = new Verifier();
+        boolean framed = false;
+        boolean closed = false;
         try (BufferedReader reader =
                 new BufferedReader(new InputStreamReader(Given.open(file), StandardCharsets.UTF_8))) {
             for (String line = reader.readLine(); line != null; line = reader.readLine()) {
-                Optional<Verifier.Break> fault = verifier.next(RecordedEntry.fromLine(line));
+                if (verifier.verified() == 0 && !framed && ExportFrame.opens(line)) {
+                    framed = true;
+                    continue;
+                }
+                Optional<ExportFrame.Closing> closing = ExportFrame.closes(line);
+                if (closed) {
+                    servitor.out().println("The export does not hold: something stands behind its last line.");
+                    return ExitCode.NO.number();
+                }
+                closed = closing.isPresent();
+                Optional<Verifier.Break> fault =
+                        closed ? closing.get().fault(verifier) : verifier.next(RecordedEntry.fromLine(line));
                 if (fault.isPresent()) {
                     servitor.out().println("The trail does not hold. " + fault.get());
                     return ExitCode.NO.number();
@@ -153,6 +167,12 @@ public final class TrailCommand {
         } catch (IOException e) {
             throw new Trouble(ExitCode.WRONG_USAGE, file + " can't be read: " + e.getMessage());
         }
+        if (framed && !closed) {
+            servitor.out()
+                    .println("The export is not whole: its last line is missing. It ended early, after entry "
+                            + verifier.verified() + "; export the trail again.");
+            return ExitCode.NO.number();
+        }
         if (verifier.verified() == 0) {
             servitor.out().println("There is nothing to check: no entry was read.");
             return ExitCode.NO.number();
@@ -163,6 +183,11 @@ public final class TrailCommand {
                                 ? "; of " + verifier.withheld()
                                         + " the data was withheld, so only the chain was checked."
                                 : "."));
+        if (!framed) {
+            servitor.out()
+                    .println(
+                            "It was exported by an earlier version, which wrote no last line: whether it ended early can’t be told from it.");
+        }
         return ExitCode.DONE.number();
     }
 

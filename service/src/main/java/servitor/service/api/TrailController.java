@@ -14,7 +14,9 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
+import servitor.core.trail.ExportFrame;
 import servitor.core.trail.RecordedEntry;
+import servitor.core.trail.TrailEntry;
 import servitor.core.trail.TrailWord;
 import servitor.core.trail.Verifier;
 import servitor.service.api.Views.TrailView;
@@ -121,7 +123,10 @@ class TrailController {
                 .orElseGet(() -> new Verification(true, verifier.verified(), verifier.head(), null, null));
     }
 
-    /** The whole trail as JSON Lines. Data of cases at other desks is withheld; the chain can be verified all the same. */
+    /**
+     * The whole trail as JSON Lines, between a first and a last line of its own (docs/trail.md). Data of cases at other desks is
+     * withheld; the chain can be verified all the same.
+     */
     @GetMapping("/export")
     ResponseEntity<StreamingResponseBody> export(Person person) {
         Access.EXPORT_THE_TRAIL.require(person);
@@ -130,14 +135,21 @@ class TrailController {
                 .header("Content-Disposition", "attachment; filename=\"trail.jsonl\"")
                 .body(out -> {
                     long after = 0;
+                    String head = TrailEntry.GENESIS;
+                    write(out, ExportFrame.opening());
                     for (List<RecordedEntry> batch = trailStore.after(0, BATCH);
                             !batch.isEmpty();
                             batch = trailStore.after(after, BATCH)) {
                         for (RecordedEntry entry : batch) {
-                            write(out, maySee(person, entry) ? entry : new RecordedEntry(entry.entry(), null, null));
+                            write(
+                                    out,
+                                    (maySee(person, entry) ? entry : new RecordedEntry(entry.entry(), null, null))
+                                            .toLine());
                             after = entry.entry().seq();
+                            head = entry.entry().hash();
                         }
                     }
+                    write(out, ExportFrame.closing(after, head));
                 });
     }
 
@@ -173,7 +185,7 @@ class TrailController {
                 || caseStore.find(caseId).filter(person::seesAsStaff).isPresent();
     }
 
-    private static void write(java.io.OutputStream out, RecordedEntry entry) throws IOException {
-        out.write((entry.toLine() + "\n").getBytes(StandardCharsets.UTF_8));
+    private static void write(java.io.OutputStream out, String line) throws IOException {
+        out.write((line + "\n").getBytes(StandardCharsets.UTF_8));
     }
 }

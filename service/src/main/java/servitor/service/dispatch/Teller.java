@@ -83,11 +83,7 @@ class Teller {
         TracedValue text = call.input("text");
         String words = call.args().path("text").asString("");
         Letter letter = letters.about(handbook, row, to, words, text != null && text.written(), key);
-        return send(
-                handbook,
-                row.desk(),
-                letter,
-                deadline.orIn(handbook.tool(call.tool()).timeLimit()));
+        return send(handbook, row.desk(), letter, deadline);
     }
 
     private Reply chat(Handbook handbook, CaseRow row, String to, ProposedCall call, String key, Deadline deadline)

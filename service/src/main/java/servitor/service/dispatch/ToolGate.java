@@ -50,7 +50,8 @@ class ToolGate {
             throws InterruptedException {
         Tool tool = handbook.tool(call.tool());
         return tool.binding() instanceof BuiltIn
-                ? Outcome.of(tool, id, call.args(), builtIn(handbook, caseId, call, key, deadline))
+                ? Outcome.of(
+                        tool, id, call.args(), builtIn(handbook, caseId, call, key, deadline.orIn(tool.timeLimit())))
                 : call(tool, call, id, key, deadline);
     }
 

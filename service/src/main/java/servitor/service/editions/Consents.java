@@ -19,9 +19,9 @@ import servitor.service.connections.ConnectionRow;
 import servitor.service.connections.ConnectionStore;
 import servitor.service.ledger.LedgerTransaction;
 import servitor.service.ledger.Writer;
+import servitor.service.people.Access;
 import servitor.service.people.PeopleReader;
 import servitor.service.people.Person;
-import servitor.service.people.Role;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -145,8 +145,9 @@ public class Consents {
     /** Who could agree for a desk, or as a second engineer for any: engineers but for whoever publishes. */
     private List<String> whoCould(Person person, @Nullable String desk) {
         return people.all().stream()
-                .filter(one ->
-                        one.enabled() && one.is(Role.ENGINEER) && !one.id().equals(person.id()))
+                .filter(one -> one.enabled()
+                        && Access.WRITE_HANDBOOKS.allows(one)
+                        && !one.id().equals(person.id()))
                 .filter(one -> desk == null || one.desks().contains(desk))
                 .map(Person::name)
                 .sorted()

@@ -46,7 +46,7 @@ interface PersonMapper {
     @Select("select name from person_group where person = #{person} order by name")
     List<String> groups(String person);
 
-    /** How many people could answer for any of {@code names} and are meant by none of {@code not}. */
+    /** How many people could answer for any of {@code names} and are meant by none of {@code barred}. */
     @Select("""
             <script>
             select count(*) from person p where p.disabled is null and (
@@ -56,16 +56,16 @@ interface PersonMapper {
               or (' ' || p.roles || ' ' like '% approver %' or ' ' || p.roles || ' ' like '% resolver %')
                 and exists (select 1 from person_desk d where d.person = p.id and d.desk in
                 <foreach collection="names" item="n" open="(" separator="," close=")">#{n}</foreach>))
-            <if test="!not.isEmpty()">
-              and 'person:' || p.id not in <foreach collection="not" item="n" open="(" separator="," close=")">#{n}</foreach>
+            <if test="barred.size() > 0">
+              and 'person:' || p.id not in <foreach collection="barred" item="n" open="(" separator="," close=")">#{n}</foreach>
               and not exists (select 1 from person_group g where g.person = p.id and g.name in
-                <foreach collection="not" item="n" open="(" separator="," close=")">#{n}</foreach>)
+                <foreach collection="barred" item="n" open="(" separator="," close=")">#{n}</foreach>)
               and not exists (select 1 from person_desk d where d.person = p.id and d.desk in
-                <foreach collection="not" item="n" open="(" separator="," close=")">#{n}</foreach>)
+                <foreach collection="barred" item="n" open="(" separator="," close=")">#{n}</foreach>)
             </if>
             </script>
             """)
-    int countIn(@Param("names") Set<String> names, @Param("not") Set<String> not);
+    int countIn(@Param("names") Set<String> names, @Param("barred") Set<String> barred);
 
     /** Everybody who may sign in and belongs to {@code name}: as a member of a group or a desk, or as {@code person:ID}. */
     @Select(

@@ -52,7 +52,8 @@ public final class MemoryDatabase {
             "V28__deputies",
             "V29__asked_by_mail",
             "V30__tries",
-            "V31__publishing_asked");
+            "V31__publishing_asked",
+            "V32__what_was_agreed");
 
     private final AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
     private final UnaryOperator<TrailMapper> trail;
