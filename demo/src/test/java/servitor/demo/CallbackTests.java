@@ -43,6 +43,7 @@ class CallbackTests {
             """,
             "tools/depot.yaml",
             """
+            desk: passengers
             connection: depot
             openapi: depot.openapi.yaml
             tools:

@@ -24,7 +24,7 @@ import tools.jackson.databind.node.ObjectNode;
  * @param within how long they have; null for no limit
  * @param remind shares of that time (0 to 1) after which they are reminded
  * @param validWhile the condition without which it isn't asked any more; null for none
- * @param lapsesWhenNobody whether its time is over at once when nobody can answer
+ * @param lapses whether its time is over at once when nobody can answer; null in requests of earlier versions
  */
 public record ApprovalRequest(
         String id,
@@ -38,7 +38,7 @@ public record ApprovalRequest(
         @Nullable Duration within,
         List<Double> remind,
         @Nullable String validWhile,
-        boolean lapsesWhenNobody) {
+        @Nullable Boolean lapses) {
     private static final int LONGEST_BEGINNING = 80;
 
     public ApprovalRequest {
@@ -62,7 +62,7 @@ public record ApprovalRequest(
             JsonNode sheet,
             @Nullable Duration within,
             List<Double> remind) {
-        this(id, step, question, of, quorum, not, rounds, sheet, within, remind, null, false);
+        this(id, step, question, of, quorum, not, rounds, sheet, within, remind, null, null);
     }
 
     /** What an answer binds to: the question and everything shown with it. */
@@ -98,6 +98,11 @@ public record ApprovalRequest(
         return texts;
     }
 
+    /** Whether its time is over at once when nobody can answer. */
+    public boolean lapsesWhenNobody() {
+        return Boolean.TRUE.equals(lapses);
+    }
+
     /** Whether it may be answered with words of what should be different: a text, a plan, or a question of an agent. */
     boolean takesWords() {
         return !texts().isEmpty() || sheet.path("feedback").path("left").asInt(0) > 0;
@@ -113,6 +118,6 @@ public record ApprovalRequest(
             }
         });
         return new ApprovalRequest(
-                id, step, question, of, quorum, not, rounds, copy, within, remind, validWhile, lapsesWhenNobody);
+                id, step, question, of, quorum, not, rounds, copy, within, remind, validWhile, lapses);
     }
 }

@@ -56,6 +56,15 @@ class ApprovalRulesTests {
     }
 
     @Test
+    void aRequestOfAnEarlierVersionIsReadAsItWas() {
+        ApprovalRequest request = servitor.core.json.Json.read(
+                "{\"id\":\"a\",\"step\":\"s\",\"question\":\"q\",\"of\":[\"it\"],\"quorum\":{\"rule\":\"ANY\",\"number\":1,"
+                        + "\"tolerateDeclines\":false},\"not\":[],\"rounds\":0,\"sheet\":{},\"remind\":[]}",
+                ApprovalRequest.class);
+        assertThat(request.lapsesWhenNobody()).isFalse();
+    }
+
+    @Test
     void aMemberApprovesOrDeclinesWithAReason() {
         assertThat(answer("osei", Says.APPROVE, "", null)).isEqualTo(new Counts(ApprovalState.APPROVED, MANAGERS));
         assertThat(answer("osei", Says.DECLINE, "no", null)).isEqualTo(new Counts(ApprovalState.DECLINED, MANAGERS));
