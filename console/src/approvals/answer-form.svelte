@@ -62,7 +62,9 @@
         <button type="button" class="button" disabled={decision.busy} onclick={onSendBack}>
           {otherwise === 'feedback' ? 'Send back' : WORDS[otherwise].button} <kbd class="font-mono text-sm opacity-80">f</kbd>
         </button>
-        {#if otherwise !== 'question'}<span class="text-sm text-faint">{decision.rounds === 1 ? 'once more' : `${decision.rounds} times more`}</span>{/if}
+        {#if otherwise !== 'question'}<span class="text-sm text-faint"
+            >{decision.rounds === 1 ? 'once more' : `${decision.rounds} times more`}</span
+          >{/if}
       {/if}
     </div>
   {/if}

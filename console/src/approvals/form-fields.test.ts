@@ -6,10 +6,15 @@ import { Decision } from './decision.svelte';
 import FormFields from './form-fields.svelte';
 import AnswerForm from './answer-form.svelte';
 
-function decision(fields: { name: string; type: string; options: string[] }[], left = 0): Decision {
+function decision(fields: { name: string; type: string; options: string[] }[], left = 0, more: object = {}): Decision {
   const one = new Decision();
   const summary = { id: 'R-1-6', state: 'open', rounds: left };
-  one.take({ summary, digest: 'd', sheet: { edits: [], form: { fields }, feedback: { left } }, answers: [] } as unknown as ApprovalSheet);
+  one.take({
+    summary,
+    digest: 'd',
+    sheet: { edits: [], form: { fields }, feedback: { left }, ...more },
+    answers: [],
+  } as unknown as ApprovalSheet);
   return one;
 }
 
@@ -36,11 +41,21 @@ describe('the answer to an approval', () => {
   const no = () => undefined;
 
   it('offers to send back only while a round is left', async () => {
-    const { rerender } = render(AnswerForm, { decision: decision([], 0), onDecline: no, onSendBack: no });
+    const text = { edits: [{ key: 'news', text: 'Good day.', written: true }] };
+    const { rerender } = render(AnswerForm, { decision: decision([], 0, text), onDecline: no, onSendBack: no });
     expect(screen.queryByRole('button', { name: /Send back/ })).not.toBeInTheDocument();
-    await rerender({ decision: decision([], 1), onDecline: no, onSendBack: no });
+    await rerender({ decision: decision([], 1, text), onDecline: no, onSendBack: no });
     expect(screen.getByRole('button', { name: /Send back/ })).toBeInTheDocument();
     expect(screen.getByText('once more')).toBeInTheDocument();
+  });
+
+  it('takes words for another plan, or for the answer to a question', async () => {
+    const plan = { plan: [{ does: 'Look it up.' }], form: undefined };
+    const { rerender } = render(AnswerForm, { decision: decision([], 3, plan), onDecline: no, onSendBack: no });
+    expect(screen.getByRole('button', { name: /Ask for another plan/ })).toBeInTheDocument();
+    await rerender({ decision: decision([], 1), onDecline: no, onSendBack: no });
+    expect(screen.getByRole('button', { name: /Answer so/ })).toBeInTheDocument();
+    expect(screen.queryByText('once more')).not.toBeInTheDocument();
   });
 
   it('declines only with words', async () => {

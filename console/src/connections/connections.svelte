@@ -56,7 +56,11 @@
             </p>
             {#if connection.byBrowser}<BrowserSignIn {connection} />{/if}
             <p class="text-sm text-faint">
-              {connection.desk ? (connection.desk === 'house' ? 'the house’s' : `belongs to ${connection.desk}`) : 'belongs to whoever uses it'} ·
+              {connection.desk
+                ? connection.desk === 'house'
+                  ? 'the house’s'
+                  : `belongs to ${connection.desk}`
+                : 'belongs to whoever uses it'} ·
               {connection.signIn ? `signs in by ${connection.signIn}` : 'doesn’t sign in'} · {connection.inside
                 ? 'may lead into a private network'
                 : 'public addresses only'} · {connection.authorities ? `trusts ${connection.authorities} · ` : ''}up to {connection.atOnce} calls
