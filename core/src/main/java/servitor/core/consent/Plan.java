@@ -103,16 +103,22 @@ public record Plan(List<Line> lines) {
      */
     @JsonCreator
     public static Plan of(JsonNode lines) {
-        return new Plan(lines.valueStream().map(Plan::line).toList());
+        boolean inWords =
+                lines.path(0).isString(); // those had no bounds, and what doesn't stand in a plan isn't agreed to
+        return new Plan(lines.valueStream()
+                .limit(inWords ? MOST_LINES : Long.MAX_VALUE)
+                .map(inWords ? Plan::inWords : Plan::line)
+                .toList());
+    }
+
+    private static Line inWords(JsonNode line) {
+        Matcher matcher = IN_WORDS.matcher(line.asString(""));
+        String does = matcher.matches() ? matcher.group(1) : line.asString("");
+        String some = does.isBlank() ? "…" : does.substring(0, Math.min(does.length(), LONGEST));
+        return new Line(some, matcher.matches() ? matcher.group(2) : NO_TOOL, Map.of(), 1);
     }
 
     private static Line line(JsonNode line) {
-        if (line.isString()) {
-            Matcher matcher = IN_WORDS.matcher(line.stringValue());
-            return matcher.matches()
-                    ? new Line(matcher.group(1), matcher.group(2), Map.of(), 1)
-                    : new Line(line.stringValue(), NO_TOOL, Map.of(), 1);
-        }
         Map<String, String> with = new LinkedHashMap<>();
         line.path("with")
                 .forEach(one ->

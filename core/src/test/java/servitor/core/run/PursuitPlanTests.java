@@ -245,4 +245,14 @@ class PursuitPlanTests {
         assertThat(kept.plan().covering("fares.pay-refund", Map.of(), List.of()))
                 .isEmpty();
     }
+
+    @Test
+    void aPlanInWordsIsReadHoweverLongItWas() {
+        String words =
+                "\"" + "x".repeat(5_000) + " (fares.find-booking)\",\"\"," + "\"Say so.\",".repeat(60) + "\"End.\"";
+        assertThat(servitor.core.consent.Plan.of(Play.read("[" + words + "]")).lines())
+                .hasSize(40)
+                .first()
+                .matches(line -> line.tool().equals("fares.find-booking"));
+    }
 }
